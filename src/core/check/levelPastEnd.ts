@@ -1,0 +1,25 @@
+import type { LevelRule } from '@/core/check/finding';
+import { framesOfRuns } from '@/core/sheet/runs';
+import { plural } from '@/core/time/counts';
+
+/** A level whose exposures run past the end of its shot: those frames never reach the reel. */
+export const levelPastEnd: LevelRule = (shot, level) => {
+  if (level.kind === 'still') return [];
+  const frames = framesOfRuns(level.exposures);
+  const over = frames - shot.frames;
+  if (over <= 0) return [];
+  const at = { shotId: shot.id, levelId: level.id };
+  return [
+    {
+      id: `past-end ${level.id}`,
+      group: 'counts',
+      breaks: 'check-assemble',
+      sentence: `${level.name} holds ${plural(frames, 'frame')}, shot ${shot.code} has ${shot.frames}: ${plural(over, 'frame')} past the end never ${over === 1 ? 'reaches' : 'reach'} the reel.`,
+      place: { ...at, fromFrame: shot.frames - 1, toFrame: shot.frames - 1 },
+      mends: [
+        { words: `Make the shot ${plural(frames, 'frame')} long`, step: { type: 'setShotLength', shotId: shot.id, frames } },
+        { words: `Trim ${level.name} to frame ${shot.frames}`, step: { type: 'replaceRuns', ...at, startFrame: shot.frames, removedFrames: over, runs: [] } },
+      ],
+    },
+  ];
+};

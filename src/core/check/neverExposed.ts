@@ -1,0 +1,21 @@
+import type { LevelRule } from '@/core/check/finding';
+import { deleteDrawing } from '@/core/edit/acts';
+
+/** Drawings that no frame of the sheet shows: drawn or planned, but not in the count. */
+export const neverExposed: LevelRule = (shot, level) => {
+  if (level.kind !== 'animated') return [];
+  const exposed = new Set(level.exposures.map((run) => run.drawing));
+  return level.drawings
+    .filter((drawing) => !exposed.has(drawing.id))
+    .map((drawing) => {
+      const act = deleteDrawing(shot, level, drawing);
+      return {
+        id: `never-exposed ${drawing.id}`,
+        group: 'counts',
+        breaks: 'plan-draw',
+        sentence: `${level.name} has a drawing ${drawing.number} that the sheet of shot ${shot.code} never shows.`,
+        place: { shotId: shot.id, levelId: level.id, fromFrame: 0, toFrame: 0 },
+        mends: [{ words: act.says, step: act.step }],
+      };
+    });
+};

@@ -1,0 +1,38 @@
+import type { Finding, LevelRule } from '@/core/check/finding';
+import type { Step } from '@/core/edit/step';
+import { drawingById } from '@/core/sheet/document';
+import { exposuresOf } from '@/core/sheet/reading';
+import { placedRuns } from '@/core/sheet/runs';
+
+/** The same picture under two drawing numbers in a row: it stands longer than the sheet says, though nobody asked for a hold. */
+export const samePicture: LevelRule = (shot, level, firstNumber) => {
+  const findings: Finding[] = [];
+  const runs = placedRuns(level.exposures);
+  runs.forEach((run, index) => {
+    const before = runs[index - 1];
+    const first = before && drawingById(level, before.drawing);
+    const second = drawingById(level, run.drawing);
+    if (!before || !first?.picture || !second || first.picture !== second.picture) return;
+    const at = { shotId: shot.id, levelId: level.id };
+    const frames = run.endFrame - run.startFrame;
+    const hold: Step = { type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: frames, runs: [{ drawing: first.id, frames }] };
+    const onlyHere = exposuresOf(level, second.id).length === 1;
+    const total = run.endFrame - before.startFrame;
+    findings.push({
+      id: `same-picture ${second.id} ${run.startFrame}`,
+      group: 'repeats',
+      breaks: 'draw-check',
+      sentence: `${level.name} ${first.number} and ${second.number} are one picture: it stands ${total} frames from frame ${before.startFrame + firstNumber}, and the sheet calls it two drawings.`,
+      place: { ...at, fromFrame: run.startFrame, toFrame: run.endFrame - 1 },
+      mends: [
+        onlyHere
+          ? {
+              words: `Hold ${first.number} for ${total} frames and delete ${second.number}`,
+              step: { type: 'together', words: `Hold ${first.number} for ${second.number}`, steps: [hold, { type: 'deleteDrawing', ...at, drawingId: second.id }] },
+            }
+          : { words: `Hold ${first.number} for ${total} frames here`, step: hold },
+      ],
+    });
+  });
+  return findings;
+};

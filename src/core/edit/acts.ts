@@ -1,0 +1,145 @@
+import type { Following, Step } from '@/core/edit/step';
+import { done, type Outcome, refused } from '@/core/outcome';
+import type { Drawing, DrawingRole, Level, Shot } from '@/core/sheet/document';
+import { drawingById } from '@/core/sheet/document';
+import { drawingShownAt, exposuresOf, neighbourDrawing, nextDrawingNumber } from '@/core/sheet/reading';
+import { framesOfRuns, runAt } from '@/core/sheet/runs';
+import { plural } from '@/core/time/counts';
+
+/** Something a person may do next: the step that does it, and beforehand what it will touch. */
+export type Act = { readonly step: Step; readonly says: string };
+
+/** Where a new drawing goes: from `startFrame` for `frames`, over what stands there or pushing it. */
+type Place = { readonly startFrame: number; readonly frames: number; readonly following: Following };
+
+const DEFAULT_FRAMES = 2;
+
+/*
+ * Where a new drawing lands, so that no drawing loses its last frame unasked:
+ * on a blank, here, as long as the drawing before it stands, but not over the next one nor past the end;
+ * inside an exposure, from here to that exposure's end (the drawing shown keeps what it had before);
+ * on the first frame of an exposure, after it: over a blank if there is one, else pushing what follows.
+ */
+function placeForNew(shot: Shot, level: Level, frame: number): Place {
+  const run = runAt(level.exposures, frame);
+  const total = framesOfRuns(level.exposures);
+  const usual = (before: number) => {
+    const previous = neighbourDrawing(level, before, 'before');
+    return previous ? previous.endFrame - previous.startFrame : DEFAULT_FRAMES;
+  };
+  if (!run || run.drawing === null) {
+    const roomEnd = run ? run.endFrame : Math.max(shot.frames, frame + 1);
+    return { startFrame: frame, frames: Math.max(1, Math.min(usual(frame), roomEnd - frame)), following: 'overwrite' };
+  }
+  if (frame > run.startFrame) return { startFrame: frame, frames: run.endFrame - frame, following: 'overwrite' };
+  const ownFrames = run.endFrame - run.startFrame;
+  const after = runAt(level.exposures, run.endFrame);
+  if (after && after.drawing !== null) return { startFrame: run.endFrame, frames: ownFrames, following: 'push' };
+  const roomEnd = after ? after.endFrame : Math.max(shot.frames, total + 1);
+  return { startFrame: run.endFrame, frames: Math.max(1, Math.min(ownFrames, roomEnd - run.endFrame)), following: 'overwrite' };
+}
+
+function exposeSteps(shot: Shot, level: Level, place: Place, drawingId: string): Outcome<readonly Step[]> {
+  const at = { shotId: shot.id, levelId: level.id };
+  if (place.startFrame >= shot.frames) {
+    return refused(`There is no room after frame ${shot.frames} of shot ${shot.code}: make the shot longer, or shorten an exposure first.`);
+  }
+  if (place.following === 'push') {
+    return done([{ type: 'replaceRuns', ...at, startFrame: place.startFrame, removedFrames: 0, runs: [{ drawing: drawingId, frames: place.frames }] }]);
+  }
+  return done([{ type: 'expose', ...at, drawingId, startFrame: place.startFrame, frames: place.frames }]);
+}
+
+function landing(place: Place): string {
+  const last = place.startFrame + place.frames;
+  const where = place.frames === 1 ? `on frame ${place.startFrame + 1}` : `on frames ${place.startFrame + 1}–${last}`;
+  return place.following === 'push' ? `${where}, pushing what follows by ${place.frames}` : where;
+}
+
+function checkCanHold(level: Level): Outcome<Level> {
+  if (level.kind === 'still' && level.drawings.length > 0) return refused(`${level.name} is a still level and has its one drawing already.`);
+  return done(level);
+}
+
+/** A new drawing at a frame of a level: numbered next, planned until something is drawn on it. */
+export function newDrawingHere(shot: Shot, level: Level, frame: number, newId: () => string, role: DrawingRole = 'inbetween'): Outcome<Act & { startFrame: number }> {
+  const canHold = checkCanHold(level);
+  if (!canHold.ok) return canHold;
+  const drawing: Drawing = { id: newId(), number: nextDrawingNumber(level), role, picture: null };
+  const add: Step = { type: 'addDrawing', shotId: shot.id, levelId: level.id, drawing, index: level.drawings.length };
+  if (level.kind === 'still') return done({ step: add, says: `New drawing ${drawing.number} for the whole shot`, startFrame: frame });
+  const place = placeForNew(shot, level, frame);
+  const exposing = exposeSteps(shot, level, place, drawing.id);
+  if (!exposing.ok) return exposing;
+  const words = `New drawing ${drawing.number}`;
+  return done({ step: { type: 'together', words, steps: [add, ...exposing.value] }, says: `${words} ${landing(place)}`, startFrame: place.startFrame });
+}
+
+/** The drawing that "the previous" means at a frame: the one showing here, else the one before. */
+export function previousDrawing(level: Level, frame: number): Drawing | undefined {
+  return drawingShownAt(level, frame) ?? drawingById(level, neighbourDrawing(level, frame + 1, 'before')?.drawing ?? null);
+}
+
+/** An independent copy of the drawing here, or of the one before where it is blank, placed as a new drawing is. */
+export function copyPreviousHere(shot: Shot, level: Level, frame: number, newId: () => string): Outcome<Act & { startFrame: number }> {
+  if (level.kind === 'still') return refused(`${level.name} is a still level: it has one drawing for the whole shot.`);
+  const source = previousDrawing(level, frame);
+  if (!source) return refused(`${level.name} has no drawing on or before frame ${frame + 1} to copy.`);
+  const copyId = newId();
+  const number = nextDrawingNumber(level);
+  const place = placeForNew(shot, level, frame);
+  const exposing = exposeSteps(shot, level, place, copyId);
+  if (!exposing.ok) return exposing;
+  const words = `Copy ${source.number} as drawing ${number}`;
+  const copy: Step = { type: 'copyDrawing', shotId: shot.id, levelId: level.id, sourceId: source.id, copyId, number, index: level.drawings.length };
+  return done({ step: { type: 'together', words, steps: [copy, ...exposing.value] }, says: `${words} ${landing(place)}`, startFrame: place.startFrame });
+}
+
+/** An exposure pointed at on the sheet: its level and any frame of it. */
+export type ExposureRef = { readonly levelId: string; readonly frame: number };
+
+/**
+ * New lengths for several exposures at once. They are set from the bottom up, so that a pushed
+ * exposure is still found where it was pointed at.
+ */
+export function setLengths(shot: Shot, exposures: readonly ExposureRef[], frames: number, following: Following): Outcome<Act> {
+  const steps = [...exposures]
+    .sort((a, b) => b.frame - a.frame)
+    .flatMap((exposure): Step[] => {
+      const level = shot.levels.find((candidate) => candidate.id === exposure.levelId);
+      const run = level && runAt(level.exposures, exposure.frame);
+      if (!level || !run || run.drawing === null) return [];
+      return [{ type: 'setLength', shotId: shot.id, levelId: level.id, atFrame: run.startFrame, frames, following }];
+    });
+  if (steps.length === 0) return refused('There is no drawing here whose length could be set.');
+  const words = `${plural(steps.length, 'exposure')} ${frames === 1 ? 'on ones' : frames === 2 ? 'on twos' : frames === 3 ? 'on threes' : `of ${frames} frames`}`;
+  return done({ step: { type: 'together', words, steps }, says: words });
+}
+
+/** Takes an exposure to another frame of its level: it leaves blank behind and covers what stands there. */
+export function moveExposure(shot: Shot, level: Level, fromFrame: number, toFrame: number): Outcome<Act> {
+  const run = runAt(level.exposures, fromFrame);
+  if (!run || run.drawing === null) return refused(`${level.name} has no exposure on frame ${fromFrame + 1} to move.`);
+  const frames = run.endFrame - run.startFrame;
+  const at = { shotId: shot.id, levelId: level.id };
+  const number = drawingById(level, run.drawing)?.number;
+  const words = `Move ${number} to ${frames === 1 ? `frame ${toFrame + 1}` : `frames ${toFrame + 1}–${toFrame + frames}`}`;
+  return done({
+    says: words,
+    step: {
+      type: 'together',
+      words,
+      steps: [
+        { type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: frames, runs: [{ drawing: null, frames }] },
+        { type: 'expose', ...at, drawingId: run.drawing, startFrame: toFrame, frames },
+      ],
+    },
+  });
+}
+
+/** Deleting a drawing, with everything that goes named beforehand. */
+export function deleteDrawing(shot: Shot, level: Level, drawing: Drawing): Act {
+  const exposures = exposuresOf(level, drawing.id).length;
+  const with_ = exposures === 0 ? '' : ` and its ${plural(exposures, 'exposure')}`;
+  return { step: { type: 'deleteDrawing', shotId: shot.id, levelId: level.id, drawingId: drawing.id }, says: `Delete drawing ${drawing.number}${with_}` };
+}

@@ -1,0 +1,107 @@
+import { runsDifference } from '@/core/edit/exposureSteps';
+import { currentProperties, findDrawing, findLevel, withLevel, withProperties } from '@/core/edit/locate';
+import type { StepRules } from '@/core/edit/rule';
+import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
+import { type Drawing, type Level, type Project, replaceById } from '@/core/sheet/document';
+import { tidyRuns } from '@/core/sheet/runs';
+
+function checkNewNumber(level: Level, number: string, except?: string): Outcome<string> {
+  if (!/^[\p{L}\p{N}]{1,12}$/u.test(number)) return refused(`“${number}” can't be a drawing's number: use 1 to 12 letters and digits, as 7 or 7a.`);
+  if (level.drawings.some((drawing) => drawing.number === number && drawing.id !== except)) {
+    return refused(`${level.name} has a drawing ${number} already.`);
+  }
+  return done(number);
+}
+
+function insertDrawing(project: Project, step: { shotId: string; levelId: string; index: number }, drawing: Drawing): Outcome<Project> {
+  const found = findLevel(project, step.shotId, step.levelId);
+  if (!found.ok) return found;
+  const { level } = found.value;
+  const number = checkNewNumber(level, drawing.number);
+  if (!number.ok) return number;
+  if (level.drawings.some((other) => other.id === drawing.id)) return refused(`${level.name} has that drawing already.`);
+  if (step.index < 0 || step.index > level.drawings.length) return refused(`${level.name} has no place ${step.index + 1} for a drawing.`);
+  return done(withLevel(project, step.shotId, step.levelId, (at) => ({ ...at, drawings: at.drawings.toSpliced(step.index, 0, drawing) })));
+}
+
+function withDrawing(project: Project, step: { shotId: string; levelId: string; drawingId: string }, change: Partial<Drawing>): Project {
+  return withLevel(project, step.shotId, step.levelId, (level) => {
+    const drawings = replaceById(level.drawings, step.drawingId, (drawing) => withProperties(drawing, change));
+    return drawings === level.drawings ? level : { ...level, drawings };
+  });
+}
+
+function locate(project: Project, step: { shotId: string; levelId: string; drawingId: string }): Outcome<{ level: Level; drawing: Drawing }> {
+  const found = findLevel(project, step.shotId, step.levelId);
+  if (!found.ok) return found;
+  const drawing = findDrawing(found.value.level, step.drawingId);
+  return drawing.ok ? done({ level: found.value.level, drawing: drawing.value }) : drawing;
+}
+
+/** The column with every exposure of a drawing left blank: what stays keeps its frames. */
+const runsWithout = (level: Level, drawingId: string) =>
+  tidyRuns(level.exposures.map((run) => (run.drawing === drawingId ? { drawing: null, frames: run.frames } : run)));
+
+/** Steps on the drawings of a level. */
+export const drawingSteps: StepRules<'addDrawing' | 'copyDrawing' | 'deleteDrawing' | 'describeDrawing' | 'setPicture'> = {
+  addDrawing: {
+    apply: (project, step) => insertDrawing(project, step, step.drawing),
+    invert: (_before, { shotId, levelId, drawing }) => ({ type: 'deleteDrawing', shotId, levelId, drawingId: drawing.id }),
+  },
+  copyDrawing: {
+    apply(project, step) {
+      const source = locate(project, { ...step, drawingId: step.sourceId });
+      if (!source.ok) return source;
+      return insertDrawing(project, step, { ...source.value.drawing, id: step.copyId, number: step.number });
+    },
+    invert: (_before, { shotId, levelId, copyId }) => ({ type: 'deleteDrawing', shotId, levelId, drawingId: copyId }),
+  },
+  deleteDrawing: {
+    apply(project, step) {
+      const found = locate(project, step);
+      if (!found.ok) return found;
+      return done(
+        withLevel(project, step.shotId, step.levelId, (level) => ({
+          ...level,
+          drawings: level.drawings.filter((drawing) => drawing.id !== step.drawingId),
+          exposures: runsWithout(level, step.drawingId),
+        })),
+      );
+    },
+    invert(before, { shotId, levelId, drawingId }) {
+      const { level, drawing } = mustBeDone(locate(before, { shotId, levelId, drawingId }));
+      return {
+        type: 'together',
+        words: `Delete drawing ${drawing.number}`,
+        steps: [
+          { type: 'addDrawing', shotId, levelId, drawing, index: level.drawings.indexOf(drawing) },
+          runsDifference(shotId, levelId, runsWithout(level, drawingId), level.exposures),
+        ],
+      };
+    },
+  },
+  describeDrawing: {
+    apply(project, step) {
+      const found = locate(project, step);
+      if (!found.ok) return found;
+      if (step.number !== undefined) {
+        const number = checkNewNumber(found.value.level, step.number, step.drawingId);
+        if (!number.ok) return number;
+      }
+      return done(withDrawing(project, step, { number: step.number, role: step.role }));
+    },
+    invert(before, step) {
+      const { drawing } = mustBeDone(locate(before, step));
+      return { type: 'describeDrawing', shotId: step.shotId, levelId: step.levelId, drawingId: step.drawingId, ...currentProperties(drawing, ['number', 'role'], step) };
+    },
+  },
+  setPicture: {
+    apply(project, step) {
+      const found = locate(project, step);
+      if (!found.ok) return found;
+      if (step.picture !== null && !/^[0-9a-f]{64}$/.test(step.picture)) return refused(`“${step.picture}” is no picture's digest: it must be 64 hexadecimal digits.`);
+      return done(withDrawing(project, step, { picture: step.picture }));
+    },
+    invert: (before, step) => ({ ...step, picture: mustBeDone(locate(before, step)).drawing.picture }),
+  },
+};

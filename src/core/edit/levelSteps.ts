@@ -1,0 +1,58 @@
+import { currentProperties, findLevel, findShot, withLevel, withProperties, withShot } from '@/core/edit/locate';
+import type { StepRules } from '@/core/edit/rule';
+import { done, mustBeDone, refused } from '@/core/outcome';
+import { tidyRuns } from '@/core/sheet/runs';
+
+/** Steps on the levels of a shot. */
+export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'describeLevel'> = {
+  addLevel: {
+    apply(project, { shotId, level, index }) {
+      const shot = findShot(project, shotId);
+      if (!shot.ok) return shot;
+      if (shot.value.levels.some((other) => other.id === level.id)) return refused(`${level.name} is in shot ${shot.value.code} already.`);
+      if (index < 0 || index > shot.value.levels.length) return refused(`Place ${index + 1} among the levels doesn't exist.`);
+      if (tidyRuns(level.exposures) !== level.exposures) return refused(`The exposures of ${level.name} are not in their one form.`);
+      return done(withShot(project, shotId, (found) => ({ ...found, levels: found.levels.toSpliced(index, 0, level) })));
+    },
+    invert: (_before, { shotId, level }) => ({ type: 'removeLevel', shotId, levelId: level.id }),
+  },
+  removeLevel: {
+    apply(project, { shotId, levelId }) {
+      const found = findLevel(project, shotId, levelId);
+      if (!found.ok) return found;
+      return done(withShot(project, shotId, (shot) => ({ ...shot, levels: shot.levels.filter((level) => level.id !== levelId) })));
+    },
+    invert(before, { shotId, levelId }) {
+      const { shot, level } = mustBeDone(findLevel(before, shotId, levelId));
+      return { type: 'addLevel', shotId, level, index: shot.levels.indexOf(level) };
+    },
+  },
+  moveLevel: {
+    apply(project, { shotId, levelId, index }) {
+      const found = findLevel(project, shotId, levelId);
+      if (!found.ok) return found;
+      const { shot, level } = found.value;
+      if (index < 0 || index >= shot.levels.length) return refused(`Place ${index + 1} among the levels doesn't exist.`);
+      if (shot.levels[index] === level) return done(project);
+      return done(withShot(project, shotId, () => ({ ...shot, levels: shot.levels.filter((other) => other !== level).toSpliced(index, 0, level) })));
+    },
+    invert(before, { shotId, levelId }) {
+      const { shot, level } = mustBeDone(findLevel(before, shotId, levelId));
+      return { type: 'moveLevel', shotId, levelId, index: shot.levels.indexOf(level) };
+    },
+  },
+  describeLevel: {
+    apply(project, { shotId, levelId, change }) {
+      const found = findLevel(project, shotId, levelId);
+      if (!found.ok) return found;
+      if (change.name?.trim() === '') return refused('A level needs a name.');
+      const opacity = change.opacityPercent;
+      if (opacity !== undefined && !(opacity >= 0 && opacity <= 100)) return refused(`An opacity of ${opacity} % can't be: use 0 to 100.`);
+      return done(withLevel(project, shotId, levelId, (level) => withProperties(level, change)));
+    },
+    invert(before, { shotId, levelId, change }) {
+      const { level } = mustBeDone(findLevel(before, shotId, levelId));
+      return { type: 'describeLevel', shotId, levelId, change: currentProperties(level, ['name', 'kind', 'visible', 'opacityPercent'], change) };
+    },
+  },
+};

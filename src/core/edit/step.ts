@@ -1,0 +1,47 @@
+import type { Digest, Drawing, DrawingId, DrawingRole, Exposure, Level, LevelId, LevelKind, Shot, ShotId, SheetNote } from '@/core/sheet/document';
+
+type OnShot = { readonly shotId: ShotId };
+type OnLevel = OnShot & { readonly levelId: LevelId };
+type OnDrawing = OnLevel & { readonly drawingId: DrawingId };
+
+/** Whether what stands after a changed exposure moves with it, or keeps its frames and is covered. */
+export type Following = 'push' | 'overwrite';
+
+/** What can be said about a level apart from what it shows. */
+export type LevelDescription = {
+  readonly name?: string;
+  readonly kind?: LevelKind;
+  readonly visible?: boolean;
+  readonly opacityPercent?: number;
+};
+
+/**
+ * Every change a document can have, as plain JSON. Frames count from 0 at the shot's first frame;
+ * `frames` are lengths from 1. The meaning of each is its entry in `@/core/edit/table`.
+ */
+export type Step =
+  | { readonly type: 'renameProject'; readonly title: string }
+  | { readonly type: 'addShot'; readonly shot: Shot; readonly index: number }
+  | (OnShot & { readonly type: 'removeShot' })
+  | (OnShot & { readonly type: 'moveShot'; readonly index: number })
+  | (OnShot & { readonly type: 'describeShot'; readonly code?: string; readonly name?: string; readonly note?: string })
+  | (OnShot & { readonly type: 'setShotLength'; readonly frames: number })
+  | (OnShot & { readonly type: 'setNotes'; readonly notes: readonly SheetNote[] })
+  | (OnShot & { readonly type: 'addLevel'; readonly level: Level; readonly index: number })
+  | (OnLevel & { readonly type: 'removeLevel' })
+  | (OnLevel & { readonly type: 'moveLevel'; readonly index: number })
+  | (OnLevel & { readonly type: 'describeLevel'; readonly change: LevelDescription })
+  | (OnLevel & { readonly type: 'addDrawing'; readonly drawing: Drawing; readonly index: number })
+  | (OnLevel & { readonly type: 'copyDrawing'; readonly sourceId: DrawingId; readonly copyId: DrawingId; readonly number: string; readonly index: number })
+  | (OnDrawing & { readonly type: 'deleteDrawing' })
+  | (OnDrawing & { readonly type: 'describeDrawing'; readonly number?: string; readonly role?: DrawingRole })
+  | (OnDrawing & { readonly type: 'setPicture'; readonly picture: Digest | null })
+  | (OnDrawing & { readonly type: 'expose'; readonly startFrame: number; readonly frames: number })
+  | (OnLevel & { readonly type: 'blank'; readonly startFrame: number; readonly frames: number })
+  | (OnLevel & { readonly type: 'removeExposure'; readonly atFrame: number })
+  | (OnLevel & { readonly type: 'setLength'; readonly atFrame: number; readonly frames: number; readonly following: Following })
+  | (OnLevel & { readonly type: 'replaceRuns'; readonly startFrame: number; readonly removedFrames: number; readonly runs: readonly Exposure[] })
+  | { readonly type: 'together'; readonly words: string; readonly steps: readonly Step[] };
+
+export type StepType = Step['type'];
+export type StepOf<T extends StepType> = Extract<Step, { type: T }>;

@@ -1,0 +1,44 @@
+import { drawingSteps } from '@/core/edit/drawingSteps';
+import { exposureSteps } from '@/core/edit/exposureSteps';
+import { levelSteps } from '@/core/edit/levelSteps';
+import type { StepRule, StepRules } from '@/core/edit/rule';
+import { shotSteps } from '@/core/edit/shotSteps';
+import type { Step, StepOf, StepType } from '@/core/edit/step';
+import { done, mustBeDone, type Outcome } from '@/core/outcome';
+import type { Project } from '@/core/sheet/document';
+
+const together: StepRule<'together'> = {
+  apply(project, { steps }) {
+    let document = project;
+    for (const step of steps) {
+      const next = applyStep(document, step);
+      if (!next.ok) return next;
+      document = next.value;
+    }
+    return done(document);
+  },
+  invert(before, { words, steps }) {
+    const inverses: Step[] = [];
+    let document = before;
+    for (const step of steps) {
+      inverses.unshift(invertStep(document, step));
+      document = mustBeDone(applyStep(document, step));
+    }
+    return { type: 'together', words, steps: inverses };
+  },
+};
+
+/** The one table of steps: what each kind does and what undoes it. */
+const STEP_TABLE: StepRules<StepType> = { ...shotSteps, ...levelSteps, ...drawingSteps, ...exposureSteps, together };
+
+/** The rule of a step; the table holds for each kind the rule of that kind, which the compiler can't follow through an index. */
+const ruleOf = <T extends StepType>(step: StepOf<T>): StepRule<T> => STEP_TABLE[step.type as T] as StepRule<T>;
+
+/** The document after a step, or why the step can't be made; the same document when it changes nothing. */
+export const applyStep = (project: Project, step: Step): Outcome<Project> => ruleOf(step).apply(project, step);
+
+/** The step that undoes `step` once it has been applied to `before`; `step` must apply to `before`. */
+export const invertStep = (before: Project, step: Step): Step => ruleOf(step).invert(before, step);
+
+/** Every kind of step there is. */
+export const STEP_TYPES = Object.keys(STEP_TABLE) as readonly StepType[];

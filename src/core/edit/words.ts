@@ -1,0 +1,52 @@
+import type { Step } from '@/core/edit/step';
+import { plural } from '@/core/time/counts';
+
+/** What a step does, in a few words for undo, the journal and refusals. */
+export function stepWords(step: Step): string {
+  switch (step.type) {
+    case 'renameProject':
+      return `Title “${step.title}”`;
+    case 'addShot':
+      return `New shot ${step.shot.code}`;
+    case 'removeShot':
+      return 'Remove shot';
+    case 'moveShot':
+      return `Move shot to place ${step.index + 1}`;
+    case 'describeShot':
+      return 'Describe shot';
+    case 'setShotLength':
+      return `Shot length ${plural(step.frames, 'frame')}`;
+    case 'setNotes':
+      return 'Notes';
+    case 'addLevel':
+      return `New level ${step.level.name}`;
+    case 'removeLevel':
+      return 'Remove level';
+    case 'moveLevel':
+      return 'Move level';
+    case 'describeLevel':
+      return 'Describe level';
+    case 'addDrawing':
+      return `New drawing ${step.drawing.number}`;
+    case 'copyDrawing':
+      return `Copy as drawing ${step.number}`;
+    case 'deleteDrawing':
+      return 'Delete drawing';
+    case 'describeDrawing':
+      return 'Describe drawing';
+    case 'setPicture':
+      return step.picture === null ? 'Clear drawing' : 'Draw';
+    case 'expose':
+      return `Expose for ${plural(step.frames, 'frame')}`;
+    case 'blank':
+      return `Blank ${plural(step.frames, 'frame')}`;
+    case 'removeExposure':
+      return 'Remove exposure';
+    case 'setLength':
+      return `Length ${plural(step.frames, 'frame')}`;
+    case 'replaceRuns':
+      return 'Change exposures';
+    case 'together':
+      return step.words;
+  }
+}

@@ -1,0 +1,42 @@
+import { createSHA256 } from 'hash-wasm';
+import type { Digest } from '@/core/sheet/document';
+
+/*
+ * A picture's digest is SHA-256 over: width and height as unsigned 32-bit big-endian numbers, then its
+ * pixels row by row, four bytes R G B A each with straight alpha. A pixel with alpha 0 has no colour:
+ * it is counted as 0 0 0 0, so that two pictures that look alike to the last pixel are one.
+ */
+
+/** Brings pixels (RGBA, straight alpha, row by row) to canonical form in place: no colour where alpha is 0. */
+export function canonicalisePixels(rgba: Uint8Array | Uint8ClampedArray): void {
+  const words = new Uint32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
+  const alphaMask = LITTLE_ENDIAN ? 0xff000000 : 0x000000ff;
+  for (let index = 0; index < words.length; index++) {
+    const word = words[index] as number;
+    if (word !== 0 && (word & alphaMask) === 0) words[index] = 0;
+  }
+}
+
+const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;
+
+/** The digest of canonical pixels; throws when there are not exactly width × height of them. */
+export async function digestOfPixels(width: number, height: number, canonicalRgba: Uint8Array | Uint8ClampedArray): Promise<Digest> {
+  if (canonicalRgba.byteLength !== width * height * 4) throw new Error(`${width} × ${height} pixels are ${width * height * 4} bytes, not ${canonicalRgba.byteLength}.`);
+  const head = new Uint8Array(8);
+  const view = new DataView(head.buffer);
+  view.setUint32(0, width);
+  view.setUint32(4, height);
+  const hash = await createSHA256();
+  hash.init();
+  hash.update(head);
+  hash.update(new Uint8Array(canonicalRgba.buffer, canonicalRgba.byteOffset, canonicalRgba.byteLength));
+  return hash.digest('hex');
+}
+
+/** SHA-256 of any bytes or text, as 64 hexadecimal digits. */
+export async function digestOfBytes(content: Uint8Array | string): Promise<string> {
+  const hash = await createSHA256();
+  hash.init();
+  hash.update(content);
+  return hash.digest('hex');
+}

@@ -1,0 +1,90 @@
+import type { Rate } from '@/core/time/rate';
+
+/** SHA-256 of a picture's canonical pixels, 64 lowercase hexadecimal digits. See `@/core/raster/digest`. */
+export type Digest = string;
+
+/** Names of things in the document; made once by whoever makes the thing, never reused. */
+export type ProjectId = string;
+export type ShotId = string;
+export type LevelId = string;
+export type DrawingId = string;
+
+/** What a drawing is in the movement: an extreme, a pose on the way, or one in between. */
+export type DrawingRole = 'key' | 'breakdown' | 'inbetween';
+
+/** A drawing: its number on the level (text, since an added one may be `12a`), role and picture; no picture means planned. */
+export type Drawing = {
+  readonly id: DrawingId;
+  readonly number: string;
+  readonly role: DrawingRole;
+  readonly picture: Digest | null;
+};
+
+/** One drawing held for `frames` frames (from 1); a null drawing is blank. */
+export type Exposure = { readonly drawing: DrawingId | null; readonly frames: number };
+
+/**
+ * What a level does: `animated` shows its exposures; `still` shows its first drawing for the whole shot;
+ * `guide` shows its exposures while working and never leaves in a handover.
+ */
+export type LevelKind = 'animated' | 'still' | 'guide';
+
+/**
+ * One level of a shot. Exposures run from the shot's first frame without a gap; neighbours never hold
+ * the same drawing, and a blank never stands last, so that equal sheets are equal values.
+ */
+export type Level = {
+  readonly id: LevelId;
+  readonly name: string;
+  readonly kind: LevelKind;
+  readonly visible: boolean;
+  readonly opacityPercent: number;
+  readonly drawings: readonly Drawing[];
+  readonly exposures: readonly Exposure[];
+};
+
+/** Words written beside a frame of the sheet; `frame` counts from 0. */
+export type SheetNote = { readonly frame: number; readonly words: string };
+
+/** A shot: `frames` long, levels from the lowest (behind) to the highest (in front), notes in order of frame. */
+export type Shot = {
+  readonly id: ShotId;
+  readonly code: string;
+  readonly name: string;
+  readonly note: string;
+  readonly frames: number;
+  readonly levels: readonly Level[];
+  readonly notes: readonly SheetNote[];
+};
+
+/** The picture size every drawing of a project has, in pixels. */
+export type Size = { readonly width: number; readonly height: number };
+
+/** A whole project. `startFrame` is the number the first frame is shown with. */
+export type Project = {
+  readonly id: ProjectId;
+  readonly title: string;
+  readonly rate: Rate;
+  readonly size: Size;
+  readonly startFrame: number;
+  readonly shots: readonly Shot[];
+};
+
+/** The shot of that id; undefined when there is none. */
+export const shotById = (project: Project, shotId: ShotId): Shot | undefined => project.shots.find((shot) => shot.id === shotId);
+
+/** The level of that id; undefined when there is none. */
+export const levelById = (shot: Shot, levelId: LevelId): Level | undefined => shot.levels.find((level) => level.id === levelId);
+
+/** The drawing of that id; undefined when there is none. */
+export const drawingById = (level: Level, drawingId: DrawingId | null): Drawing | undefined =>
+  drawingId === null ? undefined : level.drawings.find((drawing) => drawing.id === drawingId);
+
+/** The list with one element replaced; the same list when nothing changed. */
+export function replaceById<T extends { readonly id: string }>(list: readonly T[], id: string, change: (item: T) => T): readonly T[] {
+  const index = list.findIndex((item) => item.id === id);
+  const before = list[index];
+  if (before === undefined) return list;
+  const after = change(before);
+  return after === before ? list : list.with(index, after);
+}

@@ -1,0 +1,75 @@
+import type { Drawing, DrawingId, DrawingRole, Level, Shot } from '@/core/sheet/document';
+import { drawingById } from '@/core/sheet/document';
+import { framesOfRuns, type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
+
+/** The drawing a level shows at `frame` (from 0): a still level's only one, else the exposed one; undefined when blank. */
+export function drawingShownAt(level: Level, frame: number): Drawing | undefined {
+  if (level.kind === 'still') return level.drawings[0];
+  return drawingById(level, runAt(level.exposures, frame)?.drawing ?? null);
+}
+
+/** Exposures of one drawing on its level, in order. */
+export const exposuresOf = (level: Level, drawingId: DrawingId): readonly PlacedRun[] =>
+  placedRuns(level.exposures).filter((run) => run.drawing === drawingId);
+
+/** Frames a level's exposures cover; a still level covers the whole shot. */
+export const framesOfLevel = (level: Level, shot: Shot): number => (level.kind === 'still' ? shot.frames : framesOfRuns(level.exposures));
+
+/**
+ * The nearest exposed drawing before or after `frame` on a level, not the one showing there.
+ * `steps` of 1 is the next neighbour, 2 the one after it; blanks are passed over.
+ */
+export function neighbourDrawing(level: Level, frame: number, direction: 'before' | 'after', steps = 1): PlacedRun | undefined {
+  const runs = placedRuns(level.exposures);
+  const neighbours =
+    direction === 'before'
+      ? runs.filter((run) => run.drawing !== null && run.endFrame <= frame).reverse()
+      : runs.filter((run) => run.drawing !== null && run.startFrame > frame);
+  return neighbours[steps - 1];
+}
+
+/** The frame on which the next or previous exposure starts; stays within 0 and the shot's last frame. */
+export function stepByDrawing(level: Level, frame: number, direction: -1 | 1, lastFrame: number): number {
+  const starts = placedRuns(level.exposures).map((run) => run.startFrame);
+  const target = direction === 1 ? starts.find((start) => start > frame) : starts.findLast((start) => start < frame);
+  if (target === undefined) return direction === 1 ? lastFrame : 0;
+  return Math.min(target, lastFrame);
+}
+
+/** The frame of the next or previous exposure of a key drawing; undefined when there is none that way. */
+export function stepByKey(level: Level, frame: number, direction: -1 | 1): number | undefined {
+  const starts = placedRuns(level.exposures)
+    .filter((run) => drawingById(level, run.drawing)?.role === 'key')
+    .map((run) => run.startFrame);
+  return direction === 1 ? starts.find((start) => start > frame) : starts.findLast((start) => start < frame);
+}
+
+/** The next free whole number on a level: one more than the largest in use. */
+export function nextDrawingNumber(level: Level): string {
+  let largest = 0;
+  for (const drawing of level.drawings) largest = Math.max(largest, Number.parseInt(drawing.number, 10) || 0);
+  return String(largest + 1);
+}
+
+/** The trade's word for a length: `on ones`, `on twos`, `on threes`, `on 4s`; longer than a third of a second, a hold. */
+export function timingWord(frames: number, framesPerSecond: number): string {
+  if (frames > framesPerSecond / 3) return `held ${frames} frames`;
+  return ['', 'on ones', 'on twos', 'on threes'][frames] ?? `on ${frames}s`;
+}
+
+/** A role in plain words. */
+export const roleWord: Record<DrawingRole, string> = { key: 'key', breakdown: 'breakdown', inbetween: 'in-between' };
+
+/** How a level is mostly timed, for its head: `on 2s`, `still`, `cycle 6`, `mixed`. */
+export function levelTiming(level: Level): string {
+  if (level.kind === 'still') return 'still';
+  const runs = level.exposures.filter((run) => run.drawing !== null);
+  if (runs.length === 0) return level.kind === 'guide' ? 'guide' : 'empty';
+  const distinct = new Set(runs.map((run) => run.drawing)).size;
+  const cycles = runs.length > distinct && distinct > 1 && runs.every((run, index) => run.drawing === runs[index % distinct]?.drawing);
+  if (cycles) return `cycle ${distinct}`;
+  const byLength = new Map<number, number>();
+  for (const run of runs) byLength.set(run.frames, (byLength.get(run.frames) ?? 0) + 1);
+  const [frames, count] = [...byLength].reduce((best, entry) => (entry[1] > best[1] ? entry : best));
+  return count * 2 >= runs.length ? `on ${frames}s` : 'mixed';
+}

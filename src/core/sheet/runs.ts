@@ -1,0 +1,101 @@
+import type { DrawingId, Exposure } from '@/core/sheet/document';
+
+/*
+ * A level's exposures are run-lengths: a list of (drawing or blank, frames) from the first frame on.
+ * Two touching runs of one drawing are one exposure, two touching blanks one blank, and a blank at the
+ * end says nothing, since what lies past the last run is blank anyway. `tidyRuns` brings any list to
+ * that one form; every function here gives lists in it.
+ */
+
+/** A run with the frames it covers: from `startFrame` (inclusive) to `endFrame` (exclusive), and its place in the list. */
+export type PlacedRun = {
+  readonly index: number;
+  readonly drawing: DrawingId | null;
+  readonly startFrame: number;
+  readonly endFrame: number;
+};
+
+/** The one form of a list of runs: empty ones dropped, touching equals joined, no blank at the end. */
+export function tidyRuns(runs: readonly Exposure[]): readonly Exposure[] {
+  if (isTidy(runs)) return runs;
+  const tidy: Exposure[] = [];
+  for (const run of runs) {
+    if (run.frames <= 0) continue;
+    const last = tidy.at(-1);
+    if (last && last.drawing === run.drawing) tidy[tidy.length - 1] = { drawing: run.drawing, frames: last.frames + run.frames };
+    else tidy.push(run);
+  }
+  if (tidy.at(-1)?.drawing === null) tidy.pop();
+  return tidy;
+}
+
+function isTidy(runs: readonly Exposure[]): boolean {
+  let previous: DrawingId | null | undefined;
+  for (const run of runs) {
+    if (run.frames <= 0 || run.drawing === previous) return false;
+    previous = run.drawing;
+  }
+  return previous !== null;
+}
+
+/** How many frames the runs cover, up to the end of the last drawing. */
+export function framesOfRuns(runs: readonly Exposure[]): number {
+  let frames = 0;
+  for (const run of runs) frames += run.frames;
+  return frames;
+}
+
+/** The run that covers `frame` (from 0), or undefined past the last one. */
+export function runAt(runs: readonly Exposure[], frame: number): PlacedRun | undefined {
+  let startFrame = 0;
+  for (let index = 0; index < runs.length; index++) {
+    const run = runs[index] as Exposure;
+    const endFrame = startFrame + run.frames;
+    if (frame < endFrame) return frame < 0 ? undefined : { index, drawing: run.drawing, startFrame, endFrame };
+    startFrame = endFrame;
+  }
+  return undefined;
+}
+
+/** Every run with the frames it covers, in order. */
+export function placedRuns(runs: readonly Exposure[]): readonly PlacedRun[] {
+  let startFrame = 0;
+  return runs.map((run, index) => {
+    const placed = { index, drawing: run.drawing, startFrame, endFrame: startFrame + run.frames };
+    startFrame = placed.endFrame;
+    return placed;
+  });
+}
+
+/** The runs of frames from `fromFrame` (inclusive) to `toFrame` (exclusive), cut at both ends, padded with blank. */
+export function sliceRuns(runs: readonly Exposure[], fromFrame: number, toFrame: number): readonly Exposure[] {
+  const slice: Exposure[] = [];
+  let startFrame = 0;
+  for (const run of runs) {
+    const endFrame = startFrame + run.frames;
+    const frames = Math.min(endFrame, toFrame) - Math.max(startFrame, fromFrame);
+    if (frames > 0) slice.push(frames === run.frames ? run : { drawing: run.drawing, frames });
+    if (endFrame >= toFrame) return slice;
+    startFrame = endFrame;
+  }
+  const missing = toFrame - Math.max(startFrame, fromFrame);
+  if (missing > 0) slice.push({ drawing: null, frames: missing });
+  return slice;
+}
+
+/**
+ * Takes `removedFrames` frames out from `fromFrame` and puts `inserted` there; what follows moves by
+ * the difference. With inserted runs of the same total, nothing else moves.
+ */
+export function spliceRuns(runs: readonly Exposure[], fromFrame: number, removedFrames: number, inserted: readonly Exposure[]): readonly Exposure[] {
+  const total = framesOfRuns(runs);
+  const resumeFrame = fromFrame + removedFrames;
+  const head = fromFrame > 0 ? sliceRuns(runs, 0, fromFrame) : [];
+  const tail = resumeFrame < total ? sliceRuns(runs, resumeFrame, total) : [];
+  return tidyRuns([...head, ...inserted, ...tail]);
+}
+
+/** Whether two lists of runs in tidy form are the same sheet column. */
+export function sameRuns(a: readonly Exposure[], b: readonly Exposure[]): boolean {
+  return a === b || (a.length === b.length && a.every((run, index) => run.drawing === b[index]?.drawing && run.frames === b[index]?.frames));
+}

@@ -1,0 +1,27 @@
+import { done, type Outcome, refused } from '@/core/outcome';
+import type { Size } from '@/core/sheet/document';
+
+/** Longest side a picture may have, in pixels (inclusive). */
+export const LONGEST_SIDE_PX = 16_384;
+
+/** Largest picture file that is taken in, in bytes (inclusive): 64 MiB. */
+export const LARGEST_PICTURE_BYTES = 64 * 1024 * 1024;
+
+/** The size itself when pictures can have it, else why not. */
+export function checkSize(width: number, height: number): Outcome<Size> {
+  for (const [side, value] of [
+    ['width', width],
+    ['height', height],
+  ] as const) {
+    if (!Number.isInteger(value) || value < 1 || value > LONGEST_SIDE_PX) {
+      return refused(`A picture ${side} of ${value} px can't be: it must be a whole number from 1 to 16,384.`);
+    }
+  }
+  return done({ width, height });
+}
+
+/** Whether films with 4:2:0 sampling, which most are, can hold this size: both sides even. */
+export const isEvenSize = (size: Size): boolean => size.width % 2 === 0 && size.height % 2 === 0;
+
+/** A size as written: `1280 × 720`. */
+export const sizeText = (size: Size): string => `${size.width} × ${size.height}`;

@@ -1,0 +1,41 @@
+import type { Level, Project, Shot } from '@/core/sheet/document';
+import { nominalRate } from '@/core/time/rate';
+
+/** Drawings of a level, shot or project: how many there are to make, how many have a picture. */
+export type Work = { readonly drawings: number; readonly drawn: number };
+
+const addWork = (a: Work, b: Work): Work => ({ drawings: a.drawings + b.drawings, drawn: a.drawn + b.drawn });
+const NO_WORK: Work = { drawings: 0, drawn: 0 };
+
+/** The work on one level; guides are material, not work. */
+export function workOfLevel(level: Level): Work {
+  if (level.kind === 'guide') return NO_WORK;
+  return { drawings: level.drawings.length, drawn: level.drawings.filter((drawing) => drawing.picture !== null).length };
+}
+
+/** The work in one shot. */
+export const workOfShot = (shot: Shot): Work => shot.levels.map(workOfLevel).reduce(addWork, NO_WORK);
+
+/** The work in a project. */
+export const workOfProject = (project: Project): Work => project.shots.map(workOfShot).reduce(addWork, NO_WORK);
+
+/** Frames of a shot's animated levels by how long their drawings stand; `holds` are longer than a third of a second. */
+export type TimingShare = { readonly ones: number; readonly twos: number; readonly threes: number; readonly longer: number; readonly holds: number };
+
+/** Counts exposed frames by exposure length over all animated levels of a shot. */
+export function timingShare(shot: Shot, rate: Project['rate']): TimingShare {
+  const share = { ones: 0, twos: 0, threes: 0, longer: 0, holds: 0 };
+  const holdFrames = nominalRate(rate) / 3;
+  for (const level of shot.levels) {
+    if (level.kind !== 'animated') continue;
+    for (const run of level.exposures) {
+      if (run.drawing === null) continue;
+      if (run.frames > holdFrames) share.holds += run.frames;
+      else if (run.frames === 1) share.ones += 1;
+      else if (run.frames === 2) share.twos += 2;
+      else if (run.frames === 3) share.threes += 3;
+      else share.longer += run.frames;
+    }
+  }
+  return share;
+}
