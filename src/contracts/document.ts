@@ -1,0 +1,74 @@
+import { z } from 'zod';
+import type { Drawing, Exposure, Level, Shot, SheetNote } from '@/core/sheet/document';
+import { checkSize } from '@/core/sheet/size';
+import { checkLength } from '@/core/time/counts';
+import { makeRate } from '@/core/time/rate';
+
+const NAME = /^[A-Za-z0-9_-]{1,40}$/;
+
+/** An id made by a client or the server. */
+export const idSchema = z.string().regex(NAME, 'An id has 1 to 40 letters, digits, - and _.');
+
+/** SHA-256 in hexadecimal. */
+export const digestSchema = z.string().regex(/^[0-9a-f]{64}$/, 'A digest has 64 hexadecimal digits.');
+
+/** An exact rate; refused with the reason of `makeRate`. */
+export const rateSchema = z.object({ num: z.number(), den: z.number() }).transform((value, context) => {
+  const rate = makeRate(value.num, value.den);
+  if (rate.ok) return rate.value;
+  context.addIssue({ code: 'custom', message: rate.reason });
+  return z.NEVER;
+});
+
+/** A picture size; refused with the reason of `checkSize`. */
+export const sizeSchema = z.object({ width: z.number(), height: z.number() }).transform((value, context) => {
+  const size = checkSize(value.width, value.height);
+  if (size.ok) return size.value;
+  context.addIssue({ code: 'custom', message: size.reason });
+  return z.NEVER;
+});
+
+/** A length in frames; refused with the reason of `checkLength`. */
+export const lengthSchema = z.number().superRefine((frames, context) => {
+  const length = checkLength(frames);
+  if (!length.ok) context.addIssue({ code: 'custom', message: length.reason });
+});
+
+const frameSchema = z.number().int().min(0).max(2_000_000);
+const textSchema = (most: number) => z.string().max(most);
+
+export const drawingSchema: z.ZodType<Drawing> = z.object({
+  id: idSchema,
+  number: textSchema(12),
+  role: z.enum(['key', 'breakdown', 'inbetween']),
+  picture: digestSchema.nullable(),
+});
+
+export const exposureSchema: z.ZodType<Exposure> = z.object({ drawing: idSchema.nullable(), frames: lengthSchema });
+
+export const levelKindSchema = z.enum(['animated', 'still', 'guide']);
+
+export const levelSchema: z.ZodType<Level> = z.object({
+  id: idSchema,
+  name: textSchema(60),
+  kind: levelKindSchema,
+  visible: z.boolean(),
+  opacityPercent: z.number().int().min(0).max(100),
+  drawings: z.array(drawingSchema).max(100_000),
+  exposures: z.array(exposureSchema).max(1_000_000),
+});
+
+export const noteSchema: z.ZodType<SheetNote> = z.object({ frame: frameSchema, words: textSchema(400) });
+
+export const shotSchema: z.ZodType<Shot> = z.object({
+  id: idSchema,
+  code: textSchema(30),
+  name: textSchema(120),
+  note: textSchema(4000),
+  frames: lengthSchema,
+  levels: z.array(levelSchema).max(200),
+  notes: z.array(noteSchema).max(100_000),
+});
+
+export const titleSchema = z.string().trim().min(1, 'A project needs a title.').max(120, 'A title has at most 120 characters.');
+export { frameSchema };

@@ -1,0 +1,47 @@
+import { z } from 'zod';
+import { digestSchema, idSchema } from '@/contracts/document';
+
+const rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
+const frames = z.array(z.number().int().min(0)).max(1_000_000);
+
+/** What a handover wrote: a film, or numbered pictures in one ZIP or in a folder. */
+export const handoverKindSchema = z.enum(['mp4', 'webm', 'png-zip', 'png-folder']);
+export type HandoverKind = z.infer<typeof handoverKindSchema>;
+
+/** A receipt as the maker of a handover sends it: asked, counted, and which plan it was. */
+export const newReceiptSchema = z.object({
+  id: idSchema,
+  fileName: z.string().min(1).max(300),
+  kind: handoverKindSchema,
+  fileBytes: z.number().int().min(0),
+  fileDigest: digestSchema.nullable(),
+  /** Null for the whole reel, else the shot's id. */
+  shotId: idSchema.nullable(),
+  whole: z.boolean(),
+  withBackground: z.boolean(),
+  planDigest: digestSchema,
+  /** Distinct pictures composited. */
+  pictures: z.number().int().min(0),
+  asked: z.object({ frames: z.number().int(), rate, width: z.number().int(), height: z.number().int(), firstNumber: z.number().int() }),
+  counted: z.object({
+    frames: z.number().int(),
+    rate: rate.nullable(),
+    durationMicroseconds: z.number().nullable(),
+    timeToleranceMicroseconds: z.number(),
+    width: z.number().int(),
+    height: z.number().int(),
+    repeatFrames: frames,
+    wrongFrames: frames,
+    mistimedFrames: frames,
+    untellableChanges: z.number().int(),
+    comparison: z.discriminatedUnion('kind', [
+      z.object({ kind: z.literal('exact') }),
+      z.object({ kind: z.literal('within'), toleranceLevels: z.number(), largestLevels: z.number() }),
+    ]),
+  }),
+});
+export type NewReceipt = z.infer<typeof newReceiptSchema>;
+
+/** A kept receipt. */
+export const receiptSchema = newReceiptSchema.extend({ madeAt: z.iso.datetime() });
+export type Receipt = z.infer<typeof receiptSchema>;

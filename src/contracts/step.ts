@@ -1,0 +1,57 @@
+import { z } from 'zod';
+import {
+  digestSchema,
+  drawingSchema,
+  exposureSchema,
+  frameSchema,
+  idSchema,
+  lengthSchema,
+  levelKindSchema,
+  levelSchema,
+  noteSchema,
+  shotSchema,
+  titleSchema,
+} from '@/contracts/document';
+import type { Step } from '@/core/edit/step';
+
+const onShot = { shotId: idSchema };
+const onLevel = { ...onShot, levelId: idSchema };
+const onDrawing = { ...onLevel, drawingId: idSchema };
+const place = z.number().int().min(0);
+
+/** A step as it crosses the wire. Whether it applies to a document is for the core to say. */
+export const stepSchema: z.ZodType<Step> = z.lazy(() =>
+  z.discriminatedUnion('type', [
+    z.object({ type: z.literal('renameProject'), title: titleSchema }),
+    z.object({ type: z.literal('addShot'), shot: shotSchema, index: place }),
+    z.object({ type: z.literal('removeShot'), ...onShot }),
+    z.object({ type: z.literal('moveShot'), ...onShot, index: place }),
+    z.object({ type: z.literal('describeShot'), ...onShot, code: z.string().max(30).optional(), name: z.string().max(120).optional(), note: z.string().max(4000).optional() }),
+    z.object({ type: z.literal('setShotLength'), ...onShot, frames: lengthSchema }),
+    z.object({ type: z.literal('setNotes'), ...onShot, notes: z.array(noteSchema).max(100_000) }),
+    z.object({ type: z.literal('addLevel'), ...onShot, level: levelSchema, index: place }),
+    z.object({ type: z.literal('removeLevel'), ...onLevel }),
+    z.object({ type: z.literal('moveLevel'), ...onLevel, index: place }),
+    z.object({
+      type: z.literal('describeLevel'),
+      ...onLevel,
+      change: z.object({
+        name: z.string().max(60).optional(),
+        kind: levelKindSchema.optional(),
+        visible: z.boolean().optional(),
+        opacityPercent: z.number().int().min(0).max(100).optional(),
+      }),
+    }),
+    z.object({ type: z.literal('addDrawing'), ...onLevel, drawing: drawingSchema, index: place }),
+    z.object({ type: z.literal('copyDrawing'), ...onLevel, sourceId: idSchema, copyId: idSchema, number: z.string().max(12), index: place }),
+    z.object({ type: z.literal('deleteDrawing'), ...onDrawing }),
+    z.object({ type: z.literal('describeDrawing'), ...onDrawing, number: z.string().max(12).optional(), role: z.enum(['key', 'breakdown', 'inbetween']).optional() }),
+    z.object({ type: z.literal('setPicture'), ...onDrawing, picture: digestSchema.nullable() }),
+    z.object({ type: z.literal('expose'), ...onDrawing, startFrame: frameSchema, frames: lengthSchema }),
+    z.object({ type: z.literal('blank'), ...onLevel, startFrame: frameSchema, frames: lengthSchema }),
+    z.object({ type: z.literal('removeExposure'), ...onLevel, atFrame: frameSchema }),
+    z.object({ type: z.literal('setLength'), ...onLevel, atFrame: frameSchema, frames: lengthSchema, following: z.enum(['push', 'overwrite']) }),
+    z.object({ type: z.literal('replaceRuns'), ...onLevel, startFrame: frameSchema, removedFrames: frameSchema, runs: z.array(exposureSchema).max(1_000_000) }),
+    z.object({ type: z.literal('together'), words: z.string().max(200), steps: z.array(stepSchema).max(20_000) }),
+  ]),
+);

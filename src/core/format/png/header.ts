@@ -1,0 +1,21 @@
+import { done, type Outcome, refused } from '@/core/outcome';
+import type { Size } from '@/core/sheet/document';
+import { checkSize, LARGEST_PICTURE_BYTES } from '@/core/sheet/size';
+
+/** First eight bytes of every PNG (W3C PNG Third Edition, 5.2). */
+const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10];
+const IHDR = [73, 72, 68, 82];
+
+/**
+ * The size a PNG says it has, read from its IHDR chunk (W3C PNG Third Edition, 11.2.1) before anything
+ * is unpacked. Refuses bytes that are no PNG, files over LARGEST_PICTURE_BYTES and sides out of range.
+ */
+export function readPngSize(bytes: Uint8Array): Outcome<Size> {
+  if (bytes.byteLength > LARGEST_PICTURE_BYTES) {
+    return refused(`The picture has ${(bytes.byteLength / 1024 / 1024).toFixed(1)} MiB; 64 MiB is the most that is taken.`);
+  }
+  const isPng = bytes.byteLength >= 33 && SIGNATURE.every((value, index) => bytes[index] === value) && IHDR.every((value, index) => bytes[12 + index] === value);
+  if (!isPng) return refused(`These ${bytes.byteLength} bytes are not a PNG picture.`);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return checkSize(view.getUint32(16), view.getUint32(20));
+}

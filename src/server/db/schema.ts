@@ -1,0 +1,124 @@
+import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import type { DrawingRole, LevelKind, SheetNote } from '@/core/sheet/document';
+import type { Step } from '@/core/edit/step';
+
+const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({
+  dataType: () => 'bytea',
+  toDriver: (value) => Buffer.from(value.buffer, value.byteOffset, value.byteLength),
+  fromDriver: (value) => value,
+});
+
+const projectId = () =>
+  text('project_id')
+    .notNull()
+    .references(() => projects.id, { onDelete: 'cascade' });
+
+/** One row a project; `revision` counts the steps accepted so far. */
+export const projects = pgTable('projects', {
+  id: text('id').primaryKey(),
+  title: text('title').notNull(),
+  rateNum: integer('rate_num').notNull(),
+  rateDen: integer('rate_den').notNull(),
+  widthPx: integer('width_px').notNull(),
+  heightPx: integer('height_px').notNull(),
+  startFrame: integer('start_frame').notNull(),
+  revision: integer('revision').notNull().default(0),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  keptAt: timestamp('kept_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+export const shots = pgTable(
+  'shots',
+  {
+    projectId: projectId(),
+    id: text('id').notNull(),
+    position: integer('position').notNull(),
+    code: text('code').notNull(),
+    name: text('name').notNull(),
+    note: text('note').notNull(),
+    frames: integer('frames').notNull(),
+    notes: jsonb('notes').$type<readonly SheetNote[]>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.id] })],
+);
+
+export const levels = pgTable(
+  'levels',
+  {
+    projectId: projectId(),
+    shotId: text('shot_id').notNull(),
+    id: text('id').notNull(),
+    position: integer('position').notNull(),
+    name: text('name').notNull(),
+    kind: text('kind').$type<LevelKind>().notNull(),
+    visible: boolean('visible').notNull(),
+    opacityPercent: integer('opacity_percent').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.projectId, table.id] }),
+    foreignKey({ columns: [table.projectId, table.shotId], foreignColumns: [shots.projectId, shots.id] }).onDelete('cascade'),
+  ],
+);
+
+export const drawings = pgTable(
+  'drawings',
+  {
+    projectId: projectId(),
+    levelId: text('level_id').notNull(),
+    id: text('id').notNull(),
+    position: integer('position').notNull(),
+    number: text('number').notNull(),
+    role: text('role').$type<DrawingRole>().notNull(),
+    picture: text('picture').references(() => pictures.digest),
+  },
+  (table) => [
+    primaryKey({ columns: [table.projectId, table.id] }),
+    foreignKey({ columns: [table.projectId, table.levelId], foreignColumns: [levels.projectId, levels.id] }).onDelete('cascade'),
+  ],
+);
+
+/** A level's exposures in order; a null drawing is blank. */
+export const exposures = pgTable(
+  'exposures',
+  {
+    projectId: projectId(),
+    levelId: text('level_id').notNull(),
+    position: integer('position').notNull(),
+    drawingId: text('drawing_id'),
+    frames: integer('frames').notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.projectId, table.levelId, table.position] }),
+    foreignKey({ columns: [table.projectId, table.levelId], foreignColumns: [levels.projectId, levels.id] }).onDelete('cascade'),
+  ],
+);
+
+/** Pictures by the digest of their pixels, stored once however many drawings show them. */
+export const pictures = pgTable('pictures', {
+  digest: text('digest').primaryKey(),
+  widthPx: integer('width_px').notNull(),
+  heightPx: integer('height_px').notNull(),
+  sizeBytes: integer('size_bytes').notNull(),
+  png: bytea('png').notNull(),
+});
+
+/** Every accepted step with the revision it made; `batchId` names the sending it came with, so that none is taken twice. */
+export const journal = pgTable(
+  'journal',
+  {
+    projectId: projectId(),
+    revision: integer('revision').notNull(),
+    batchId: text('batch_id').notNull(),
+    step: jsonb('step').$type<Step>().notNull(),
+    madeAt: timestamp('made_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.revision] }), index('journal_batch').on(table.projectId, table.batchId)],
+);
+
+/** Receipts of handovers, as they were made. */
+export const receipts = pgTable('receipts', {
+  id: text('id').primaryKey(),
+  projectId: projectId(),
+  madeAt: timestamp('made_at', { withTimezone: true }).notNull().defaultNow(),
+  body: jsonb('body').$type<unknown>().notNull(),
+});

@@ -1,0 +1,6 @@
+import { getDatabase } from '@/server/db/client';
+
+/** Ends once the database is open and its tables are up to date. */
+export async function getDatabaseReady(): Promise<void> {
+  await getDatabase();
+}

@@ -1,0 +1,86 @@
+import { randomUUID } from 'node:crypto';
+import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
+import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
+import { layersAt } from '@/core/handover/framePlan';
+import type { Project } from '@/core/sheet/document';
+import { getDatabase } from '@/server/db/client';
+import { type Answer, answered, noSuchProject } from '@/server/service/answer';
+import { loadDocument } from '@/server/store/loadDocument';
+import { loadPicture } from '@/server/store/pictures';
+import { insertDocument } from '@/server/store/saveDocument';
+import { insertReceipt, listProjects, loadReceipts, projectExists } from '@/server/store/shelf';
+
+const newId = () => randomUUID();
+
+/** Every project with its counts and the picture of a frame a third into its first shot, last kept first. */
+export async function shelf(): Promise<ShelfEntry[]> {
+  const database = await getDatabase();
+  const entries = await listProjects(database);
+  return Promise.all(
+    entries.map(async ({ row, shotRows, drawings, drawn }) => {
+      const document = await loadDocument(database, row.id);
+      const shot = document?.project.shots.find((candidate) => candidate.levels.some((level) => level.drawings.some((drawing) => drawing.picture)));
+      const seen = shot?.levels.filter((level) => level.visible && level.kind !== 'guide') ?? [];
+      return {
+        id: row.id,
+        title: row.title,
+        rate: { num: row.rateNum, den: row.rateDen },
+        size: { width: row.widthPx, height: row.heightPx },
+        shots: shotRows.length,
+        frames: shotRows.reduce((frames, entry) => frames + entry.frames, 0),
+        drawings,
+        drawn,
+        keptAt: row.keptAt.toISOString(),
+        cover: shot ? [...layersAt(seen, Math.floor(shot.frames / 3))] : [],
+      };
+    }),
+  );
+}
+
+/** Starts a project with one shot of one empty level. */
+export async function createProject(wanted: NewProject): Promise<{ id: string }> {
+  const project: Project = {
+    id: newId(),
+    title: wanted.title,
+    rate: wanted.rate,
+    size: wanted.size,
+    startFrame: wanted.startFrame,
+    shots: [
+      {
+        id: newId(),
+        code: '010',
+        name: '',
+        note: '',
+        frames: wanted.frames,
+        notes: [],
+        levels: [{ id: newId(), name: 'Level 1', kind: 'animated', visible: true, opacityPercent: 100, drawings: [], exposures: [] }],
+      },
+    ],
+  };
+  const database = await getDatabase();
+  await database.transaction((tx) => insertDocument(tx, project));
+  return { id: project.id };
+}
+
+/** A project with its revision and receipts. */
+export async function openProject(projectId: string): Promise<Answer<Opened>> {
+  const database = await getDatabase();
+  const document = await loadDocument(database, projectId);
+  if (!document) return noSuchProject(projectId);
+  const rows = await loadReceipts(database, projectId);
+  const entries = await listProjects(database);
+  const keptAt = entries.find(({ row }) => row.id === projectId)?.row.keptAt ?? new Date(0);
+  const receipts = rows.map((row) => receiptSchema.parse({ ...(row.body as object), id: row.id, madeAt: row.madeAt.toISOString() }));
+  return answered({ ...document, keptAt: keptAt.toISOString(), receipts });
+}
+
+/** Keeps a receipt with its project. */
+export async function keepReceipt(projectId: string, receipt: NewReceipt): Promise<Answer<Receipt>> {
+  const database = await getDatabase();
+  if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
+  const madeAt = await insertReceipt(database, receipt.id, projectId, receipt);
+  return answered({ ...receipt, madeAt: madeAt.toISOString() });
+}
+
+/** A picture's PNG file; null when it is not in the store. */
+export const picturePng = async (digest: string): Promise<Uint8Array | null> => loadPicture(await getDatabase(), digest);

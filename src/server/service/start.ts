@@ -1,0 +1,13 @@
+import { getDatabase } from '@/server/db/client';
+import { FolderInUse } from '@/server/db/folderLock';
+
+/** Opens the database; when it can't be opened, says why and ends the process, since nothing could be kept. */
+export async function openAtStart(): Promise<void> {
+  try {
+    await getDatabase();
+  } catch (error) {
+    if (error instanceof FolderInUse) console.error(error.message);
+    else console.error('The database could not be opened, so the server stops.', error);
+    process.exit(1);
+  }
+}

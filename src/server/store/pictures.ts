@@ -1,0 +1,31 @@
+import { eq, inArray } from 'drizzle-orm';
+import type { Digest, Size } from '@/core/sheet/document';
+import type { DatabaseOrTransaction } from '@/server/db/client';
+import { pictures } from '@/server/db/schema';
+
+/** A picture as it is stored: its digest, size and PNG file. */
+export type StoredPicture = { readonly digest: Digest; readonly size: Size; readonly png: Uint8Array };
+
+/** Stores a picture; one that is there already is left as it is. */
+export async function insertPicture(tx: DatabaseOrTransaction, picture: StoredPicture): Promise<void> {
+  await tx
+    .insert(pictures)
+    .values({ digest: picture.digest, widthPx: picture.size.width, heightPx: picture.size.height, sizeBytes: picture.png.byteLength, png: picture.png })
+    .onConflictDoNothing();
+}
+
+/** The PNG file of a picture; null when it is not in the store. */
+export async function loadPicture(database: DatabaseOrTransaction, digest: Digest): Promise<Uint8Array | null> {
+  const [row] = await database.select({ png: pictures.png }).from(pictures).where(eq(pictures.digest, digest));
+  return row?.png ?? null;
+}
+
+/** Sizes of those of the pictures that are in the store. */
+export async function sizesOfPictures(database: DatabaseOrTransaction, digests: readonly Digest[]): Promise<Map<Digest, Size>> {
+  if (digests.length === 0) return new Map();
+  const rows = await database
+    .select({ digest: pictures.digest, width: pictures.widthPx, height: pictures.heightPx })
+    .from(pictures)
+    .where(inArray(pictures.digest, [...digests]));
+  return new Map(rows.map(({ digest, width, height }) => [digest, { width, height }]));
+}

@@ -1,0 +1,42 @@
+import { asc, desc, eq, sql } from 'drizzle-orm';
+import type { Database } from '@/server/db/client';
+import { drawings, journal, levels, projects, receipts, shots } from '@/server/db/schema';
+
+/** Rows for the shelf: every project with its counts and its first drawn pictures of the first shot, lowest level first. */
+export async function listProjects(database: Database) {
+  const rows = await database.select().from(projects).orderBy(desc(projects.keptAt));
+  return Promise.all(
+    rows.map(async (row) => {
+      const shotRows = await database.select({ id: shots.id, frames: shots.frames }).from(shots).where(eq(shots.projectId, row.id)).orderBy(asc(shots.position));
+      const [work] = await database
+        .select({ drawings: sql<number>`count(*)::int`, drawn: sql<number>`count(${drawings.picture})::int` })
+        .from(drawings)
+        .innerJoin(levels, sql`${levels.projectId} = ${drawings.projectId} and ${levels.id} = ${drawings.levelId} and ${levels.kind} <> 'guide'`)
+        .where(eq(drawings.projectId, row.id));
+      return { row, shotRows, drawings: work?.drawings ?? 0, drawn: work?.drawn ?? 0 };
+    }),
+  );
+}
+
+/** Whether a project of that id exists. */
+export async function projectExists(database: Database, projectId: string): Promise<boolean> {
+  const [row] = await database.select({ id: projects.id }).from(projects).where(eq(projects.id, projectId));
+  return row !== undefined;
+}
+
+/** Receipts of a project, newest first. */
+export const loadReceipts = (database: Database, projectId: string) =>
+  database.select().from(receipts).where(eq(receipts.projectId, projectId)).orderBy(desc(receipts.madeAt));
+
+/** Keeps a receipt with its project. */
+export async function insertReceipt(database: Database, id: string, projectId: string, body: unknown): Promise<Date> {
+  const [row] = await database.insert(receipts).values({ id, projectId, body }).returning({ madeAt: receipts.madeAt });
+  if (!row) throw new Error('The receipt was not stored.');
+  return row.madeAt;
+}
+
+/** How many steps a project's journal holds. */
+export async function journalLength(database: Database, projectId: string): Promise<number> {
+  const [row] = await database.select({ steps: sql<number>`count(*)::int` }).from(journal).where(eq(journal.projectId, projectId));
+  return row?.steps ?? 0;
+}
