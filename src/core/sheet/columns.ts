@@ -1,0 +1,32 @@
+import type { Exposure, Level, Shot } from '@/core/sheet/document';
+import { framesOfRuns, type PlacedRun, placedRuns } from '@/core/sheet/runs';
+
+/** The levels that are columns of the sheet, in front first: all but the still ones, which have no exposures. */
+export const sheetColumns = (shot: Shot): readonly Level[] => shot.levels.filter((level) => level.kind !== 'still').toReversed();
+
+const known = new WeakMap<readonly Exposure[], { shotFrames: number; runs: readonly PlacedRun[] }>();
+
+/** A level's runs with the blank after the last one written out, so that every frame of the shot is in a run. */
+export function columnRuns(level: Level, shotFrames: number): readonly PlacedRun[] {
+  const last = known.get(level.exposures);
+  if (last?.shotFrames === shotFrames) return last.runs;
+  const frames = framesOfRuns(level.exposures);
+  const placed = placedRuns(level.exposures);
+  const runs = frames >= shotFrames ? placed : [...placed, { index: placed.length, drawing: null, startFrame: frames, endFrame: shotFrames }];
+  known.set(level.exposures, { shotFrames, runs });
+  return runs;
+}
+
+/** The runs that touch frames from `fromFrame` (inclusive) to `toFrame` (exclusive), found by halving. */
+export function runsTouching(runs: readonly PlacedRun[], fromFrame: number, toFrame: number): readonly PlacedRun[] {
+  let low = 0;
+  let high = runs.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((runs[middle] as PlacedRun).endFrame <= fromFrame) low = middle + 1;
+    else high = middle;
+  }
+  let end = low;
+  while (end < runs.length && (runs[end] as PlacedRun).startFrame < toFrame) end++;
+  return runs.slice(low, end);
+}

@@ -1,0 +1,32 @@
+/** Something the program can do, with its name and its keys: it stands in the command finder and answers to the keys. */
+export type Act = {
+  readonly id: string;
+  readonly group: string;
+  /** What it does, in plain words; asked for when shown, since it may name what it will touch. */
+  readonly words: () => string;
+  /** Key combinations, as `Shift+ArrowDown`; `Mod` is Ctrl, or Cmd on a Mac. */
+  readonly keys: readonly string[];
+  /** Why it can't be done now; null when it can. */
+  readonly hindrance?: () => string | null;
+  readonly run: () => void;
+};
+
+/** The key combination of an event, written as acts write theirs. */
+export function keyOf(event: KeyboardEvent): string {
+  const parts: string[] = [];
+  if (event.ctrlKey || event.metaKey) parts.push('Mod');
+  if (event.altKey) parts.push('Alt');
+  if (event.shiftKey) parts.push('Shift');
+  const digit = /^Digit(\d)$/.exec(event.code);
+  const key = event.key === ' ' ? 'Space' : digit?.[1] && event.altKey ? digit[1] : event.key.length === 1 ? event.key.toUpperCase() : event.key;
+  return [...parts, key].join('+');
+}
+
+const SHOWN: Record<string, string> = { ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→', Delete: 'Del', Mod: 'Ctrl' };
+
+/** A key combination for people: `Shift ↓`. */
+export const keyText = (key: string): string =>
+  key
+    .split(/\+(?!$)/)
+    .map((part) => SHOWN[part] ?? part)
+    .join(' ');

@@ -1,0 +1,65 @@
+'use client';
+import { Pause, Play } from 'lucide-react';
+import { countsOfMoment, plural } from '@/core/time/counts';
+import { rateFraction, rateName } from '@/core/time/rate';
+import { toggleLoop, togglePlaying } from '@/features/acts/clockActs';
+import { TickStrip } from '@/features/clock/TickStrip';
+import { usePlayStore } from '@/features/clock/playStore';
+import { useProject, useShot } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+import { Button } from '@/ui/Button';
+
+function LateWords() {
+  const { ticks, late, preparing } = usePlayStore();
+  const playing = useViewStore((state) => state.playing);
+  if (preparing) return <span className="text-soft text-xs">getting pictures ready</span>;
+  if (!playing && ticks === 0) return null;
+  return (
+    <output className={`numbers text-xs ${late > 0 ? 'text-rust' : 'text-moss'}`} data-testid="late">
+      {late} of {ticks} late
+    </output>
+  );
+}
+
+/** Where we are, in every count at once; play, loop, and the whole shot to scrub on. */
+export function Clock() {
+  const project = useProject();
+  const shot = useShot();
+  const playing = useViewStore((state) => state.playing);
+  const loop = useViewStore((state) => state.loop);
+  const selection = useViewStore((state) => state.selection);
+  const frame = useViewStore((state) => state.frame);
+  if (!shot) return <footer className="h-12" />;
+  const shown = Math.min(frame, shot.frames - 1);
+  const counts = countsOfMoment(shown, project.rate, project.startFrame);
+  const range = loop ?? { fromFrame: 0, toFrame: shot.frames - 1 };
+  const digits = String(project.startFrame + shot.frames - 1).length;
+  const hint = selection ? 'Loop over the selection (L)' : loop ? 'Loop over the whole shot again (L)' : 'Select frames on the sheet, then loop over them (L)';
+  return (
+    <footer className="flex h-12 items-center gap-4 px-4" aria-label="Clock">
+      <Button kind="go" onClick={togglePlaying} aria-label={playing ? 'Stop' : 'Play'} title={playing ? 'Stop (Space)' : 'Play (Space)'} className="w-10">
+        {playing ? <Pause size={14} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
+      </Button>
+      <Button onClick={toggleLoop} disabled={!selection && !loop} title={hint} className="numbers whitespace-nowrap font-medium">
+        {loop ? 'Loop' : 'All'} {range.fromFrame + project.startFrame}–{range.toFrame + project.startFrame}
+      </Button>
+      <div className="flex items-baseline gap-2" role="timer" aria-label="Now">
+        <span className="inline-block text-right font-bold font-head text-3xl tabular-nums leading-none" style={{ minWidth: `${digits}ch` }} data-testid="frame-now">
+          {counts.frame}
+        </span>
+        <span className="numbers whitespace-nowrap text-soft text-xs">of {project.startFrame + shot.frames - 1}</span>
+      </div>
+      <span className="numbers hidden whitespace-nowrap text-xs sm:inline">{counts.seconds} s</span>
+      <span className="numbers hidden whitespace-nowrap text-xs md:inline">{counts.timecode}</span>
+      <span className="numbers hidden whitespace-nowrap text-xs lg:inline">{counts.footage}</span>
+      <TickStrip />
+      <LateWords />
+      <span className="numbers whitespace-nowrap text-xs" title={`${rateFraction(project.rate)} frames a second`}>
+        {rateName(project.rate)} fps
+      </span>
+      <span className="hidden whitespace-nowrap text-soft text-xs xl:inline">
+        shot {shot.code}, {plural(shot.frames, 'frame')}
+      </span>
+    </footer>
+  );
+}

@@ -1,0 +1,57 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import { stackKey } from '@/core/handover/framePlan';
+import { playOnto } from '@/features/clock/playback';
+import { leavingLayers, preview } from '@/features/clock/previews';
+import { useProject, useShot } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+
+/** The picture of now as it will leave, and while playing, of each frame at its time. */
+export function Player({ className = '' }: { className?: string }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const project = useProject();
+  const shot = useShot();
+  const playing = useViewStore((state) => state.playing);
+  const loop = useViewStore((state) => state.loop);
+  const frame = useViewStore((state) => (state.playing ? -1 : state.frame));
+  const [missing, setMissing] = useState<string | null>(null);
+
+  useEffect(() => {
+    if (!playing || !shot || !canvas.current) return;
+    const whole = { fromFrame: 0, toFrame: shot.frames - 1 };
+    const range = loop ? { fromFrame: Math.min(loop.fromFrame, whole.toFrame), toFrame: Math.min(loop.toFrame, whole.toFrame) } : whole;
+    return playOnto(canvas.current, project, shot, range, useViewStore.getState().frame);
+  }, [playing, shot, loop, project]);
+
+  useEffect(() => {
+    if (frame < 0 || !shot) return;
+    let current = true;
+    const layers = leavingLayers(shot, Math.min(frame, shot.frames - 1));
+    preview(project.size, layers).then(
+      (bitmap) => {
+        if (!current) return;
+        canvas.current?.getContext('2d')?.drawImage(bitmap, 0, 0);
+        canvas.current?.setAttribute('data-shows', stackKey(layers));
+        setMissing(null);
+      },
+      () => current && setMissing('A picture of this frame can’t be had from the store.'),
+    );
+    return () => {
+      current = false;
+    };
+  }, [frame, shot, project.size]);
+
+  return (
+    <div className={`relative ${className}`}>
+      <canvas
+        ref={canvas}
+        width={project.size.width}
+        height={project.size.height}
+        role="img"
+        aria-label={`Frame ${Math.max(frame, 0) + project.startFrame} of shot ${shot?.code ?? ''}`}
+        className="block h-full w-full bg-white shadow-[0_10px_30px_rgba(29,42,35,0.14)]"
+      />
+      {missing && <p className="absolute inset-x-0 bottom-0 bg-rust p-2 text-paper text-xs">{missing}</p>}
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+import { layersAt, stackKey, type StackLayer } from '@/core/handover/framePlan';
+import type { Shot, Size } from '@/core/sheet/document';
+import { compositePreview } from '@/workers/client';
+
+const MOST_BYTES = 384 * 1024 * 1024;
+
+/** Composited stacks by key, the longest unused let go; kept small enough for any machine. */
+const held = new Map<string, ImageBitmap>();
+const coming = new Map<string, Promise<ImageBitmap>>();
+let heldBytes = 0;
+
+/** What a shot shows at a frame as it will leave: visible levels, no guides. */
+export const leavingLayers = (shot: Shot, frame: number): readonly StackLayer[] =>
+  layersAt(
+    shot.levels.filter((level) => level.visible && level.opacityPercent > 0 && level.kind !== 'guide'),
+    frame,
+  );
+
+const keyOf = (size: Size, layers: readonly StackLayer[]) => `${size.width}x${size.height} ${stackKey(layers)}`;
+
+/** The composite of a stack if it is ready. */
+export function readyPreview(size: Size, layers: readonly StackLayer[]): ImageBitmap | undefined {
+  const key = keyOf(size, layers);
+  const bitmap = held.get(key);
+  if (bitmap) {
+    held.delete(key);
+    held.set(key, bitmap);
+  }
+  return bitmap;
+}
+
+/** The composite of a stack on white paper; rejects when a picture is missing. */
+export function preview(size: Size, layers: readonly StackLayer[]): Promise<ImageBitmap> {
+  const ready = readyPreview(size, layers);
+  if (ready) return Promise.resolve(ready);
+  const key = keyOf(size, layers);
+  let composing = coming.get(key);
+  if (!composing) {
+    composing = compositePreview(size, layers, 'paper')
+      .then((bitmap) => {
+        held.set(key, bitmap);
+        heldBytes += bitmap.width * bitmap.height * 4;
+        for (const [oldest, old] of held) {
+          if (heldBytes <= MOST_BYTES || oldest === key) break;
+          held.delete(oldest);
+          heldBytes -= old.width * old.height * 4;
+        }
+        return bitmap;
+      })
+      .finally(() => coming.delete(key));
+    coming.set(key, composing);
+  }
+  return composing;
+}
+
+/** How many composites of this size are kept at most: how far it makes sense to read ahead. */
+export const previewsHeld = (size: Size): number => Math.max(2, Math.floor(MOST_BYTES / (size.width * size.height * 4)));

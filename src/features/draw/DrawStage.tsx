@@ -1,0 +1,90 @@
+'use client';
+import { drawingShownAt, exposuresOf, roleWord, timingWord } from '@/core/sheet/reading';
+import { runAt } from '@/core/sheet/runs';
+import type { Level, Shot } from '@/core/sheet/document';
+import { newDrawingHere } from '@/core/edit/acts';
+import { nominalRate } from '@/core/time/rate';
+import { sheetActs } from '@/features/acts/sheetActs';
+import { Player } from '@/features/clock/Player';
+import { NeighbourStrip } from '@/features/draw/NeighbourStrip';
+import { OnionPanel } from '@/features/draw/OnionPanel';
+import { Paper } from '@/features/draw/Paper';
+import { ToolRail } from '@/features/draw/ToolRail';
+import { useLevel, useProject, useShot } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+import { LevelsPanel } from '@/features/sheet/LevelsPanel';
+import { Sheet } from '@/features/sheet/Sheet';
+import { Button } from '@/ui/Button';
+import { Fitted } from '@/ui/Fitted';
+
+/** What lies on the paper: the drawing with its role and frames, or what a stroke on the blank frame would begin. */
+function PaperTitle({ shot, level, frame, firstNumber, perSecond }: { shot: Shot; level: Level; frame: number; firstNumber: number; perSecond: number }) {
+  const drawing = drawingShownAt(level, frame);
+  if (!drawing) {
+    const act = newDrawingHere(shot, level, frame, () => 'x');
+    return (
+      <>
+        <h2 className="font-bold font-head text-xl">{level.name}, blank</h2>
+        <p className="truncate text-soft">{act.ok ? `a stroke begins ${act.value.says.replace('New ', '')}` : act.reason}</p>
+      </>
+    );
+  }
+  const run = level.kind === 'still' ? undefined : runAt(level.exposures, frame);
+  const frames = run ? run.endFrame - run.startFrame : shot.frames;
+  const where = run ? (frames === 1 ? `frame ${run.startFrame + firstNumber}` : `frames ${run.startFrame + firstNumber}–${run.endFrame - 1 + firstNumber}`) : 'the whole shot';
+  const places = exposuresOf(level, drawing.id).length;
+  return (
+    <>
+      <h2 className="whitespace-nowrap font-bold font-head text-xl">
+        {level.name} {drawing.number}
+      </h2>
+      <p className="truncate text-soft">
+        {roleWord[drawing.role]}, {where}
+        {run ? `, ${timingWord(frames, perSecond)}` : ''}
+        {places > 1 ? ` · shown in ${places} places, drawing changes all` : ''}
+        {drawing.picture ? '' : ' · not drawn yet'}
+      </p>
+    </>
+  );
+}
+
+const actRun = (id: string) => sheetActs.find((act) => act.id === id)?.run;
+
+/** The desk: sheet, paper with its onion skin, neighbours, tools, levels. */
+export function DrawStage() {
+  const project = useProject();
+  const shot = useShot();
+  const level = useLevel();
+  const playing = useViewStore((state) => state.playing);
+  const frame = useViewStore((state) => Math.min(state.frame, (shot?.frames ?? 1) - 1));
+  if (!shot) return <p className="p-8">This project has no shot: make one in Plan.</p>;
+  return (
+    <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_262px] gap-2.5">
+      <Sheet shot={shot} />
+      <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
+        <header className="flex min-h-8 items-baseline gap-3">
+          {level && <PaperTitle shot={shot} level={level} frame={frame} firstNumber={project.startFrame} perSecond={nominalRate(project.rate)} />}
+          <span className="ml-auto flex shrink-0 gap-1.5 self-center">
+            <Button onClick={actRun('new-drawing')} title="A new drawing here (N)">
+              New drawing
+            </Button>
+            <Button onClick={actRun('copy-drawing')} title="An independent copy of the drawing before, here (C)">
+              Copy
+            </Button>
+          </span>
+        </header>
+        <Fitted width={project.size.width} height={project.size.height} className="flex-1">
+          {playing || !level ? <Player className="h-full w-full" /> : <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />}
+        </Fitted>
+        {level && level.kind !== 'still' && <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.startFrame} />}
+        <div className="flex justify-center">
+          <ToolRail />
+        </div>
+      </section>
+      <aside className="panel overflow-y-auto">
+        <OnionPanel level={level} frame={frame} />
+        <LevelsPanel shot={shot} />
+      </aside>
+    </div>
+  );
+}

@@ -1,0 +1,43 @@
+'use client';
+import { drawingById, type Level, type Size } from '@/core/sheet/document';
+import { placedRuns } from '@/core/sheet/runs';
+import { DrawingNumber } from '@/features/sheet/ExposureCell';
+import { Thumb } from '@/features/sheet/Thumb';
+import { goToFrame } from '@/features/project/navigation';
+
+const EACH_SIDE = 3;
+
+/** The drawings around the one of now, to look at side by side and to go to. */
+export function NeighbourStrip({ level, frame, size, firstNumber }: { level: Level; frame: number; size: Size; firstNumber: number }) {
+  const runs = placedRuns(level.exposures).filter((run) => run.drawing !== null);
+  const here = runs.findIndex((run) => run.endFrame > frame);
+  const middle = here === -1 ? runs.length - 1 : here;
+  const from = Math.max(0, Math.min(middle - EACH_SIDE, runs.length - (EACH_SIDE * 2 + 1)));
+  const shown = runs.slice(from, from + EACH_SIDE * 2 + 1);
+  return (
+    <div className="flex h-[72px] justify-center gap-2" role="toolbar" aria-label="Neighbouring drawings">
+      {shown.map((run) => {
+        const drawing = drawingById(level, run.drawing);
+        if (!drawing) return null;
+        const isHere = frame >= run.startFrame && frame < run.endFrame;
+        return (
+          <button
+            key={run.startFrame}
+            type="button"
+            onClick={() => goToFrame(run.startFrame)}
+            aria-current={isHere || undefined}
+            aria-label={`Drawing ${drawing.number}, frame ${run.startFrame + firstNumber}${drawing.picture ? '' : ', not drawn yet'}`}
+            className={`relative w-[92px] overflow-hidden rounded-lg border bg-white ${isHere ? 'border-2 border-moss' : drawing.picture ? 'border-line hover:border-edge' : 'border-edge border-dashed'}`}
+          >
+            <span className="absolute top-0.5 left-1 z-10 rounded bg-white/80">
+              <DrawingNumber drawing={drawing} />
+            </span>
+            <span className="absolute inset-x-0 bottom-0">
+              <Thumb size={size} widthPx={92} layers={drawing.picture ? [{ picture: drawing.picture, opacityPercent: 100 }] : []} />
+            </span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,55 @@
+import type { z } from 'zod';
+import { acceptedSchema, openedSchema, refusalSchema, type Sending, shelfSchema, staleSchema } from '@/contracts/project';
+import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
+import type { Digest } from '@/core/sheet/document';
+
+/** The server said no: a sentence, and the HTTP status. */
+export class Refused extends Error {
+  override readonly name = 'Refused';
+  constructor(
+    readonly status: number,
+    sentence: string,
+    readonly body: unknown = null,
+  ) {
+    super(sentence);
+  }
+}
+
+async function read<S extends z.ZodType>(response: Response, schema: S): Promise<z.infer<S>> {
+  const body: unknown = await response.json().catch(() => null);
+  if (!response.ok) {
+    const refusal = refusalSchema.safeParse(body);
+    throw new Refused(response.status, refusal.success ? refusal.data.error : `The server answered ${response.status}.`, body);
+  }
+  return schema.parse(body);
+}
+
+const postJson = (url: string, body: unknown) => fetch(url, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+
+export const fetchProject = async (projectId: string) => read(await fetch(`/api/projects/${projectId}`, { cache: 'no-store' }), openedSchema);
+
+export const fetchShelf = async () => (await read(await fetch('/api/projects', { cache: 'no-store' }), shelfSchema)).projects;
+
+/** Keeps a receipt with its project on the server. */
+export const postReceipt = async (projectId: string, receipt: NewReceipt): Promise<Receipt> => read(await postJson(`/api/projects/${projectId}/receipts`, receipt), receiptSchema);
+
+/** What the server said to a sending of steps. */
+export type SendingAnswer =
+  | { readonly kind: 'accepted'; readonly revision: number }
+  | { readonly kind: 'stale'; readonly stale: z.infer<typeof staleSchema> }
+  | { readonly kind: 'refused'; readonly sentence: string };
+
+/** Sends steps with their pictures. Throws when the server can't be reached or fails. */
+export async function postSteps(projectId: string, sending: Sending, pictures: ReadonlyMap<Digest, Uint8Array>): Promise<SendingAnswer> {
+  const form = new FormData();
+  form.set('sending', JSON.stringify(sending));
+  for (const [digest, png] of pictures) form.set(`picture-${digest}`, new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }), `${digest}.png`);
+  const response = await fetch(`/api/projects/${projectId}/steps`, { method: 'POST', body: form });
+  try {
+    return { kind: 'accepted', revision: (await read(response, acceptedSchema)).revision };
+  } catch (error) {
+    if (!(error instanceof Refused) || error.status >= 500) throw error;
+    if (error.status === 409) return { kind: 'stale', stale: staleSchema.parse(error.body) };
+    return { kind: 'refused', sentence: error.message };
+  }
+}

@@ -1,0 +1,43 @@
+import type { Level, Project, Shot } from '@/core/sheet/document';
+import { levelById } from '@/core/sheet/document';
+import { useProjectStore } from '@/features/project/projectStore';
+import { useViewStore } from '@/features/project/viewStore';
+
+/** The open project; only within pages that show one. */
+export function useProject(): Project {
+  const project = useProjectStore((state) => state.project);
+  if (!project) throw new Error('No project is open here.');
+  return project;
+}
+
+/** The shot being worked on: the one chosen, else the first. */
+export function shotInView(project: Project, shotId: string | null): Shot | undefined {
+  return project.shots.find((shot) => shot.id === shotId) ?? project.shots[0];
+}
+
+/** The level being worked on: the one chosen, else the topmost animated one. */
+export function levelInView(shot: Shot, levelId: string | null): Level | undefined {
+  return (levelId === null ? undefined : levelById(shot, levelId)) ?? shot.levels.findLast((level) => level.kind === 'animated') ?? shot.levels.at(-1);
+}
+
+/** The shot being worked on; undefined in a project without shots. */
+export function useShot(): Shot | undefined {
+  const shotId = useViewStore((state) => state.shotId);
+  return useProjectStore((state) => (state.project ? shotInView(state.project, shotId) : undefined));
+}
+
+/** The level being worked on; undefined in a shot without levels. */
+export function useLevel(): Level | undefined {
+  const shot = useShot();
+  const levelId = useViewStore((state) => state.levelId);
+  return shot ? levelInView(shot, levelId) : undefined;
+}
+
+/** What is in view now, read once: for acts. */
+export function inView(): { project: Project; shot: Shot; level: Level | undefined; frame: number } | null {
+  const { project } = useProjectStore.getState();
+  const { shotId, levelId, frame } = useViewStore.getState();
+  const shot = project ? shotInView(project, shotId) : undefined;
+  if (!project || !shot) return null;
+  return { project, shot, level: levelInView(shot, levelId), frame: Math.min(frame, shot.frames - 1) };
+}

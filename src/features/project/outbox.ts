@@ -1,0 +1,59 @@
+import type { Step } from '@/core/edit/step';
+import type { Digest } from '@/core/sheet/document';
+import { localStore, type WaitingStep } from '@/workers/client';
+
+/** A picture made in this browser that a step names. */
+export type NewPicture = { readonly digest: Digest; readonly png: Uint8Array };
+
+let lastOrder = 0;
+
+/** Numbers that grow, also over reloads and in two windows: microseconds since 1970, never the same twice. */
+function nextOrder(): number {
+  lastOrder = Math.max(lastOrder + 1, Math.round((performance.timeOrigin + performance.now()) * 1000));
+  return lastOrder;
+}
+
+/** Puts a step with its pictures where a crash of the tab can't reach it. */
+export async function putWaiting(projectId: string, step: Step, pictures: readonly NewPicture[]): Promise<WaitingStep> {
+  const waiting: WaitingStep = { order: nextOrder(), projectId, step, pictures: pictures.map((picture) => picture.digest), sending: null };
+  const transaction = (await localStore()).transaction(['waiting', 'pictures'], 'readwrite', { durability: 'strict' });
+  for (const { digest, png } of pictures) await transaction.objectStore('pictures').put(png, digest);
+  await transaction.objectStore('waiting').put(waiting);
+  await transaction.done;
+  return waiting;
+}
+
+/** Steps of a project that no server has acknowledged, in the order they were made. */
+export const loadWaiting = async (projectId: string): Promise<WaitingStep[]> => (await localStore()).getAllFromIndex('waiting', 'byProject', projectId);
+
+/** Marks steps as belonging to a sending, or to none, before it goes out. */
+export async function markSending(steps: readonly WaitingStep[], sending: WaitingStep['sending']): Promise<WaitingStep[]> {
+  const marked = steps.map((step) => ({ ...step, sending }));
+  const transaction = (await localStore()).transaction('waiting', 'readwrite');
+  for (const step of marked) await transaction.store.put(step);
+  await transaction.done;
+  return marked;
+}
+
+/** Forgets steps that are acknowledged or given up, and pictures no other waiting step names. */
+export async function dropWaiting(steps: readonly WaitingStep[]): Promise<void> {
+  const transaction = (await localStore()).transaction(['waiting', 'pictures'], 'readwrite');
+  const waiting = transaction.objectStore('waiting');
+  for (const step of steps) await waiting.delete(step.order);
+  const needed = new Set((await waiting.getAll()).flatMap((step) => step.pictures));
+  for (const digest of new Set(steps.flatMap((step) => step.pictures))) {
+    if (!needed.has(digest)) await transaction.objectStore('pictures').delete(digest);
+  }
+  await transaction.done;
+}
+
+/** The PNG files that waiting steps name, as far as they wait here. */
+export async function picturesOfWaiting(steps: readonly WaitingStep[]): Promise<Map<Digest, Uint8Array>> {
+  const store = await localStore();
+  const pictures = new Map<Digest, Uint8Array>();
+  for (const digest of steps.flatMap((step) => step.pictures)) {
+    const png = await store.get('pictures', digest);
+    if (png) pictures.set(digest, png);
+  }
+  return pictures;
+}

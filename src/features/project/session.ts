@@ -1,0 +1,247 @@
+import { toast } from 'sonner';
+import type { Step } from '@/core/edit/step';
+import { applyStep, invertStep } from '@/core/edit/table';
+import { stepWords } from '@/core/edit/words';
+import type { Project } from '@/core/sheet/document';
+import { plural } from '@/core/time/counts';
+import { fetchProject, postSteps, Refused } from '@/features/project/api';
+import { dropWaiting, loadWaiting, markSending, type NewPicture, picturesOfWaiting, putWaiting } from '@/features/project/outbox';
+import { closeProjectStore, useProjectStore } from '@/features/project/projectStore';
+import type { WaitingStep } from '@/workers/client';
+
+/*
+ * One open project. A step is applied to the document at once, put into the browser's own store, and
+ * sent in order with the revision it was made on. `acknowledged` is the document as the database has
+ * it; what is shown is that plus the steps still waiting. When another window was faster, its steps come
+ * first and the waiting ones are made again on top of them, as far as they still apply.
+ */
+
+const MOST_STEPS_A_SENDING = 50;
+const RETRY_MILLISECONDS = 1500;
+const MOST_UNDO = 1000;
+
+class Session {
+  private acknowledged: { project: Project; revision: number };
+  private waiting: WaitingStep[];
+  private storing: Promise<unknown> = Promise.resolve();
+  private sender: Promise<void> | null = null;
+  private closed = false;
+
+  constructor(opened: { project: Project; revision: number }, waiting: WaitingStep[]) {
+    this.acknowledged = opened;
+    this.waiting = waiting;
+  }
+
+  close(): void {
+    this.closed = true;
+  }
+
+  /** Makes the shown document again from what is acknowledged and what waits; tells what no longer applies. */
+  rebuild(): void {
+    let project = this.acknowledged.project;
+    const lost: WaitingStep[] = [];
+    for (const entry of this.waiting) {
+      const next = applyStep(project, entry.step);
+      if (next.ok) project = next.value;
+      else {
+        lost.push(entry);
+        toast.error(`“${stepWords(entry.step)}” no longer applies: ${next.reason}`);
+      }
+    }
+    if (lost.length > 0) {
+      this.waiting = this.waiting.filter((entry) => !lost.includes(entry));
+      void dropWaiting(lost);
+    }
+    useProjectStore.setState({ project, waitingSteps: this.waiting.length });
+  }
+
+  /** Applies a step and sees to it that it is kept; false when it was refused, with the reason told. */
+  make(step: Step, pictures: readonly NewPicture[]): boolean {
+    const { project } = useProjectStore.getState();
+    if (!project) return false;
+    const next = applyStep(project, step);
+    if (!next.ok) {
+      toast.error(next.reason);
+      return false;
+    }
+    if (next.value === project) return true;
+    useProjectStore.setState((state) => ({ project: next.value, waitingSteps: state.waitingSteps + 1, kept: state.kept === 'kept' ? 'sending' : state.kept }));
+    this.storing = this.storing.then(async () => {
+      this.waiting.push(await putWaiting(project.id, step, pictures));
+      this.send();
+    });
+    return true;
+  }
+
+  /** Starts sending unless it is under way. */
+  send(): void {
+    this.sender ??= this.sendAll()
+      .catch((error: unknown) => {
+        toast.error(error instanceof Error ? error.message : 'Sending failed.');
+      })
+      .finally(() => {
+        this.sender = null;
+        if (this.waiting.length > 0 && !this.closed) this.send();
+      });
+  }
+
+  private async sendAll(): Promise<void> {
+    while (this.waiting.length > 0 && !this.closed) {
+      const first = this.waiting[0] as WaitingStep;
+      let batch = first.sending ? this.waiting.filter((entry) => entry.sending?.batchId === first.sending?.batchId) : this.waiting.slice(0, MOST_STEPS_A_SENDING);
+      if (!first.sending) batch = this.replaceWaiting(await markSending(batch, { batchId: crypto.randomUUID(), baseRevision: this.acknowledged.revision }));
+      const sent = await this.sendBatch(batch);
+      if (!sent) await new Promise((resolve) => setTimeout(resolve, RETRY_MILLISECONDS));
+    }
+  }
+
+  private replaceWaiting(entries: WaitingStep[]): WaitingStep[] {
+    const byOrder = new Map(entries.map((entry) => [entry.order, entry]));
+    this.waiting = this.waiting.map((entry) => byOrder.get(entry.order) ?? entry);
+    return entries;
+  }
+
+  /** Sends one batch; false when the server didn't answer and it has to be tried again. */
+  private async sendBatch(batch: WaitingStep[]): Promise<boolean> {
+    const sending = batch[0]?.sending;
+    if (!sending) throw new Error('A batch is marked before it is sent.');
+    let answer: Awaited<ReturnType<typeof postSteps>>;
+    try {
+      answer = await postSteps(this.acknowledged.project.id, { ...sending, steps: batch.map((entry) => entry.step) }, await picturesOfWaiting(batch));
+    } catch (error) {
+      if (!(error instanceof TypeError) && !(error instanceof Refused)) throw error;
+      useProjectStore.setState({ kept: 'waiting' });
+      return false;
+    }
+    if (answer.kind === 'accepted') await this.accept(batch, answer.revision);
+    else if (answer.kind === 'stale') await this.goOnFrom(batch, answer.stale);
+    else {
+      toast.error(`Not kept: ${answer.sentence}`);
+      await this.forget(batch);
+      this.rebuild();
+    }
+    return true;
+  }
+
+  private async forget(batch: readonly WaitingStep[]): Promise<void> {
+    await dropWaiting(batch);
+    const gone = new Set(batch.map((entry) => entry.order));
+    this.waiting = this.waiting.filter((entry) => !gone.has(entry.order));
+  }
+
+  private async accept(batch: readonly WaitingStep[], revision: number): Promise<void> {
+    let { project } = this.acknowledged;
+    for (const entry of batch) {
+      const next = applyStep(project, entry.step);
+      if (next.ok) project = next.value;
+    }
+    this.acknowledged = { project, revision };
+    await this.forget(batch);
+    const waitingSteps = this.waiting.length;
+    useProjectStore.setState({ waitingSteps, keptAt: new Date(), kept: waitingSteps === 0 ? 'kept' : 'sending' });
+  }
+
+  private async goOnFrom(batch: WaitingStep[], stale: { revision: number; stepsSince: readonly Step[] }): Promise<void> {
+    let { project } = this.acknowledged;
+    for (const step of stale.stepsSince) {
+      const next = applyStep(project, step);
+      if (!next.ok) {
+        const opened = await fetchProject(project.id);
+        project = opened.project;
+        stale = { ...stale, revision: opened.revision };
+        break;
+      }
+      project = next.value;
+    }
+    this.acknowledged = { project, revision: stale.revision };
+    this.replaceWaiting(await markSending(batch, null));
+    toast.message(`Another window made ${plural(stale.stepsSince.length, 'change')}: ${stale.stepsSince.slice(-3).map(stepWords).join(', ')}. Yours go on top.`);
+    this.rebuild();
+  }
+}
+
+let session: Session | null = null;
+
+/** Sends what an earlier visit had already on its way, so that what was accepted is not made twice. */
+async function settleInterrupted(projectId: string): Promise<WaitingStep[]> {
+  const waiting = await loadWaiting(projectId);
+  const first = waiting[0]?.sending;
+  if (!first) return waiting;
+  const batch = waiting.filter((entry) => entry.sending?.batchId === first.batchId);
+  const answer = await postSteps(projectId, { ...first, steps: batch.map((entry) => entry.step) }, await picturesOfWaiting(batch));
+  if (answer.kind === 'accepted') await dropWaiting(batch);
+  else if (answer.kind === 'refused') {
+    toast.error(`Not kept: ${answer.sentence}`);
+    await dropWaiting(batch);
+  } else await markSending(batch, null);
+  return loadWaiting(projectId);
+}
+
+/** Opens a project, with whatever an earlier visit left unsent on top of it. */
+export async function openSession(projectId: string): Promise<void> {
+  closeSession();
+  try {
+    const waiting = await settleInterrupted(projectId);
+    const opened = await fetchProject(projectId);
+    session = new Session(opened, waiting);
+    useProjectStore.setState({ receipts: opened.receipts, keptAt: new Date(opened.keptAt), kept: waiting.length > 0 ? 'sending' : 'kept' });
+    session.rebuild();
+    session.send();
+  } catch (error) {
+    const failure = error instanceof Refused ? error.message : 'The server doesn’t answer. Start Lime Tick again and reload this page; what waits here is safe in this browser.';
+    useProjectStore.setState({ failure });
+  }
+}
+
+/** Closes the open project; what still waits stays in the browser's own store. */
+export function closeSession(): void {
+  session?.close();
+  session = null;
+  closeProjectStore();
+}
+
+/** Makes a step that undo can't take back by itself: for undo and redo alone. */
+const makeQuietly = (step: Step, pictures: readonly NewPicture[] = []): boolean => session?.make(step, pictures) ?? false;
+
+/** Makes a step: applied at once, undoable, kept as soon as the server answers. False when it was refused. */
+export function make(step: Step, pictures: readonly NewPicture[] = []): boolean {
+  const { project } = useProjectStore.getState();
+  if (!project || !applyStep(project, step).ok) return makeQuietly(step, pictures);
+  const inverse = invertStep(project, step);
+  if (!makeQuietly(step, pictures)) return false;
+  if (useProjectStore.getState().project === project) return true;
+  useProjectStore.setState((state) => ({ undo: [...state.undo.slice(-MOST_UNDO + 1), { step: inverse, words: stepWords(step) }], redo: [] }));
+  return true;
+}
+
+function takeBack(from: 'undo' | 'redo', to: 'undo' | 'redo'): string | null {
+  const { project, [from]: entries } = useProjectStore.getState();
+  const entry = entries.at(-1);
+  if (!project || !entry) return null;
+  const applies = applyStep(project, entry.step).ok;
+  const inverse = applies ? invertStep(project, entry.step) : null;
+  useProjectStore.setState({ [from]: entries.slice(0, -1) });
+  if (!makeQuietly(entry.step) || !inverse) return null;
+  useProjectStore.setState((state) => ({ [to]: [...state[to], { step: inverse, words: entry.words }] }));
+  return entry.words;
+}
+
+/** Undoes the last act; its name, or null when there was none or it no longer applies. */
+export const undo = (): string | null => takeBack('undo', 'redo');
+
+/** Makes the last undone act again; its name, or null. */
+export const redo = (): string | null => takeBack('redo', 'undo');
+
+/** Ends when nothing waits any more; false when the server doesn't answer for `patienceMilliseconds`. */
+export async function untilKept(patienceMilliseconds = 20_000): Promise<boolean> {
+  if (useProjectStore.getState().waitingSteps === 0) return true;
+  return new Promise((resolve) => {
+    const giveUp = setTimeout(() => finish(false), patienceMilliseconds);
+    const unsubscribe = useProjectStore.subscribe((state) => state.waitingSteps === 0 && finish(true));
+    const finish = (kept: boolean) => {
+      clearTimeout(giveUp);
+      unsubscribe();
+      resolve(kept);
+    };
+  });
+}

@@ -1,0 +1,14 @@
+let work: Promise<unknown> = Promise.resolve();
+
+/**
+ * Work that ends in a step but takes a moment, one after another in the order it was asked for: the
+ * picture of a finished stroke, say. Whoever needs the document to be up to date awaits `settled`.
+ */
+export function settle<T>(task: () => Promise<T>): Promise<T> {
+  const result = work.then(task);
+  work = result.catch(() => undefined);
+  return result;
+}
+
+/** Ends when all work asked for so far has become steps. */
+export const settled = (): Promise<unknown> => work;

@@ -1,0 +1,44 @@
+import { create } from 'zustand';
+import type { Following } from '@/core/edit/step';
+import type { LevelId, ShotId } from '@/core/sheet/document';
+
+/** A range of frames of the open shot, both ends inclusive, from 0. */
+export type FrameRange = { readonly fromFrame: number; readonly toFrame: number };
+
+/** Exposures chosen on the sheet: those of the levels that touch the frames (inclusive). */
+export type Selection = FrameRange & { readonly levelIds: readonly LevelId[] };
+
+export type OnionSkin = { readonly on: boolean; readonly before: number; readonly after: number; readonly beforePercent: number; readonly afterPercent: number };
+
+export type Brush = { readonly tool: 'brush' | 'eraser'; readonly colour: string; readonly sizePx: number; readonly eraserPx: number };
+
+type ViewState = {
+  /** Which shot is open; null for the first. */
+  readonly shotId: ShotId | null;
+  /** The frame of now in the open shot, from 0. */
+  readonly frame: number;
+  readonly levelId: LevelId | null;
+  readonly selection: Selection | null;
+  readonly loop: FrameRange | null;
+  readonly playing: boolean;
+  readonly following: Following;
+  readonly onion: OnionSkin;
+  readonly brush: Brush;
+};
+
+const START: ViewState = {
+  shotId: null,
+  frame: 0,
+  levelId: null,
+  selection: null,
+  loop: null,
+  playing: false,
+  following: 'push',
+  onion: { on: true, before: 2, after: 1, beforePercent: 60, afterPercent: 45 },
+  brush: { tool: 'brush', colour: '#1d2a23', sizePx: 6, eraserPx: 24 },
+};
+
+/** What is being looked at and with which tools; none of it is part of the document. */
+export const useViewStore = create<ViewState>(() => START);
+
+export const resetView = () => useViewStore.setState(START, true);

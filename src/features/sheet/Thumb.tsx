@@ -1,0 +1,35 @@
+'use client';
+import { useEffect, useRef } from 'react';
+import type { StackLayer } from '@/core/handover/framePlan';
+import type { Size } from '@/core/sheet/document';
+import { pictures } from '@/features/project/pictures';
+
+/** A small picture of a stack on white paper. */
+export function Thumb({ layers, size, widthPx, label }: { layers: readonly StackLayer[]; size: Size; widthPx: number; label?: string }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const heightPx = Math.round((widthPx * size.height) / size.width);
+  const key = layers.map((layer) => `${layer.picture}@${layer.opacityPercent}`).join('+');
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the layers
+  useEffect(() => {
+    let current = true;
+    Promise.all(layers.map((layer) => pictures.get(layer.picture))).then(
+      (bitmaps) => {
+        const context = canvas.current?.getContext('2d');
+        if (!current || !context) return;
+        context.fillStyle = '#ffffff';
+        context.globalAlpha = 1;
+        context.imageSmoothingQuality = 'high';
+        context.fillRect(0, 0, context.canvas.width, context.canvas.height);
+        bitmaps.forEach((bitmap, index) => {
+          context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
+          context.drawImage(bitmap, 0, 0, context.canvas.width, context.canvas.height);
+        });
+      },
+      () => canvas.current?.setAttribute('aria-label', 'The picture can’t be had from the store.'),
+    );
+    return () => {
+      current = false;
+    };
+  }, [key, widthPx]);
+  return <canvas ref={canvas} width={widthPx * 2} height={heightPx * 2} role="img" aria-label={label ?? ''} aria-hidden={label ? undefined : true} className="block w-full bg-white" style={{ aspectRatio: `${size.width} / ${size.height}` }} />;
+}

@@ -1,0 +1,95 @@
+'use client';
+import { type PointerEvent, useState } from 'react';
+import type { Level, Shot } from '@/core/sheet/document';
+import { columnRuns, runsTouching } from '@/core/sheet/columns';
+import { type Drag, readDrag } from '@/features/sheet/drag';
+import { ROW_PX } from '@/features/sheet/ExposureCell';
+import { extendSelection } from '@/features/project/navigation';
+import { make } from '@/features/project/session';
+import { useViewStore } from '@/features/project/viewStore';
+
+const END_PX = 6;
+const THRESHOLD_PX = 4;
+
+type Pressed = { readonly x: number; readonly y: number; readonly drag: Drag | null; readonly selecting: boolean };
+
+/** Pointer work on the sheet's body: press to go and select, drag an end, drag an exposure elsewhere, drag over blanks or with Shift to select many. */
+export function useSheetPointer(shot: Shot, columns: readonly Level[], levelAtX: (x: number) => Level | undefined, firstNumber: number) {
+  const [pressed, setPressed] = useState<Pressed | null>(null);
+  const [drag, setDrag] = useState<Drag | null>(null);
+
+  const hit = (event: PointerEvent<HTMLElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    const y = event.clientY - box.top;
+    const frame = Math.max(0, Math.min(shot.frames - 1, Math.floor(y / ROW_PX)));
+    return { level: levelAtX(event.clientX - box.left), frame, y };
+  };
+
+  const onPointerDown = (event: PointerEvent<HTMLElement>) => {
+    if (event.button !== 0) return;
+    const { level, frame, y } = hit(event);
+    if (!level) {
+      useViewStore.setState({ frame, selection: null });
+      event.currentTarget.setPointerCapture(event.pointerId);
+      setPressed({ x: event.clientX, y: event.clientY, drag: null, selecting: false });
+      return;
+    }
+    if (event.shiftKey) {
+      extendSelection(frame, level.id);
+      return;
+    }
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const run = runsTouching(columnRuns(level, shot.frames), frame, frame + 1)[0];
+    const isDrawing = run !== undefined && run.drawing !== null;
+    const byEnd = isDrawing && y > run.endFrame * ROW_PX - END_PX;
+    useViewStore.setState({
+      levelId: level.id,
+      frame,
+      selection: run && isDrawing ? { levelIds: [level.id], fromFrame: run.startFrame, toFrame: run.endFrame - 1 } : { levelIds: [level.id], fromFrame: frame, toFrame: frame },
+    });
+    setPressed({
+      x: event.clientX,
+      y: event.clientY,
+      selecting: !isDrawing,
+      drag: isDrawing ? { kind: byEnd ? 'end' : 'move', levelId: level.id, run, grabFrame: frame, atFrame: frame } : null,
+    });
+  };
+
+  const onPointerMove = (event: PointerEvent<HTMLElement>) => {
+    const { level, frame, y } = hit(event);
+    if (!pressed) {
+      const run = level && runsTouching(columnRuns(level, shot.frames), frame, frame + 1)[0];
+      event.currentTarget.style.cursor = run?.drawing && y > run.endFrame * ROW_PX - END_PX ? 'ns-resize' : 'default';
+      return;
+    }
+    if (!pressed.drag) {
+      if (pressed.selecting && level) extendSelection(frame, level.id);
+      else if (!pressed.selecting) useViewStore.setState({ frame });
+      return;
+    }
+    if (!drag && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < THRESHOLD_PX) return;
+    setDrag({ ...pressed.drag, atFrame: Math.max(0, Math.floor(y / ROW_PX)) });
+  };
+
+  const release = (event: PointerEvent<HTMLElement>, accept: boolean) => {
+    setPressed(null);
+    setDrag(null);
+    if (event.currentTarget.hasPointerCapture(event.pointerId)) event.currentTarget.releasePointerCapture(event.pointerId);
+    const level = drag && columns.find((candidate) => candidate.id === drag.levelId);
+    if (!accept || !drag || !level) return;
+    const result = readDrag(drag, shot, level, useViewStore.getState().following, firstNumber);
+    if (result.step && make(result.step)) {
+      useViewStore.setState({ frame: Math.min(result.fromFrame, shot.frames - 1), selection: { levelIds: [level.id], fromFrame: result.fromFrame, toFrame: result.toFrame } });
+    }
+  };
+
+  return {
+    drag,
+    handlers: {
+      onPointerDown,
+      onPointerMove,
+      onPointerUp: (event: PointerEvent<HTMLElement>) => release(event, true),
+      onPointerCancel: (event: PointerEvent<HTMLElement>) => release(event, false),
+    },
+  };
+}

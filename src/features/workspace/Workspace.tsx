@@ -1,0 +1,99 @@
+'use client';
+import Link from 'next/link';
+import { usePathname, useRouter } from 'next/navigation';
+import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import type { Act } from '@/features/acts/act';
+import { clockActs } from '@/features/acts/clockActs';
+import { drawActs } from '@/features/acts/drawActs';
+import { Finder } from '@/features/acts/Finder';
+import { sheetActs } from '@/features/acts/sheetActs';
+import { useKeys } from '@/features/acts/useKeys';
+import { Clock } from '@/features/clock/Clock';
+import { Path, STAGE_NAMES, STAGES, type Stage } from '@/features/path/Path';
+import { useProjectStore } from '@/features/project/projectStore';
+import { closeSession, openSession } from '@/features/project/session';
+import { resetView, useViewStore } from '@/features/project/viewStore';
+import { KeptWords } from '@/features/workspace/KeptWords';
+import { ShotMenu } from '@/features/workspace/ShotMenu';
+import { Button } from '@/ui/Button';
+import { Mark } from '@/ui/Mark';
+
+function stageOf(pathname: string): Stage {
+  return STAGES.find((stage) => pathname.endsWith(`/${stage}`)) ?? 'plan';
+}
+
+function Opening({ failure }: { failure: string | null }) {
+  return (
+    <main className="flex h-full flex-col items-center justify-center gap-4 p-8 text-center">
+      <Mark size={48} />
+      {failure ? (
+        <>
+          <p role="alert" className="max-w-md text-base">
+            {failure}
+          </p>
+          <Link href="/" className="underline">
+            Back to the shelf
+          </Link>
+        </>
+      ) : (
+        <p className="text-soft">Opening the project …</p>
+      )}
+    </main>
+  );
+}
+
+function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] {
+  const router = useRouter();
+  return useMemo(
+    () => [
+      ...clockActs,
+      ...sheetActs,
+      ...drawActs,
+      ...STAGES.map(
+        (stage, index): Act => ({ id: `stage-${stage}`, group: 'Stages', words: () => `Go to ${STAGE_NAMES[stage]}`, keys: [`Alt+${index + 1}`], run: () => router.push(`/projects/${projectId}/${stage}`) }),
+      ),
+      { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => router.push('/') },
+      { id: 'find', group: 'Stages', words: () => 'Find an act', keys: ['Mod+K'], run: openFinder },
+    ],
+    [projectId, router, openFinder],
+  );
+}
+
+/** What stands around every stage of an open project: title, path, what is kept, the finder, the clock. */
+export function Workspace({ projectId, children }: { projectId: string; children: ReactNode }) {
+  const isOpen = useProjectStore((state) => state.project?.id === projectId);
+  const failure = useProjectStore((state) => state.failure);
+  const stage = stageOf(usePathname());
+  const [finding, setFinding] = useState(false);
+  const openFinder = useMemo(() => () => setFinding(true), []);
+  const acts = useEveryAct(projectId, openFinder);
+  useKeys(acts);
+
+  useEffect(() => {
+    resetView();
+    void openSession(projectId);
+    return closeSession;
+  }, [projectId]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: playback belongs to the stage it was started on
+  useEffect(() => useViewStore.setState({ playing: false }), [stage]);
+
+  if (!isOpen) return <Opening failure={failure} />;
+  return (
+    <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto]">
+      <header className="grid grid-cols-[minmax(150px,1fr)_auto_minmax(150px,1fr)] items-center gap-3 px-4 py-2">
+        <ShotMenu />
+        <Path stage={stage} />
+        <div className="flex min-w-0 items-center justify-end gap-3">
+          <KeptWords />
+          <Button onClick={openFinder} title="Find an act (Ctrl K)" className="shrink-0">
+            Find <kbd className="numbers text-2xs">Ctrl K</kbd>
+          </Button>
+        </div>
+      </header>
+      <main className="min-h-0 px-2.5">{children}</main>
+      <Clock />
+      <Finder acts={acts} open={finding} onOpenChange={setFinding} />
+    </div>
+  );
+}

@@ -1,0 +1,19 @@
+'use client';
+import { Dialog as RadixDialog } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+/** A window over the page that asks for something; Escape and a press outside close it. */
+export function Dialog({ title, about, open, onOpenChange, children }: { title: string; about: string; open: boolean; onOpenChange: (open: boolean) => void; children: ReactNode }) {
+  return (
+    <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
+      <RadixDialog.Portal>
+        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+        <RadixDialog.Content className="panel fixed top-1/2 left-1/2 z-50 max-h-[90vh] w-[min(560px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto p-5 shadow-xl">
+          <RadixDialog.Title className="font-bold font-head text-xl">{title}</RadixDialog.Title>
+          <RadixDialog.Description className="mt-0.5 text-soft">{about}</RadixDialog.Description>
+          {children}
+        </RadixDialog.Content>
+      </RadixDialog.Portal>
+    </RadixDialog.Root>
+  );
+}

@@ -1,0 +1,54 @@
+import type { StackLayer } from '@/core/handover/framePlan';
+import type { Size } from '@/core/sheet/document';
+import { PictureCache } from '@/workers/pictureCache';
+
+/** What lies under everything: white paper, or nothing. */
+export type Ground = 'paper' | 'none';
+
+const PAPER = '#ffffff';
+
+/**
+ * Lays the pictures of a stack over each other, lowest first: source-over with straight opacity, as the
+ * W3C Compositing and Blending Level 1 specification has it. The one compositor of preview, checks and
+ * handover, so that what is seen is what leaves.
+ */
+export class Compositor {
+  private readonly canvas: OffscreenCanvas;
+  private readonly context: OffscreenCanvasRenderingContext2D;
+  private readonly pictures: PictureCache;
+  /** How many stacks have been composited. */
+  composited = 0;
+
+  constructor(
+    readonly size: Size,
+    mostPictureBytes?: number,
+  ) {
+    this.canvas = new OffscreenCanvas(size.width, size.height);
+    const context = this.canvas.getContext('2d', { willReadFrequently: true });
+    if (!context) throw new Error(`A picture of ${size.width} × ${size.height} px can't be composited here: there is no memory for it.`);
+    this.context = context;
+    this.pictures = new PictureCache(mostPictureBytes);
+  }
+
+  /** Composites a stack onto the compositor's own canvas, which the next call overwrites. */
+  async lay(layers: readonly StackLayer[], ground: Ground): Promise<OffscreenCanvas> {
+    const bitmaps = await Promise.all(layers.map((layer) => this.pictures.get(layer.picture)));
+    const { context, size } = this;
+    context.globalAlpha = 1;
+    if (ground === 'paper') {
+      context.fillStyle = PAPER;
+      context.fillRect(0, 0, size.width, size.height);
+    } else context.clearRect(0, 0, size.width, size.height);
+    bitmaps.forEach((bitmap, index) => {
+      context.globalAlpha = (layers[index] as StackLayer).opacityPercent / 100;
+      context.drawImage(bitmap, 0, 0);
+    });
+    this.composited++;
+    return this.canvas;
+  }
+
+  /** The pixels of what was laid last: RGBA, straight alpha. */
+  pixels(): Uint8ClampedArray {
+    return this.context.getImageData(0, 0, this.size.width, this.size.height).data;
+  }
+}

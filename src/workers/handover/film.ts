@@ -1,0 +1,80 @@
+import { Output, StreamTarget, VideoSample, VideoSampleSource } from 'mediabunny';
+import { FILM_TOLERANCE_LEVELS, FrameJudge } from '@/core/handover/frameJudge';
+import { digestOfStream } from '@/workers/handover/fileDigest';
+import { filmCodec } from '@/workers/handover/filmCodec';
+import { countFilm } from '@/workers/handover/filmCount';
+import { createOwnFile } from '@/workers/handover/ownFile';
+import { StackPictures } from '@/workers/handover/stackPictures';
+import { i420Bytes, rgbaToI420 } from '@/core/raster/yuv';
+import { i420Planes, signatureOfPlanes } from '@/core/raster/signature';
+import type { HandoverOrder, HandoverProgress, HandoverResult } from '@/workers/protocol';
+
+const BT709 = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
+
+/**
+ * Writes a film by count: frame i stands at i × den/num, each distinct stack is composited and brought
+ * to Y, U and V once. Then opens the written file, decodes every frame and counts.
+ */
+export async function writeFilm(order: HandoverOrder, onProgress: (progress: HandoverProgress) => void, stop: AbortSignal): Promise<Omit<HandoverResult, 'planDigest'>> {
+  const { plan } = order;
+  const kind = order.kind === 'webm' ? 'webm' : 'mp4';
+  const { width, height } = plan.size;
+  const { encoding, format } = await filmCodec(kind, plan.size);
+  const fileName = `${order.baseName}.${kind}`;
+  const own = await createOwnFile(fileName);
+  try {
+    const signatures: Uint8Array[] = [];
+    const planes = i420Planes(width, height);
+    const pictures = new StackPictures<Uint8Array>(
+      plan,
+      'paper',
+      async ({ pixels }, stack) => {
+        const yuv = new Uint8Array(i420Bytes(width, height));
+        rgbaToI420(width, height, pixels, yuv);
+        signatures[stack] ??= signatureOfPlanes(yuv, planes);
+        return yuv;
+      },
+      (yuv) => yuv.byteLength,
+    );
+    const output = new Output({ format, target: new StreamTarget(own.stream, { chunked: true }) });
+    const source = new VideoSampleSource(encoding);
+    output.addVideoTrack(source, { frameRate: plan.rate.num / plan.rate.den });
+    await output.start();
+    for (const [index, run] of plan.runs.entries()) {
+      const yuv = await pictures.ofRun(index);
+      for (let frame = run.startFrame; frame < run.startFrame + run.frames; frame++) {
+        stop.throwIfAborted();
+        const sample = new VideoSample(yuv, {
+          format: 'I420',
+          codedWidth: width,
+          codedHeight: height,
+          timestamp: (frame * plan.rate.den) / plan.rate.num,
+          duration: plan.rate.den / plan.rate.num,
+          colorSpace: BT709,
+        });
+        await source.add(sample);
+        sample.close();
+      }
+      onProgress({ phase: 'writing', framesDone: run.startFrame + run.frames, frames: plan.frames, composited: pictures.compositor.composited, pictures: plan.stacks.length });
+    }
+    await output.finalize();
+    const file = await own.finish();
+    const judge = new FrameJudge(plan, signatures);
+    const composited = pictures.compositor.composited;
+    const film = await countFilm(file, kind, plan.rate, judge, stop, (framesDone) => {
+      onProgress({ phase: 'counting', framesDone, frames: plan.frames, composited, pictures: plan.stacks.length });
+    });
+    const { largestLevels, ...judged } = judge.result();
+    return {
+      fileName,
+      storedAs: own.storedAs,
+      fileBytes: file.size,
+      fileDigest: await digestOfStream(file),
+      composited,
+      counted: { ...film, ...judged, comparison: { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels } },
+    };
+  } catch (error) {
+    await own.discard();
+    throw error;
+  }
+}

@@ -1,0 +1,52 @@
+/*
+ * Files are written to the browser's private folder first, so that a film of any length needs little
+ * memory and what is counted is the very file that is then saved.
+ */
+
+const FOLDER = 'handovers';
+
+async function ownFolder(): Promise<FileSystemDirectoryHandle> {
+  const root = await navigator.storage.getDirectory();
+  return root.getDirectoryHandle(FOLDER, { create: true });
+}
+
+/** A file being written in the browser's private folder, at any position. */
+export type OwnFile = {
+  readonly storedAs: string;
+  readonly stream: WritableStream<{ data: Uint8Array; position: number }>;
+  /** Ends writing; gives the file as it was written. */
+  readonly finish: () => Promise<File>;
+  /** Ends writing and removes the file. */
+  readonly discard: () => Promise<void>;
+};
+
+/** Starts a file; its stored name is made unique, its shown name is for whoever saves it. */
+export async function createOwnFile(name: string): Promise<OwnFile> {
+  const folder = await ownFolder();
+  const storedAs = `${crypto.randomUUID()}-${name}`;
+  const handle = await folder.getFileHandle(storedAs, { create: true });
+  const access = await handle.createSyncAccessHandle();
+  let open = true;
+  const close = () => {
+    if (open) access.close();
+    open = false;
+  };
+  const stream = new WritableStream<{ data: Uint8Array; position: number }>({
+    write({ data, position }) {
+      access.write(data as Uint8Array<ArrayBuffer>, { at: position });
+    },
+  });
+  return {
+    storedAs,
+    stream,
+    async finish() {
+      access.flush();
+      close();
+      return handle.getFile();
+    },
+    async discard() {
+      close();
+      await folder.removeEntry(storedAs).catch(() => undefined);
+    },
+  };
+}

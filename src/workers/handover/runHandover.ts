@@ -1,0 +1,30 @@
+import { planText } from '@/core/handover/framePlan';
+import { digestOfBytes } from '@/core/raster/digest';
+import { writeFilm } from '@/workers/handover/film';
+import { FilmCodecMissing } from '@/workers/handover/filmCodec';
+import { writeSequence } from '@/workers/handover/sequence';
+import { NameTaken } from '@/workers/handover/sequenceTarget';
+import { PictureMissing } from '@/workers/pictureSource';
+import type { HandoverEnd, HandoverOrder, HandoverProgress } from '@/workers/protocol';
+
+/** Writes what the plan asks for, opens it again and counts it. A stop or a failure leaves no half-written file. */
+export async function runHandover(
+  order: HandoverOrder,
+  folder: FileSystemDirectoryHandle | null,
+  onProgress: (progress: HandoverProgress) => void,
+  stop: AbortSignal,
+): Promise<HandoverEnd> {
+  try {
+    const planDigest = await digestOfBytes(planText(order.plan));
+    const isFilm = order.kind === 'mp4' || order.kind === 'webm';
+    const written = isFilm ? await writeFilm(order, onProgress, stop) : await writeSequence(order, folder, onProgress, stop);
+    return { kind: 'written', result: { ...written, planDigest } };
+  } catch (error) {
+    if (stop.aborted) return { kind: 'stopped' };
+    if (error instanceof PictureMissing || error instanceof FilmCodecMissing || error instanceof NameTaken) return { kind: 'refused', reason: error.message };
+    if (error instanceof DOMException && error.name === 'QuotaExceededError') {
+      return { kind: 'refused', reason: 'There is no room left on this disk for the file. Nothing was left behind; make room and hand over again.' };
+    }
+    throw error;
+  }
+}

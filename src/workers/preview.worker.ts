@@ -1,0 +1,28 @@
+import { expose, transfer } from 'comlink';
+import { stackLayersSchema } from '@/workers/protocol';
+import type { PreviewWorker } from '@/workers/protocol';
+import { Compositor } from '@/workers/compositor';
+
+let compositor: Compositor | undefined;
+let turn: Promise<unknown> = Promise.resolve();
+
+/** One composite at a time: they share a canvas. */
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const result = turn.then(work);
+  turn = result.catch(() => undefined);
+  return result;
+}
+
+const worker: PreviewWorker = {
+  composite(size, layers, ground) {
+    const checked = stackLayersSchema.parse(layers);
+    return inTurn(async () => {
+      if (compositor?.size.width !== size.width || compositor.size.height !== size.height) compositor = new Compositor(size);
+      const canvas = await compositor.lay(checked, ground);
+      const bitmap = await createImageBitmap(canvas);
+      return transfer(bitmap, [bitmap]);
+    });
+  },
+};
+
+expose(worker);

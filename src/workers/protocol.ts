@@ -1,0 +1,62 @@
+import { z } from 'zod';
+import type { FramePlan, StackLayer } from '@/core/handover/framePlan';
+import type { Counted } from '@/core/handover/receipt';
+import type { Digest, Size } from '@/core/sheet/document';
+import type { Ground } from '@/workers/compositor';
+
+/** Layers of a stack as they reach a worker. */
+export const stackLayersSchema: z.ZodType<readonly StackLayer[]> = z
+  .array(z.object({ picture: z.string().regex(/^[0-9a-f]{64}$/), opacityPercent: z.number().min(0).max(100) }))
+  .readonly();
+
+const rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
+const planSchema: z.ZodType<FramePlan> = z.object({
+  rate,
+  size: z.object({ width: z.number().int().positive(), height: z.number().int().positive() }),
+  frames: z.number().int().positive(),
+  firstNumber: z.number().int(),
+  stacks: z.array(z.object({ key: z.string(), layers: stackLayersSchema })),
+  runs: z.array(z.object({ stack: z.number().int(), startFrame: z.number().int(), frames: z.number().int().positive() })),
+});
+
+/** A handover as it reaches its worker: the plan, what to write and where. */
+export const handoverOrderSchema = z.object({
+  plan: planSchema,
+  kind: z.enum(['mp4', 'webm', 'png-zip', 'png-folder']),
+  /** The name of the file, or of the sequence's files before their number. */
+  baseName: z.string().min(1),
+  ground: z.enum(['paper', 'none']),
+});
+export type HandoverOrder = z.infer<typeof handoverOrderSchema>;
+
+/** How far a handover is: frames done of all, in what is being done now. */
+export type HandoverProgress = { readonly phase: 'writing' | 'counting'; readonly framesDone: number; readonly frames: number; readonly composited: number; readonly pictures: number };
+
+/** What a handover wrote and what was counted in it. `storedAs` is the file in the browser's own folder; null for a folder of the person's. */
+export type HandoverResult = {
+  readonly fileName: string;
+  readonly storedAs: string | null;
+  readonly fileBytes: number;
+  readonly fileDigest: string | null;
+  readonly composited: number;
+  readonly planDigest: string;
+  readonly counted: Counted;
+};
+
+/** A handover's end: a result, a stop that left nothing behind, or a refusal in a sentence. */
+export type HandoverEnd = { readonly kind: 'written'; readonly result: HandoverResult } | { readonly kind: 'stopped' } | { readonly kind: 'refused'; readonly reason: string };
+
+export type PreviewWorker = {
+  /** The stack as a bitmap of the given size. Rejects when a picture is missing. */
+  composite(size: Size, layers: readonly StackLayer[], ground: Ground): Promise<ImageBitmap>;
+};
+
+export type PictureWorker = {
+  /** The digest and PNG of pixels (RGBA, straight alpha; taken over by the worker); null when nothing is on them. */
+  keep(width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null>;
+};
+
+export type HandoverWorker = {
+  run(order: HandoverOrder, folder: FileSystemDirectoryHandle | null, onProgress: (progress: HandoverProgress) => void): Promise<HandoverEnd>;
+  stop(): void;
+};
