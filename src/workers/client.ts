@@ -4,6 +4,7 @@ import type { Digest, Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 import type { HandoverEnd, HandoverOrder, HandoverProgress, HandoverWorker, PictureWorker, PreviewWorker } from '@/workers/protocol';
 
+export type { HandoverProgress, HandoverResult } from '@/workers/protocol';
 export { PictureCache } from '@/workers/pictureCache';
 export { localStore, type WaitingStep } from '@/workers/pictureSource';
 

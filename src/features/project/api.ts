@@ -1,5 +1,5 @@
-import type { z } from 'zod';
-import { acceptedSchema, openedSchema, refusalSchema, type Sending, shelfSchema, staleSchema } from '@/contracts/project';
+import { z } from 'zod';
+import { acceptedSchema, type NewProject, openedSchema, refusalSchema, type Sending, shelfSchema, staleSchema } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
 import type { Digest } from '@/core/sheet/document';
 
@@ -29,6 +29,14 @@ const postJson = (url: string, body: unknown) => fetch(url, { method: 'POST', he
 export const fetchProject = async (projectId: string) => read(await fetch(`/api/projects/${projectId}`, { cache: 'no-store' }), openedSchema);
 
 export const fetchShelf = async () => (await read(await fetch('/api/projects', { cache: 'no-store' }), shelfSchema)).projects;
+
+const madeSchema = z.object({ id: z.string() });
+
+/** Starts a project; the answer is its id. */
+export const createProject = async (wanted: NewProject) => read(await postJson('/api/projects', wanted), madeSchema);
+
+/** Makes the demo unless it is there already; the answer is its id. */
+export const openDemo = async () => read(await postJson('/api/demo', {}), madeSchema);
 
 /** Keeps a receipt with its project on the server. */
 export const postReceipt = async (projectId: string, receipt: NewReceipt): Promise<Receipt> => read(await postJson(`/api/projects/${projectId}/receipts`, receipt), receiptSchema);

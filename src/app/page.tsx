@@ -1,0 +1,5 @@
+import { Shelf } from '@/features/shelf/Shelf';
+
+export default function ShelfPage() {
+  return <Shelf />;
+}

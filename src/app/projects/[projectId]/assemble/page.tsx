@@ -1,0 +1,5 @@
+import { AssembleStage } from '@/features/assemble/AssembleStage';
+
+export default function AssemblePage() {
+  return <AssembleStage />;
+}

@@ -1,0 +1,5 @@
+import { CheckStage } from '@/features/check/CheckStage';
+
+export default function CheckPage() {
+  return <CheckStage />;
+}

@@ -1,0 +1,5 @@
+import { DrawStage } from '@/features/draw/DrawStage';
+
+export default function DrawPage() {
+  return <DrawStage />;
+}

@@ -1,0 +1,52 @@
+import sharp from 'sharp';
+import { mustBeDone } from '@/core/outcome';
+import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import type { Digest, Drawing, Level, Project, Shot, Size } from '@/core/sheet/document';
+import { runsFromNotation } from '@/core/sheet/notation';
+import { tidyRuns } from '@/core/sheet/runs';
+import type { FilmPlan, LevelPlan, ShotPlan } from '@/demo/film';
+import type { Pen } from '@/demo/pen';
+
+const SIZE: Size = { width: 1280, height: 720 };
+
+/** A made picture: its digest and PNG. */
+export type MadePicture = { readonly digest: Digest; readonly size: Size; readonly png: Uint8Array };
+
+/** A demo film as a document with the pictures it names. */
+export type MadeFilm = { readonly project: Project; readonly pictures: readonly MadePicture[] };
+
+async function pictureOf(pen: Pen): Promise<MadePicture> {
+  const { data, info } = await sharp(Buffer.from(pen.svg())).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  if (info.width !== SIZE.width || info.height !== SIZE.height) throw new Error(`A demo drawing came out ${info.width} × ${info.height}.`);
+  canonicalisePixels(data);
+  const png = await sharp(data, { raw: { width: SIZE.width, height: SIZE.height, channels: 4 } }).png({ compressionLevel: 6 }).toBuffer();
+  return { digest: await digestOfPixels(SIZE.width, SIZE.height, data), size: SIZE, png };
+}
+
+async function makeLevel(plan: LevelPlan, newId: () => string, keep: (picture: MadePicture) => void): Promise<Level> {
+  const drawings: Drawing[] = [];
+  for (const number of plan.numbers) {
+    const role = plan.keys?.includes(number) ? 'key' : plan.breakdowns?.includes(number) ? 'breakdown' : 'inbetween';
+    const picture = plan.undrawn?.includes(number) ? null : await pictureOf(plan.draw(number));
+    if (picture) keep(picture);
+    drawings.push({ id: newId(), number, role, picture: picture?.digest ?? null });
+  }
+  const { name, kind, opacityPercent = 100 } = plan;
+  const exposures = tidyRuns(mustBeDone(runsFromNotation(plan.exposures, { name, drawings })));
+  return { id: newId(), name, kind, visible: true, opacityPercent, drawings, exposures };
+}
+
+async function makeShot(plan: ShotPlan, newId: () => string, keep: (picture: MadePicture) => void): Promise<Shot> {
+  const levels: Level[] = [];
+  for (const level of plan.levels) levels.push(await makeLevel(level, newId, keep));
+  return { id: newId(), code: plan.code, name: plan.name, note: plan.note, frames: plan.frames, levels, notes: plan.notes };
+}
+
+/** Draws a film. Takes some seconds; the same plan always gives the same pictures. */
+export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => string): Promise<MadeFilm> {
+  const pictures = new Map<Digest, MadePicture>();
+  const shots: Shot[] = [];
+  for (const shot of plan.shots) shots.push(await makeShot(shot, newId, (picture) => pictures.set(picture.digest, picture)));
+  const project: Project = { id: projectId, title: plan.title, rate: { num: plan.framesPerSecond, den: 1 }, size: SIZE, startFrame: 1, shots };
+  return { project, pictures: [...pictures.values()] };
+}

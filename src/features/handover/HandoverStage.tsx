@@ -1,0 +1,35 @@
+'use client';
+import { useEffect, useMemo } from 'react';
+import { Player } from '@/features/clock/Player';
+import { GoingOut } from '@/features/handover/GoingOut';
+import { useHandoverStore } from '@/features/handover/handoverStore';
+import { LeavingFrames } from '@/features/handover/LeavingFrames';
+import { planOf } from '@/features/handover/recipe';
+import { RecipePanel } from '@/features/handover/RecipePanel';
+import { useProject, useShot } from '@/features/project/hooks';
+import { Fitted } from '@/ui/Fitted';
+
+/** Handing over: the recipe, the frames that leave, what goes out and its receipts. */
+export function HandoverStage() {
+  const project = useProject();
+  const shot = useShot();
+  const recipe = useHandoverStore((state) => state.recipe);
+  const plan = useMemo(() => planOf(project, recipe), [project, recipe]);
+
+  useEffect(() => {
+    if (recipe.shotId !== null && shot && recipe.shotId !== shot.id) useHandoverStore.setState({ recipe: { ...recipe, shotId: shot.id, fromText: '', toText: '' } });
+  }, [shot, recipe]);
+
+  return (
+    <div className="grid h-full grid-cols-[300px_minmax(0,1fr)_340px] gap-2.5">
+      <RecipePanel plan={plan} />
+      <section aria-label="Picture" className="panel flex flex-col overflow-hidden">
+        {plan.ok && <LeavingFrames plan={plan.value} />}
+        <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
+          <Player className="h-full w-full" />
+        </Fitted>
+      </section>
+      <GoingOut />
+    </div>
+  );
+}

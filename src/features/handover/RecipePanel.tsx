@@ -1,0 +1,128 @@
+'use client';
+import { useEffect, useState } from 'react';
+import type { HandoverKind } from '@/contracts/receipt';
+import type { FramePlan } from '@/core/handover/framePlan';
+import { sequenceFileNames } from '@/core/naming/sequence';
+import type { Outcome } from '@/core/outcome';
+import { sizeText } from '@/core/sheet/size';
+import { countText, lengthSentence, plural } from '@/core/time/counts';
+import { rateFraction } from '@/core/time/rate';
+import { handOver, useHandoverStore } from '@/features/handover/handoverStore';
+import { baseNameOf, framesToChoose, type Recipe } from '@/features/handover/recipe';
+import { useProject, useShot } from '@/features/project/hooks';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { Field } from '@/ui/Field';
+
+function GroundWords({ recipe }: { recipe: Recipe }) {
+  const film = recipe.kind === 'mp4' || recipe.kind === 'webm';
+  const words = recipe.withBackground ? 'Still and animated levels on white paper. Guides never leave.' : film ? 'Animated levels alone, on white: these films hold no transparency.' : 'Animated levels alone, on transparency.';
+  return <p className="text-soft text-xs">{words}</p>;
+}
+
+function FileNames({ recipe, plan }: { recipe: Recipe; plan: FramePlan }) {
+  const project = useProject();
+  const base = baseNameOf(project, recipe);
+  if (recipe.kind === 'mp4' || recipe.kind === 'webm') {
+    return (
+      <p className="numbers break-all text-xs">
+        {base}.{recipe.kind}
+      </p>
+    );
+  }
+  const names = sequenceFileNames(base, plan.firstNumber, plan.frames, 'png');
+  return (
+    <div className="numbers break-all text-soft text-xs">
+      {recipe.kind === 'png-zip' && <p className="text-ink">{base}.zip, holding</p>}
+      <p>{names[0]}</p>
+      {names.length > 2 && <p>… {countText(names.length - 2)} more</p>}
+      {names.length > 1 && <p>{names.at(-1)}</p>}
+    </div>
+  );
+}
+
+/** What leaves and as what, in plain words; the names before anything is written; the button. */
+export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
+  const project = useProject();
+  const shot = useShot();
+  const { recipe, running } = useHandoverStore();
+  const [canPickFolder, setCanPickFolder] = useState(false);
+  useEffect(() => setCanPickFolder('showDirectoryPicker' in window), []);
+  const change = (part: Partial<Recipe>) => useHandoverStore.setState({ recipe: { ...recipe, ...part } });
+  const total = framesToChoose(project, recipe.shotId);
+  const first = project.startFrame;
+  const stillEmpty = project.shots.some((entry) => entry.levels.some((level) => level.kind !== 'guide' && level.drawings.some((drawing) => !drawing.picture)));
+  return (
+    <section aria-label="Recipe" className="panel flex flex-col overflow-hidden">
+      <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-4">
+        <div className="space-y-2.5">
+          <h2 className="font-bold">What leaves</h2>
+          <Choice
+            label="From"
+            value={recipe.shotId === null ? 'reel' : 'shot'}
+            options={[
+              { value: 'reel', label: `Whole reel, ${plural(project.shots.length, 'shot')}` },
+              { value: 'shot', label: `Shot ${shot?.code ?? ''} alone`, disabled: !shot },
+            ]}
+            onChange={(value) => change({ shotId: value === 'shot' ? (shot?.id ?? null) : null, fromText: '', toText: '' })}
+          />
+          <div className="grid grid-cols-2 gap-2">
+            <Field label="From frame" inputMode="numeric" placeholder={String(first)} value={recipe.fromText} onChange={(fromText) => change({ fromText })} />
+            <Field label="To frame" inputMode="numeric" placeholder={String(first + total - 1)} value={recipe.toText} onChange={(toText) => change({ toText })} />
+          </div>
+          {plan.ok ? <p className="text-xs">{lengthSentence(plan.value.frames, plan.value.rate)}</p> : <p className="text-rust text-xs">{plan.reason}</p>}
+          <Choice
+            label="Background"
+            value={recipe.withBackground ? 'with' : 'without'}
+            options={[
+              { value: 'with', label: 'With background' },
+              { value: 'without', label: 'Without' },
+            ]}
+            onChange={(value) => change({ withBackground: value === 'with' })}
+          />
+          <GroundWords recipe={recipe} />
+        </div>
+        <div className="space-y-2.5 border-line border-t pt-4">
+          <h2 className="font-bold">As</h2>
+          <div className="space-y-1.5">
+            <p className="text-soft text-xs">A film</p>
+            <Choice<HandoverKind>
+              label="A film"
+              value={recipe.kind}
+              options={[
+                { value: 'mp4', label: 'MP4, H.264' },
+                { value: 'webm', label: 'WebM, VP9' },
+              ]}
+              onChange={(kind) => change({ kind })}
+            />
+            <p className="text-soft text-xs">Numbered PNG pictures, one a frame</p>
+            <Choice<HandoverKind>
+              label="Numbered pictures"
+              value={recipe.kind}
+              options={[
+                { value: 'png-zip', label: 'In one ZIP' },
+                { value: 'png-folder', label: 'Into a folder', disabled: !canPickFolder, title: canPickFolder ? undefined : 'This browser can’t write into a folder: take the ZIP.' },
+              ]}
+              onChange={(kind) => change({ kind })}
+            />
+          </div>
+          <p className="numbers text-xs">
+            {sizeText(project.size)} · {rateFraction(project.rate)}
+          </p>
+        </div>
+        {plan.ok && (
+          <div className="space-y-1.5 border-line border-t pt-4">
+            <h2 className="font-bold">Names</h2>
+            <FileNames recipe={recipe} plan={plan.value} />
+          </div>
+        )}
+        {stillEmpty && <p className="rounded-lg bg-sunk p-2 text-soft text-xs">Some drawings are planned and not drawn yet: they leave as blank. Check names them.</p>}
+      </div>
+      <div className="border-line border-t p-4">
+        <Button kind="go" disabled={!plan.ok || running !== null} onClick={() => plan.ok && void handOver(plan.value, recipe)} className="min-h-9 px-4 text-sm">
+          {plan.ok ? `Hand over ${plural(plan.value.frames, 'frame')}` : 'Hand over'}
+        </Button>
+      </div>
+    </section>
+  );
+}

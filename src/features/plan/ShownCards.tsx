@@ -1,0 +1,44 @@
+'use client';
+import type { Shot } from '@/core/sheet/document';
+import { sheetColumns } from '@/core/sheet/columns';
+import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
+import { runAt } from '@/core/sheet/runs';
+import { nominalRate } from '@/core/time/rate';
+import { levelInView, useProject } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+import { DrawingNumber } from '@/features/sheet/ExposureCell';
+
+/** One card a level: the drawing that shows now, drawn or only planned, and where in its exposure we are. */
+export function ShownCards({ shot }: { shot: Shot }) {
+  const project = useProject();
+  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+  const levelId = useViewStore((state) => state.levelId);
+  const active = levelInView(shot, levelId);
+  return (
+    <ul className="flex min-h-12 gap-2 overflow-x-auto" aria-label="Drawings shown now">
+      {sheetColumns(shot).map((level) => {
+        const drawing = drawingShownAt(level, frame);
+        const run = runAt(level.exposures, frame);
+        const frames = run ? run.endFrame - run.startFrame : 0;
+        return (
+          <li key={level.id} className="min-w-0 flex-1">
+            <button
+              type="button"
+              onClick={() => useViewStore.setState({ levelId: level.id, selection: null })}
+              aria-pressed={level.id === active?.id}
+              className={`flex h-full w-full min-w-28 items-center gap-2 rounded-lg border bg-paper px-2.5 py-1 text-left ${level.id === active?.id ? 'border-moss' : drawing && !drawing.picture ? 'border-edge border-dashed' : 'border-line'}`}
+            >
+              <span className="min-w-7 text-center">{drawing ? <DrawingNumber drawing={drawing} /> : <span className="text-soft">·</span>}</span>
+              <span className="min-w-0 leading-4">
+                <span className="block truncate font-semibold text-xs">{level.name}</span>
+                <span className="block truncate text-2xs text-soft tabular-nums">
+                  {drawing && run ? `${roleWord[drawing.role]}, ${frame - run.startFrame + 1} of ${frames}${frames > 1 ? `, ${timingWord(frames, nominalRate(project.rate))}` : ''}` : 'blank'}
+                </span>
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

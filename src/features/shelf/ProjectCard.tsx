@@ -1,0 +1,30 @@
+import Link from 'next/link';
+import type { ShelfEntry } from '@/contracts/project';
+import { sizeText } from '@/core/sheet/size';
+import { countText, plural } from '@/core/time/counts';
+import { rateName } from '@/core/time/rate';
+import { secondsText } from '@/core/time/seconds';
+import { Thumb } from '@/features/sheet/Thumb';
+
+/** A project on the shelf: a real picture of it, its counts, its rate, when it was kept. */
+export function ProjectCard({ entry }: { entry: ShelfEntry }) {
+  return (
+    <Link href={`/projects/${entry.id}/plan`} className="panel block overflow-hidden hover:border-edge">
+      <div className="flex aspect-video items-center justify-center overflow-hidden border-line border-b bg-desk">
+        <div className="w-full">
+          <Thumb layers={entry.cover} size={entry.size} widthPx={320} />
+        </div>
+      </div>
+      <div className="space-y-1 p-3.5">
+        <h2 className="truncate font-bold font-head text-lg">{entry.title}</h2>
+        <p className="numbers text-xs">
+          {countText(entry.frames)} fr at {rateName(entry.rate)} = {secondsText(entry.frames, entry.rate)} s
+        </p>
+        <p className="text-soft text-xs">
+          {plural(entry.shots, 'shot')} · {countText(entry.drawn)} of {plural(entry.drawings, 'drawing')} drawn · {sizeText(entry.size)}
+        </p>
+        <p className="text-soft text-xs">Kept {new Date(entry.keptAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</p>
+      </div>
+    </Link>
+  );
+}

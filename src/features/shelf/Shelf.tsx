@@ -1,0 +1,74 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useCallback, useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import type { ShelfEntry } from '@/contracts/project';
+import { fetchShelf, openDemo } from '@/features/project/api';
+import { NewProject } from '@/features/shelf/NewProject';
+import { ProjectCard } from '@/features/shelf/ProjectCard';
+import { Button } from '@/ui/Button';
+import { Mark } from '@/ui/Mark';
+
+/** Home: every project as a card; start one, or open the demo. */
+export function Shelf() {
+  const router = useRouter();
+  const [entries, setEntries] = useState<readonly ShelfEntry[] | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const [starting, setStarting] = useState(false);
+  const [making, setMaking] = useState(false);
+  const load = useCallback(() => {
+    fetchShelf().then(setEntries, (error: unknown) => setFailure(error instanceof Error ? error.message : 'The server doesn’t answer.'));
+  }, []);
+  useEffect(load, [load]);
+
+  const demo = () => {
+    setMaking(true);
+    openDemo()
+      .then(({ id }) => router.push(`/projects/${id}/plan`))
+      .catch((error: unknown) => {
+        setMaking(false);
+        toast.error(error instanceof Error ? error.message : 'The demo could not be made.');
+      });
+  };
+
+  return (
+    <main className="mx-auto flex h-full max-w-6xl flex-col gap-6 overflow-y-auto p-8">
+      <header className="flex flex-wrap items-center gap-4">
+        <Mark size={44} />
+        <div>
+          <h1 className="font-bold font-head text-3xl leading-8">Lime Tick</h1>
+          <p className="text-base text-soft">Frame-by-frame animation whose count is proved from plan to file.</p>
+        </div>
+        <div className="ml-auto flex gap-2">
+          <Button onClick={demo} disabled={making} className="min-h-9 px-4 text-sm">
+            {making ? 'Drawing Washday …' : 'Open the demo'}
+          </Button>
+          <Button kind="go" onClick={() => setStarting(true)} className="min-h-9 px-4 text-sm">
+            New project
+          </Button>
+        </div>
+      </header>
+      {failure && (
+        <p role="alert" className="panel p-4 text-rust">
+          {failure} Start Lime Tick again and reload this page.
+        </p>
+      )}
+      {entries?.length === 0 && (
+        <section className="panel max-w-2xl p-6 text-base">
+          <h2 className="font-bold font-head text-xl">Nothing on the shelf yet</h2>
+          <p className="mt-2 text-soft">
+            Start a project with its size, rate and length, or open <em>Washday</em>, a short film of a windy clothesline with a few faults left in it for you to find.
+          </p>
+        </section>
+      )}
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4" aria-label="Projects">
+        {entries?.map((entry) => (
+          <li key={entry.id}>
+            <ProjectCard entry={entry} />
+          </li>
+        ))}
+      </ul>
+      <NewProject open={starting} onOpenChange={setStarting} />
+    </main>
+  );
+}

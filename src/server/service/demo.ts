@@ -1,0 +1,35 @@
+import { randomUUID } from 'node:crypto';
+import { KETTLE, WASHDAY } from '@/demo/film';
+import { makeFilm } from '@/demo/makeFilm';
+import { getDatabase } from '@/server/db/client';
+import { insertPicture } from '@/server/store/pictures';
+import { insertDocument } from '@/server/store/saveDocument';
+import { projectExists } from '@/server/store/shelf';
+
+const FILMS = [
+  { id: 'washday', plan: WASHDAY },
+  { id: 'kettle', plan: KETTLE },
+] as const;
+
+const shared = globalThis as typeof globalThis & { limeTickDemo?: Promise<{ id: string }> };
+
+async function make(): Promise<{ id: string }> {
+  const database = await getDatabase();
+  for (const { id, plan } of FILMS) {
+    if (await projectExists(database, id)) continue;
+    const film = await makeFilm(plan, id, randomUUID);
+    await database.transaction(async (tx) => {
+      for (const picture of film.pictures) await insertPicture(tx, picture);
+      await insertDocument(tx, film.project);
+    });
+  }
+  return { id: FILMS[0].id };
+}
+
+/** Makes the demo projects that are not there yet; the answer is the id of the first. One making at a time. */
+export function makeDemo(): Promise<{ id: string }> {
+  shared.limeTickDemo ??= make().finally(() => {
+    shared.limeTickDemo = undefined;
+  });
+  return shared.limeTickDemo;
+}
