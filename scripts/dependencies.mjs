@@ -1,8 +1,7 @@
 // Installs what the commands need: npm packages, and for the browser tests Debian's Chromium and ffmpeg.
 import { spawnSync } from 'node:child_process';
-import { existsSync, readFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
-import { writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 
 const STAMP = 'node_modules/.lime-tick-lock';
 
@@ -24,7 +23,9 @@ export function ensurePrograms(programs) {
   if (missing.length === 0) return;
   const packages = [...new Set(missing.map((program) => program.package))];
   if (process.getuid?.() !== 0 || !has('apt-get')) {
-    throw new Error(`The tests need ${missing.map((program) => program.command).join(', ')}: install ${packages.join(' and ')} (on Debian: sudo apt-get install ${packages.join(' ')}), then run npm test again.`);
+    throw new Error(
+      `The tests need ${missing.map((program) => program.command).join(', ')}: install ${packages.join(' and ')} (on Debian: sudo apt-get install ${packages.join(' ')}), then run npm test again.`,
+    );
   }
   console.log(`Installing ${packages.join(', ')} …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Drawing, Exposure, Level, Shot, SheetNote } from '@/core/sheet/document';
+import type { Drawing, Exposure, Level, SheetNote, Shot } from '@/core/sheet/document';
 import { checkSize } from '@/core/sheet/size';
 import { checkLength } from '@/core/time/counts';
 import { makeRate } from '@/core/time/rate';

@@ -9,7 +9,11 @@ export const newProjectSchema = z.object({
   title: titleSchema,
   rate: rateSchema,
   size: sizeSchema,
-  startFrame: z.number().int().min(0, 'The first frame number is 0 or more.').max(1_000_000, 'The first frame number is at most 1,000,000.'),
+  startFrame: z
+    .number()
+    .int()
+    .min(0, 'The first frame number is 0 or more.')
+    .max(1_000_000, 'The first frame number is at most 1,000,000.'),
   frames: lengthSchema,
 });
 export type NewProject = z.infer<typeof newProjectSchema>;
@@ -48,5 +52,10 @@ export type ShelfEntry = z.infer<typeof shelfEntrySchema>;
 export const shelfSchema = z.object({ projects: z.array(shelfEntrySchema) });
 
 /** An opened project. Its document has been checked by the server that answers, so it is taken as it is. */
-export const openedSchema = z.object({ project: z.custom<Project>((value) => typeof value === 'object' && value !== null && 'shots' in value), revision: z.number().int(), keptAt: z.iso.datetime(), receipts: z.array(receiptSchema) });
+export const openedSchema = z.object({
+  project: z.custom<Project>((value) => typeof value === 'object' && value !== null && 'shots' in value),
+  revision: z.number().int(),
+  keptAt: z.iso.datetime(),
+  receipts: z.array(receiptSchema),
+});
 export type Opened = z.infer<typeof openedSchema>;

@@ -1,8 +1,18 @@
+import type { LevelKind, SheetNote } from '@/core/sheet/document';
 import { kettle, snail, snailStudy } from '@/demo/figures';
 import type { Pen } from '@/demo/pen';
 import { lane, passingGround, wavingLine, windStudy, yard } from '@/demo/scenery';
-import { PEG_EXPOSURES, PEG_KEYS, PEG_UNDRAWN, pegDrawing, SOCK_BREAKDOWNS, SOCK_EXPOSURES, SOCK_KEYS, SOCK_UNDRAWN, sockDrawing } from '@/demo/sockShot';
-import type { LevelKind, SheetNote } from '@/core/sheet/document';
+import {
+  PEG_EXPOSURES,
+  PEG_KEYS,
+  PEG_UNDRAWN,
+  pegDrawing,
+  SOCK_BREAKDOWNS,
+  SOCK_EXPOSURES,
+  SOCK_KEYS,
+  SOCK_UNDRAWN,
+  sockDrawing,
+} from '@/demo/sockShot';
 
 /** A level as it is thought up: exposures in the sheet's notation, and who draws each number. */
 export type LevelPlan = {
@@ -17,13 +27,32 @@ export type LevelPlan = {
   readonly draw: (number: string) => Pen;
 };
 
-export type ShotPlan = { readonly code: string; readonly name: string; readonly note: string; readonly frames: number; readonly levels: readonly LevelPlan[]; readonly notes: readonly SheetNote[] };
+export type ShotPlan = {
+  readonly code: string;
+  readonly name: string;
+  readonly note: string;
+  readonly frames: number;
+  readonly levels: readonly LevelPlan[];
+  readonly notes: readonly SheetNote[];
+};
 export type FilmPlan = { readonly title: string; readonly framesPerSecond: number; readonly shots: readonly ShotPlan[] };
 
 const numbered = (count: number) => Array.from({ length: count }, (_, index) => String(index + 1));
-const around = (count: number, frames: number, times: number) => Array.from({ length: times }, () => numbered(count).map((number) => `${number}*${frames}`).join(' ')).join(' ');
+const around = (count: number, frames: number, times: number) =>
+  Array.from({ length: times }, () =>
+    numbered(count)
+      .map((number) => `${number}*${frames}`)
+      .join(' '),
+  ).join(' ');
 const still = (name: string, draw: () => Pen): LevelPlan => ({ name, kind: 'still', exposures: '', numbers: ['1'], draw });
-const line = (times: number): LevelPlan => ({ name: 'Line', kind: 'animated', numbers: numbered(6), keys: ['1', '4'], exposures: around(6, 2, times), draw: (number) => wavingLine(Number(number) - 1) });
+const line = (times: number): LevelPlan => ({
+  name: 'Line',
+  kind: 'animated',
+  numbers: numbered(6),
+  keys: ['1', '4'],
+  exposures: around(6, 2, times),
+  draw: (number) => wavingLine(Number(number) - 1),
+});
 
 /** Washday: a sock drops from the line and a snail takes it home. Faults are left in shot 020 for Check to find. */
 export const WASHDAY: FilmPlan = {
@@ -54,10 +83,34 @@ export const WASHDAY: FilmPlan = {
       ],
       levels: [
         still('Yard', yard),
-        { name: 'Wind clip', kind: 'guide', numbers: numbered(4), exposures: '1*24 2*24 3*24 4*24', opacityPercent: 35, draw: (number) => windStudy(Number(number)) },
+        {
+          name: 'Wind clip',
+          kind: 'guide',
+          numbers: numbered(4),
+          exposures: '1*24 2*24 3*24 4*24',
+          opacityPercent: 35,
+          draw: (number) => windStudy(Number(number)),
+        },
         line(8),
-        { name: 'Pegs', kind: 'animated', numbers: numbered(12), keys: PEG_KEYS, undrawn: PEG_UNDRAWN, exposures: PEG_EXPOSURES, draw: pegDrawing },
-        { name: 'Sock', kind: 'animated', numbers: numbered(27), keys: SOCK_KEYS, breakdowns: SOCK_BREAKDOWNS, undrawn: SOCK_UNDRAWN, exposures: SOCK_EXPOSURES, draw: sockDrawing },
+        {
+          name: 'Pegs',
+          kind: 'animated',
+          numbers: numbered(12),
+          keys: PEG_KEYS,
+          undrawn: PEG_UNDRAWN,
+          exposures: PEG_EXPOSURES,
+          draw: pegDrawing,
+        },
+        {
+          name: 'Sock',
+          kind: 'animated',
+          numbers: numbered(27),
+          keys: SOCK_KEYS,
+          breakdowns: SOCK_BREAKDOWNS,
+          undrawn: SOCK_UNDRAWN,
+          exposures: SOCK_EXPOSURES,
+          draw: sockDrawing,
+        },
       ],
     },
     {
@@ -71,22 +124,47 @@ export const WASHDAY: FilmPlan = {
       ],
       levels: [
         still('Lane', lane),
-        { name: 'Snail clip', kind: 'guide', numbers: numbered(8), exposures: around(8, 12, 1), opacityPercent: 35, draw: (number) => snailStudy(Number(number) / 8, 400 + Number(number)) },
-        { name: 'Ground', kind: 'animated', numbers: numbered(4), keys: ['1'], exposures: `${around(4, 3, 6)} 1*24`, draw: (number) => passingGround(Number(number) - 1) },
+        {
+          name: 'Snail clip',
+          kind: 'guide',
+          numbers: numbered(8),
+          exposures: around(8, 12, 1),
+          opacityPercent: 35,
+          draw: (number) => snailStudy(Number(number) / 8, 400 + Number(number)),
+        },
+        {
+          name: 'Ground',
+          kind: 'animated',
+          numbers: numbered(4),
+          keys: ['1'],
+          exposures: `${around(4, 3, 6)} 1*24`,
+          draw: (number) => passingGround(Number(number) - 1),
+        },
         {
           name: 'Snail',
           kind: 'animated',
           numbers: numbered(7),
           keys: ['1', '3', '5'],
           exposures: `${around(4, 3, 6)} 5*4 6*6 7*14`,
-          draw: (number) => (Number(number) <= 4 ? snail((Number(number) - 1) / 4, 0, 420 + Number(number)) : snail(0, [0.4, 0.85, 1][Number(number) - 5] ?? 1, 420 + Number(number))),
+          draw: (number) =>
+            Number(number) <= 4
+              ? snail((Number(number) - 1) / 4, 0, 420 + Number(number))
+              : snail(0, [0.4, 0.85, 1][Number(number) - 5] ?? 1, 420 + Number(number)),
         },
       ],
     },
   ],
 };
 
-const LIFTS: readonly (readonly [lift: number, puffs: number])[] = [[0, 0], [6, 1], [20, 1], [34, 2], [12, 2], [26, 3], [4, 3]];
+const LIFTS: readonly (readonly [lift: number, puffs: number])[] = [
+  [0, 0],
+  [6, 1],
+  [20, 1],
+  [34, 2],
+  [12, 2],
+  [26, 3],
+  [4, 3],
+];
 
 /** A small piece at 12 frames a second, to be brought onto 24. */
 export const KETTLE: FilmPlan = {
@@ -101,7 +179,14 @@ export const KETTLE: FilmPlan = {
       notes: [{ frame: 12, words: 'lid lifts' }],
       levels: [
         still('Wall', lane),
-        { name: 'Kettle', kind: 'animated', numbers: numbered(7), keys: ['1', '4', '7'], exposures: '1*12 2 3 4 5 6 5 6 4 5 6 5 6 7*12', draw: (number) => kettle(...(LIFTS[Number(number) - 1] ?? LIFTS[0] ?? [0, 0]), 500 + Number(number)) },
+        {
+          name: 'Kettle',
+          kind: 'animated',
+          numbers: numbered(7),
+          keys: ['1', '4', '7'],
+          exposures: '1*12 2 3 4 5 6 5 6 4 5 6 5 6 7*12',
+          draw: (number) => kettle(...(LIFTS[Number(number) - 1] ?? LIFTS[0] ?? [0, 0]), 500 + Number(number)),
+        },
       ],
     },
   ],

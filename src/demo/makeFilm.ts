@@ -19,7 +19,9 @@ async function pictureOf(pen: Pen): Promise<MadePicture> {
   const { data, info } = await sharp(Buffer.from(pen.svg())).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   if (info.width !== SIZE.width || info.height !== SIZE.height) throw new Error(`A demo drawing came out ${info.width} × ${info.height}.`);
   canonicalisePixels(data);
-  const png = await sharp(data, { raw: { width: SIZE.width, height: SIZE.height, channels: 4 } }).png({ compressionLevel: 6 }).toBuffer();
+  const png = await sharp(data, { raw: { width: SIZE.width, height: SIZE.height, channels: 4 } })
+    .png({ compressionLevel: 6 })
+    .toBuffer();
   return { digest: await digestOfPixels(SIZE.width, SIZE.height, data), size: SIZE, png };
 }
 
@@ -47,6 +49,13 @@ export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => s
   const pictures = new Map<Digest, MadePicture>();
   const shots: Shot[] = [];
   for (const shot of plan.shots) shots.push(await makeShot(shot, newId, (picture) => pictures.set(picture.digest, picture)));
-  const project: Project = { id: projectId, title: plan.title, rate: { num: plan.framesPerSecond, den: 1 }, size: SIZE, startFrame: 1, shots };
+  const project: Project = {
+    id: projectId,
+    title: plan.title,
+    rate: { num: plan.framesPerSecond, den: 1 },
+    size: SIZE,
+    startFrame: 1,
+    shots,
+  };
   return { project, pictures: [...pictures.values()] };
 }

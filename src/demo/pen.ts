@@ -31,7 +31,11 @@ export function smooth(points: readonly Point[], closed: boolean): Point[] {
     for (let step = 0; step < steps; step++) {
       const t = step / steps;
       const along = (axis: 0 | 1) =>
-        0.5 * (2 * p1[axis] + (p2[axis] - p0[axis]) * t + (2 * p0[axis] - 5 * p1[axis] + 4 * p2[axis] - p3[axis]) * t * t + (3 * p1[axis] - p0[axis] - 3 * p2[axis] + p3[axis]) * t * t * t);
+        0.5 *
+        (2 * p1[axis] +
+          (p2[axis] - p0[axis]) * t +
+          (2 * p0[axis] - 5 * p1[axis] + 4 * p2[axis] - p3[axis]) * t * t +
+          (3 * p1[axis] - p0[axis] - 3 * p2[axis] + p3[axis]) * t * t * t);
       curve.push([along(0), along(1)]);
     }
   }
@@ -42,7 +46,10 @@ export function smooth(points: readonly Point[], closed: boolean): Point[] {
 /** The curve with a hand's slow unsteadiness of up to `reachPx`. */
 function wobbled(curve: readonly Point[], reachPx: number, random: () => number): Point[] {
   const every = 7;
-  const knots = Array.from({ length: Math.ceil(curve.length / every) + 2 }, () => [(random() - 0.5) * 2 * reachPx, (random() - 0.5) * 2 * reachPx] as const);
+  const knots = Array.from(
+    { length: Math.ceil(curve.length / every) + 2 },
+    () => [(random() - 0.5) * 2 * reachPx, (random() - 0.5) * 2 * reachPx] as const,
+  );
   return curve.map(([x, y], index) => {
     const place = index / every;
     const [from, to] = [knots[Math.floor(place)], knots[Math.floor(place) + 1]];
@@ -53,7 +60,8 @@ function wobbled(curve: readonly Point[], reachPx: number, random: () => number)
   });
 }
 
-const pathOf = (points: readonly (readonly number[])[]) => `M${points.map(([x = 0, y = 0]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}Z`;
+const pathOf = (points: readonly (readonly number[])[]) =>
+  `M${points.map(([x = 0, y = 0]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join('L')}Z`;
 
 /** Colours of the demo, flat as paint. */
 export const PAINT = {

@@ -1,4 +1,4 @@
-import { peg, sock, type SockPose } from '@/demo/figures';
+import { peg, type SockPose, sock } from '@/demo/figures';
 import type { Pen, Point } from '@/demo/pen';
 import { ropeHeight } from '@/demo/scenery';
 
@@ -10,7 +10,11 @@ const GROUND_Y = 560;
 const hanging = (turn: number): SockPose => ({ at: [HANG_X - Math.sin(turn) * 96, HANG_Y + Math.cos(turn) * 98], turn, stretch: 1 });
 
 /** A sock in the air: how far down it is, from 0 at the line to 1 on the ground. */
-const falling = (part: number, turn: number, stretch: number): SockPose => ({ at: [HANG_X + 26 * part, HANG_Y + 98 + (GROUND_Y - 44 - HANG_Y - 98) * part], turn, stretch });
+const falling = (part: number, turn: number, stretch: number): SockPose => ({
+  at: [HANG_X + 26 * part, HANG_Y + 98 + (GROUND_Y - 44 - HANG_Y - 98) * part],
+  turn,
+  stretch,
+});
 
 const lying = (turn: number, stretch: number, sink = 0): SockPose => ({ at: [HANG_X + 28, GROUND_Y - 30 + sink], turn, stretch });
 
@@ -45,7 +49,8 @@ const POSES: Readonly<Record<string, SockPose>> = {
 };
 
 /** How the sock is exposed: 96 frames, with a stray one among twos (24) and one picture under two numbers (20, 21). */
-export const SOCK_EXPOSURES = '1*6 2*2 3*2 4*6 5*2 6*2 7*4 8*2 9*2 10 11 12 13 14 15 16 17*2 18*2 19*2 20*2 21*2 22*2 23*2 24 25*2 26*2 27*42';
+export const SOCK_EXPOSURES =
+  '1*6 2*2 3*2 4*6 5*2 6*2 7*4 8*2 9*2 10 11 12 13 14 15 16 17*2 18*2 19*2 20*2 21*2 22*2 23*2 24 25*2 26*2 27*42';
 export const SOCK_KEYS = ['1', '4', '7', '9', '17', '27'];
 export const SOCK_BREAKDOWNS = ['8', '14', '18'];
 export const SOCK_UNDRAWN = ['13', '25'];

@@ -3,9 +3,25 @@ import { ToggleGroup } from 'radix-ui';
 type Option<V extends string> = { readonly value: V; readonly label: string; readonly disabled?: boolean; readonly title?: string };
 
 /** One of a few values, all in sight. */
-export function Choice<V extends string>({ label, value, options, onChange }: { label: string; value: V; options: readonly Option<V>[]; onChange: (value: V) => void }) {
+export function Choice<V extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: V;
+  options: readonly Option<V>[];
+  onChange: (value: V) => void;
+}) {
   return (
-    <ToggleGroup.Root type="single" aria-label={label} value={value} onValueChange={(next) => next !== '' && onChange(next as V)} className="flex flex-wrap gap-1">
+    <ToggleGroup.Root
+      type="single"
+      aria-label={label}
+      value={value}
+      onValueChange={(next) => next !== '' && onChange(next as V)}
+      className="flex flex-wrap gap-1"
+    >
       {options.map((option) => (
         <ToggleGroup.Item
           key={option.value}

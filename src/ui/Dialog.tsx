@@ -3,7 +3,19 @@ import { Dialog as RadixDialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 
 /** A window over the page that asks for something; Escape and a press outside close it. */
-export function Dialog({ title, about, open, onOpenChange, children }: { title: string; about: string; open: boolean; onOpenChange: (open: boolean) => void; children: ReactNode }) {
+export function Dialog({
+  title,
+  about,
+  open,
+  onOpenChange,
+  children,
+}: {
+  title: string;
+  about: string;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  children: ReactNode;
+}) {
   return (
     <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
       <RadixDialog.Portal>

@@ -1,7 +1,12 @@
 'use client';
 import { type InputHTMLAttributes, useEffect, useId, useState } from 'react';
 
-type Props = Omit<InputHTMLAttributes<HTMLInputElement>, 'onChange'> & { label: string; said?: string; wrong?: string; onChange: (value: string) => void };
+type Props = Omit<InputHTMLAttributes<HTMLInputElement>, 'onChange'> & {
+  label: string;
+  said?: string;
+  wrong?: string;
+  onChange: (value: string) => void;
+};
 
 /** A labelled line of text, with what was understood or what is wrong beneath it. */
 export function Field({ label, said, wrong, onChange, className = '', ...rest }: Props) {
@@ -29,7 +34,12 @@ export function Field({ label, said, wrong, onChange, className = '', ...rest }:
 }
 
 /** A field whose value is taken on Enter or on leaving it; Escape puts back what was there. */
-export function CommitField({ value, onCommit, onChange, ...rest }: Omit<Props, 'onChange' | 'value'> & { value: string; onCommit: (value: string) => void; onChange?: (value: string) => void }) {
+export function CommitField({
+  value,
+  onCommit,
+  onChange,
+  ...rest
+}: Omit<Props, 'onChange' | 'value'> & { value: string; onCommit: (value: string) => void; onChange?: (value: string) => void }) {
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   const change = (next: string) => {

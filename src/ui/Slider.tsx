@@ -1,6 +1,15 @@
 import { Slider as RadixSlider } from 'radix-ui';
 
-type Props = { label: string; value: number; min: number; max: number; step?: number; onChange: (value: number) => void; onCommit?: (value: number) => void; tone?: 'ink' | 'ochre' | 'violet' };
+type Props = {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step?: number;
+  onChange: (value: number) => void;
+  onCommit?: (value: number) => void;
+  tone?: 'ink' | 'ochre' | 'violet';
+};
 
 const TONES = { ink: 'bg-soft', ochre: 'bg-ochre-mark', violet: 'bg-violet-mark' };
 

@@ -4,9 +4,9 @@ import type { Digest, Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 import type { HandoverEnd, HandoverOrder, HandoverProgress, HandoverWorker, PictureWorker, PreviewWorker } from '@/workers/protocol';
 
-export type { HandoverProgress, HandoverResult } from '@/workers/protocol';
 export { PictureCache } from '@/workers/pictureCache';
 export { localStore, type WaitingStep } from '@/workers/pictureSource';
+export type { HandoverProgress, HandoverResult } from '@/workers/protocol';
 
 let previewWorker: Remote<PreviewWorker> | undefined;
 let pictureWorker: Remote<PictureWorker> | undefined;
@@ -27,7 +27,11 @@ export function keepPixels(width: number, height: number, rgba: Uint8ClampedArra
 export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };
 
 /** Starts a handover in a worker of its own, which ends with it. */
-export function startHandover(order: HandoverOrder, folder: FileSystemDirectoryHandle | null, onProgress: (progress: HandoverProgress) => void): RunningHandover {
+export function startHandover(
+  order: HandoverOrder,
+  folder: FileSystemDirectoryHandle | null,
+  onProgress: (progress: HandoverProgress) => void,
+): RunningHandover {
   const worker = new Worker(new URL('./handover.worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<HandoverWorker>(worker);
   const failed = new Promise<HandoverEnd>((_resolve, reject) => {

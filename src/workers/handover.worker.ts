@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { runHandover } from '@/workers/handover/runHandover';
-import { handoverOrderSchema, type HandoverWorker } from '@/workers/protocol';
+import { type HandoverWorker, handoverOrderSchema } from '@/workers/protocol';
 
 const stopper = new AbortController();
 

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { encode } from 'fast-png';
-import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import { boundsOfPixels } from '@/core/raster/bounds';
+import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import type { PictureWorker } from '@/workers/protocol';
 
 const worker: PictureWorker = {

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
-import { stackLayersSchema } from '@/workers/protocol';
-import type { PreviewWorker } from '@/workers/protocol';
 import { Compositor } from '@/workers/compositor';
+import type { PreviewWorker } from '@/workers/protocol';
+import { stackLayersSchema } from '@/workers/protocol';
 
 let compositor: Compositor | undefined;
 let turn: Promise<unknown> = Promise.resolve();

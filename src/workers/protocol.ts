@@ -30,7 +30,13 @@ export const handoverOrderSchema = z.object({
 export type HandoverOrder = z.infer<typeof handoverOrderSchema>;
 
 /** How far a handover is: frames done of all, in what is being done now. */
-export type HandoverProgress = { readonly phase: 'writing' | 'counting'; readonly framesDone: number; readonly frames: number; readonly composited: number; readonly pictures: number };
+export type HandoverProgress = {
+  readonly phase: 'writing' | 'counting';
+  readonly framesDone: number;
+  readonly frames: number;
+  readonly composited: number;
+  readonly pictures: number;
+};
 
 /** What a handover wrote and what was counted in it. `storedAs` is the file in the browser's own folder; null for a folder of the person's. */
 export type HandoverResult = {
@@ -44,7 +50,10 @@ export type HandoverResult = {
 };
 
 /** A handover's end: a result, a stop that left nothing behind, or a refusal in a sentence. */
-export type HandoverEnd = { readonly kind: 'written'; readonly result: HandoverResult } | { readonly kind: 'stopped' } | { readonly kind: 'refused'; readonly reason: string };
+export type HandoverEnd =
+  | { readonly kind: 'written'; readonly result: HandoverResult }
+  | { readonly kind: 'stopped' }
+  | { readonly kind: 'refused'; readonly reason: string };
 
 export type PreviewWorker = {
   /** The stack as a bitmap of the given size. Rejects when a picture is missing. */
@@ -57,6 +66,10 @@ export type PictureWorker = {
 };
 
 export type HandoverWorker = {
-  run(order: HandoverOrder, folder: FileSystemDirectoryHandle | null, onProgress: (progress: HandoverProgress) => void): Promise<HandoverEnd>;
+  run(
+    order: HandoverOrder,
+    folder: FileSystemDirectoryHandle | null,
+    onProgress: (progress: HandoverProgress) => void,
+  ): Promise<HandoverEnd>;
   stop(): void;
 };

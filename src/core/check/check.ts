@@ -28,7 +28,10 @@ const GROUP_ORDER: readonly FindingGroup[] = ['counts', 'repeats', 'slips', 'und
 
 /** Everything wrong in a project, counts first. */
 export function checkProject(project: Project, handedOver: HandedOver | null, planDigestNow: string | null): readonly Finding[] {
-  const findings = [...project.shots.flatMap((shot) => checkShot(shot, project.startFrame)), ...lastHandover(project, handedOver, planDigestNow)];
+  const findings = [
+    ...project.shots.flatMap((shot) => checkShot(shot, project.startFrame)),
+    ...lastHandover(project, handedOver, planDigestNow),
+  ];
   return GROUP_ORDER.flatMap((group) => findings.filter((finding) => finding.group === group));
 }
 

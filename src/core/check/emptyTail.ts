@@ -24,7 +24,10 @@ export function emptyTail(shot: Shot): readonly Finding[] {
       sentence: `The drawings of shot ${shot.code} fill ${plural(longest.frames, 'frame')}, the shot has ${shot.frames}: the last ${plural(empty, 'frame')} ${empty === 1 ? 'shows' : 'show'} no drawing.`,
       place: { ...at, fromFrame: longest.frames, toFrame: shot.frames - 1 },
       mends: [
-        { words: `Make the shot ${plural(longest.frames, 'frame')} long`, step: { type: 'setShotLength', shotId: shot.id, frames: longest.frames } },
+        {
+          words: `Make the shot ${plural(longest.frames, 'frame')} long`,
+          step: { type: 'setShotLength', shotId: shot.id, frames: longest.frames },
+        },
         {
           words: `Hold the last drawing of ${level.name} to the end`,
           step: { type: 'setLength', ...at, atFrame: longest.frames - 1, frames: last.frames + empty, following: 'push' },

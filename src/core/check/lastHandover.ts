@@ -5,7 +5,13 @@ import { plural } from '@/core/time/counts';
 import { type Rate, rateFraction, sameRate } from '@/core/time/rate';
 
 /** What the last handover of the whole reel said when it left. */
-export type HandedOver = { readonly fileName: string; readonly frames: number; readonly rate: Rate; readonly agrees: boolean; readonly planDigest: string };
+export type HandedOver = {
+  readonly fileName: string;
+  readonly frames: number;
+  readonly rate: Rate;
+  readonly agrees: boolean;
+  readonly planDigest: string;
+};
 
 /** The last handover of the whole reel against the reel of today: frames, rate and pictures. `planDigestNow` is that of the same request made now. */
 export function lastHandover(project: Project, handedOver: HandedOver | null, planDigestNow: string | null): readonly Finding[] {
@@ -15,12 +21,17 @@ export function lastHandover(project: Project, handedOver: HandedOver | null, pl
     { id: 'last-handover', group: 'counts', breaks: 'assemble-handover', sentence, place: null, mends: [] },
   ];
   if (handedOver.frames !== frames) {
-    return finding(`The last handover, ${handedOver.fileName}, has ${plural(handedOver.frames, 'frame')}; the reel has ${frames} now: hand it over again.`);
+    return finding(
+      `The last handover, ${handedOver.fileName}, has ${plural(handedOver.frames, 'frame')}; the reel has ${frames} now: hand it over again.`,
+    );
   }
   if (!sameRate(handedOver.rate, project.rate)) {
-    return finding(`The last handover, ${handedOver.fileName}, runs at ${rateFraction(handedOver.rate)}; the project at ${rateFraction(project.rate)}: hand it over again.`);
+    return finding(
+      `The last handover, ${handedOver.fileName}, runs at ${rateFraction(handedOver.rate)}; the project at ${rateFraction(project.rate)}: hand it over again.`,
+    );
   }
-  if (!handedOver.agrees) return finding(`The last handover, ${handedOver.fileName}, did not agree with what was asked: its receipt says where.`);
+  if (!handedOver.agrees)
+    return finding(`The last handover, ${handedOver.fileName}, did not agree with what was asked: its receipt says where.`);
   if (planDigestNow !== null && planDigestNow !== handedOver.planDigest) {
     return finding(`Drawings or timing have changed since the last handover, ${handedOver.fileName}: hand it over again.`);
   }

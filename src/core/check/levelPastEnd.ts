@@ -18,7 +18,10 @@ export const levelPastEnd: LevelRule = (shot, level) => {
       place: { ...at, fromFrame: shot.frames - 1, toFrame: shot.frames - 1 },
       mends: [
         { words: `Make the shot ${plural(frames, 'frame')} long`, step: { type: 'setShotLength', shotId: shot.id, frames } },
-        { words: `Trim ${level.name} to frame ${shot.frames}`, step: { type: 'replaceRuns', ...at, startFrame: shot.frames, removedFrames: over, runs: [] } },
+        {
+          words: `Trim ${level.name} to frame ${shot.frames}`,
+          step: { type: 'replaceRuns', ...at, startFrame: shot.frames, removedFrames: over, runs: [] },
+        },
       ],
     },
   ];

@@ -14,7 +14,8 @@ export const oneFrameGap: LevelRule = (shot, level, firstNumber) => {
     const after = drawingById(level, runs[index + 1]?.drawing ?? null);
     if (!before || !after) return;
     const at = { shotId: shot.id, levelId: level.id };
-    const fill = (runsIn: readonly Exposure[]) => ({ type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: 1, runs: runsIn }) as const;
+    const fill = (runsIn: readonly Exposure[]) =>
+      ({ type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: 1, runs: runsIn }) as const;
     findings.push({
       id: `gap ${level.id} ${run.startFrame}`,
       group: 'slips',

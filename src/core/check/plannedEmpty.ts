@@ -17,7 +17,10 @@ export const plannedEmpty: LevelRule = (shot, level) => {
     .sort((a, b) => a.startFrame - b.startFrame);
   const first = empty[0];
   if (!first) return [];
-  const named = empty.slice(0, MOST_NAMED).map((entry) => entry.drawing.number).join(', ');
+  const named = empty
+    .slice(0, MOST_NAMED)
+    .map((entry) => entry.drawing.number)
+    .join(', ');
   const more = empty.length > MOST_NAMED ? ` and ${empty.length - MOST_NAMED} more` : '';
   return [
     {

@@ -15,7 +15,13 @@ export const samePicture: LevelRule = (shot, level, firstNumber) => {
     if (!before || !first?.picture || !second || first.picture !== second.picture) return;
     const at = { shotId: shot.id, levelId: level.id };
     const frames = run.endFrame - run.startFrame;
-    const hold: Step = { type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: frames, runs: [{ drawing: first.id, frames }] };
+    const hold: Step = {
+      type: 'replaceRuns',
+      ...at,
+      startFrame: run.startFrame,
+      removedFrames: frames,
+      runs: [{ drawing: first.id, frames }],
+    };
     const onlyHere = exposuresOf(level, second.id).length === 1;
     const total = run.endFrame - before.startFrame;
     findings.push({
@@ -28,7 +34,11 @@ export const samePicture: LevelRule = (shot, level, firstNumber) => {
         onlyHere
           ? {
               words: `Hold ${first.number} for ${total} frames and delete ${second.number}`,
-              step: { type: 'together', words: `Hold ${first.number} for ${second.number}`, steps: [hold, { type: 'deleteDrawing', ...at, drawingId: second.id }] },
+              step: {
+                type: 'together',
+                words: `Hold ${first.number} for ${second.number}`,
+                steps: [hold, { type: 'deleteDrawing', ...at, drawingId: second.id }],
+              },
             }
           : { words: `Hold ${first.number} for ${total} frames here`, step: hold },
       ],

@@ -25,7 +25,10 @@ export const strayOne: LevelRule = (shot, level, firstNumber) => {
       sentence: `${level.name} ${drawing.number} stands one frame, frame ${run.startFrame + firstNumber}, among drawings on twos.`,
       place: { ...at, fromFrame: run.startFrame, toFrame: run.startFrame },
       mends: [
-        { words: `Put ${drawing.number} on twos, pushing what follows`, step: { type: 'setLength', ...at, atFrame: run.startFrame, frames: 2, following: 'push' } },
+        {
+          words: `Put ${drawing.number} on twos, pushing what follows`,
+          step: { type: 'setLength', ...at, atFrame: run.startFrame, frames: 2, following: 'push' },
+        },
       ],
     });
   });

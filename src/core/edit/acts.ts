@@ -45,7 +45,9 @@ function exposeSteps(shot: Shot, level: Level, place: Place, drawingId: string):
     return refused(`There is no room after frame ${shot.frames} of shot ${shot.code}: make the shot longer, or shorten an exposure first.`);
   }
   if (place.following === 'push') {
-    return done([{ type: 'replaceRuns', ...at, startFrame: place.startFrame, removedFrames: 0, runs: [{ drawing: drawingId, frames: place.frames }] }]);
+    return done([
+      { type: 'replaceRuns', ...at, startFrame: place.startFrame, removedFrames: 0, runs: [{ drawing: drawingId, frames: place.frames }] },
+    ]);
   }
   return done([{ type: 'expose', ...at, drawingId, startFrame: place.startFrame, frames: place.frames }]);
 }
@@ -57,12 +59,19 @@ function landing(place: Place): string {
 }
 
 function checkCanHold(level: Level): Outcome<Level> {
-  if (level.kind === 'still' && level.drawings.length > 0) return refused(`${level.name} is a still level and has its one drawing already.`);
+  if (level.kind === 'still' && level.drawings.length > 0)
+    return refused(`${level.name} is a still level and has its one drawing already.`);
   return done(level);
 }
 
 /** A new drawing at a frame of a level: numbered next, planned until something is drawn on it. */
-export function newDrawingHere(shot: Shot, level: Level, frame: number, newId: () => string, role: DrawingRole = 'inbetween'): Outcome<Act & { startFrame: number }> {
+export function newDrawingHere(
+  shot: Shot,
+  level: Level,
+  frame: number,
+  newId: () => string,
+  role: DrawingRole = 'inbetween',
+): Outcome<Act & { startFrame: number }> {
   const canHold = checkCanHold(level);
   if (!canHold.ok) return canHold;
   const drawing: Drawing = { id: newId(), number: nextDrawingNumber(level), role, picture: null };
@@ -72,7 +81,11 @@ export function newDrawingHere(shot: Shot, level: Level, frame: number, newId: (
   const exposing = exposeSteps(shot, level, place, drawing.id);
   if (!exposing.ok) return exposing;
   const words = `New drawing ${drawing.number}`;
-  return done({ step: { type: 'together', words, steps: [add, ...exposing.value] }, says: `${words} ${landing(place)}`, startFrame: place.startFrame });
+  return done({
+    step: { type: 'together', words, steps: [add, ...exposing.value] },
+    says: `${words} ${landing(place)}`,
+    startFrame: place.startFrame,
+  });
 }
 
 /** The drawing that "the previous" means at a frame: the one showing here, else the one before. */
@@ -91,8 +104,20 @@ export function copyPreviousHere(shot: Shot, level: Level, frame: number, newId:
   const exposing = exposeSteps(shot, level, place, copyId);
   if (!exposing.ok) return exposing;
   const words = `Copy ${source.number} as drawing ${number}`;
-  const copy: Step = { type: 'copyDrawing', shotId: shot.id, levelId: level.id, sourceId: source.id, copyId, number, index: level.drawings.length };
-  return done({ step: { type: 'together', words, steps: [copy, ...exposing.value] }, says: `${words} ${landing(place)}`, startFrame: place.startFrame });
+  const copy: Step = {
+    type: 'copyDrawing',
+    shotId: shot.id,
+    levelId: level.id,
+    sourceId: source.id,
+    copyId,
+    number,
+    index: level.drawings.length,
+  };
+  return done({
+    step: { type: 'together', words, steps: [copy, ...exposing.value] },
+    says: `${words} ${landing(place)}`,
+    startFrame: place.startFrame,
+  });
 }
 
 /** An exposure pointed at on the sheet: its level and any frame of it. */
@@ -141,5 +166,8 @@ export function moveExposure(shot: Shot, level: Level, fromFrame: number, toFram
 export function deleteDrawing(shot: Shot, level: Level, drawing: Drawing): Act {
   const exposures = exposuresOf(level, drawing.id).length;
   const with_ = exposures === 0 ? '' : ` and its ${plural(exposures, 'exposure')}`;
-  return { step: { type: 'deleteDrawing', shotId: shot.id, levelId: level.id, drawingId: drawing.id }, says: `Delete drawing ${drawing.number}${with_}` };
+  return {
+    step: { type: 'deleteDrawing', shotId: shot.id, levelId: level.id, drawingId: drawing.id },
+    says: `Delete drawing ${drawing.number}${with_}`,
+  };
 }

@@ -6,7 +6,8 @@ import { type Drawing, type Level, type Project, replaceById } from '@/core/shee
 import { tidyRuns } from '@/core/sheet/runs';
 
 function checkNewNumber(level: Level, number: string, except?: string): Outcome<string> {
-  if (!/^[\p{L}\p{N}]{1,12}$/u.test(number)) return refused(`“${number}” can't be a drawing's number: use 1 to 12 letters and digits, as 7 or 7a.`);
+  if (!/^[\p{L}\p{N}]{1,12}$/u.test(number))
+    return refused(`“${number}” can't be a drawing's number: use 1 to 12 letters and digits, as 7 or 7a.`);
   if (level.drawings.some((drawing) => drawing.number === number && drawing.id !== except)) {
     return refused(`${level.name} has a drawing ${number} already.`);
   }
@@ -31,7 +32,10 @@ function withDrawing(project: Project, step: { shotId: string; levelId: string; 
   });
 }
 
-function locate(project: Project, step: { shotId: string; levelId: string; drawingId: string }): Outcome<{ level: Level; drawing: Drawing }> {
+function locate(
+  project: Project,
+  step: { shotId: string; levelId: string; drawingId: string },
+): Outcome<{ level: Level; drawing: Drawing }> {
   const found = findLevel(project, step.shotId, step.levelId);
   if (!found.ok) return found;
   const drawing = findDrawing(found.value.level, step.drawingId);
@@ -92,14 +96,21 @@ export const drawingSteps: StepRules<'addDrawing' | 'copyDrawing' | 'deleteDrawi
     },
     invert(before, step) {
       const { drawing } = mustBeDone(locate(before, step));
-      return { type: 'describeDrawing', shotId: step.shotId, levelId: step.levelId, drawingId: step.drawingId, ...currentProperties(drawing, ['number', 'role'], step) };
+      return {
+        type: 'describeDrawing',
+        shotId: step.shotId,
+        levelId: step.levelId,
+        drawingId: step.drawingId,
+        ...currentProperties(drawing, ['number', 'role'], step),
+      };
     },
   },
   setPicture: {
     apply(project, step) {
       const found = locate(project, step);
       if (!found.ok) return found;
-      if (step.picture !== null && !/^[0-9a-f]{64}$/.test(step.picture)) return refused(`“${step.picture}” is no picture's digest: it must be 64 hexadecimal digits.`);
+      if (step.picture !== null && !/^[0-9a-f]{64}$/.test(step.picture))
+        return refused(`“${step.picture}” is no picture's digest: it must be 64 hexadecimal digits.`);
       return done(withDrawing(project, step, { picture: step.picture }));
     },
     invert: (before, step) => ({ ...step, picture: mustBeDone(locate(before, step)).drawing.picture }),

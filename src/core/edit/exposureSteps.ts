@@ -13,7 +13,8 @@ type ExposureStepType = 'expose' | 'blank' | 'removeExposure' | 'setLength' | 'r
  * at the top and at the bottom is replaced.
  */
 export function runsDifference(shotId: ShotId, levelId: LevelId, after: readonly Exposure[], before: readonly Exposure[]): Step {
-  const same = (a: Exposure | undefined, b: Exposure | undefined) => a !== undefined && b !== undefined && a.drawing === b.drawing && a.frames === b.frames;
+  const same = (a: Exposure | undefined, b: Exposure | undefined) =>
+    a !== undefined && b !== undefined && a.drawing === b.drawing && a.frames === b.frames;
   let top = 0;
   let startFrame = 0;
   while (same(after[top], before[top])) {
@@ -21,7 +22,8 @@ export function runsDifference(shotId: ShotId, levelId: LevelId, after: readonly
     top++;
   }
   let bottom = 0;
-  while (bottom < Math.min(after.length, before.length) - top && same(after[after.length - 1 - bottom], before[before.length - 1 - bottom])) bottom++;
+  while (bottom < Math.min(after.length, before.length) - top && same(after[after.length - 1 - bottom], before[before.length - 1 - bottom]))
+    bottom++;
   return {
     type: 'replaceRuns',
     shotId,
@@ -40,7 +42,8 @@ function withRuns(project: Project, shotId: ShotId, level: Level, runs: readonly
 }
 
 function checkAnimated(level: Level): Outcome<Level> {
-  if (level.kind === 'still') return refused(`${level.name} is a still level: it shows its drawing for the whole shot and has no exposures.`);
+  if (level.kind === 'still')
+    return refused(`${level.name} is a still level: it shows its drawing for the whole shot and has no exposures.`);
   return done(level);
 }
 

@@ -34,7 +34,9 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
       const { shot, level } = found.value;
       if (index < 0 || index >= shot.levels.length) return refused(`Place ${index + 1} among the levels doesn't exist.`);
       if (shot.levels[index] === level) return done(project);
-      return done(withShot(project, shotId, () => ({ ...shot, levels: shot.levels.filter((other) => other !== level).toSpliced(index, 0, level) })));
+      return done(
+        withShot(project, shotId, () => ({ ...shot, levels: shot.levels.filter((other) => other !== level).toSpliced(index, 0, level) })),
+      );
     },
     invert(before, { shotId, levelId }) {
       const { shot, level } = mustBeDone(findLevel(before, shotId, levelId));
@@ -52,7 +54,12 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
     },
     invert(before, { shotId, levelId, change }) {
       const { level } = mustBeDone(findLevel(before, shotId, levelId));
-      return { type: 'describeLevel', shotId, levelId, change: currentProperties(level, ['name', 'kind', 'visible', 'opacityPercent'], change) };
+      return {
+        type: 'describeLevel',
+        shotId,
+        levelId,
+        change: currentProperties(level, ['name', 'kind', 'visible', 'opacityPercent'], change),
+      };
     },
   },
 };

@@ -1,5 +1,16 @@
 import { done, type Outcome, refused } from '@/core/outcome';
-import { type Drawing, type DrawingId, type Level, type LevelId, levelById, type Project, replaceById, type Shot, type ShotId, shotById } from '@/core/sheet/document';
+import {
+  type Drawing,
+  type DrawingId,
+  type Level,
+  type LevelId,
+  levelById,
+  type Project,
+  replaceById,
+  type Shot,
+  type ShotId,
+  shotById,
+} from '@/core/sheet/document';
 
 /** The shot a step speaks of, or why it can't be meant. */
 export function findShot(project: Project, shotId: ShotId): Outcome<Shot> {
@@ -50,7 +61,11 @@ export function withProperties<T extends object>(target: T, change: Partial<T>):
 }
 
 /** The values `target` has now for the properties named in `change`: what undoes that change. */
-export function currentProperties<T extends object, K extends keyof T>(target: T, keys: readonly K[], change: Partial<Pick<T, K>>): Partial<Pick<T, K>> {
+export function currentProperties<T extends object, K extends keyof T>(
+  target: T,
+  keys: readonly K[],
+  change: Partial<Pick<T, K>>,
+): Partial<Pick<T, K>> {
   const current: Partial<Pick<T, K>> = {};
   for (const key of keys) if (change[key] !== undefined) current[key] = target[key];
   return current;

@@ -1,5 +1,5 @@
-import type { Digest, Level } from '@/core/sheet/document';
 import type { Step } from '@/core/edit/step';
+import type { Digest, Level } from '@/core/sheet/document';
 
 const ofLevel = (level: Level): readonly Digest[] => level.drawings.flatMap((drawing) => drawing.picture ?? []);
 

@@ -1,6 +1,6 @@
+import type { Step, StepOf, StepType } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
-import type { Step, StepOf, StepType } from '@/core/edit/step';
 
 /**
  * What one kind of step means. `apply` is pure and gives the same project back when nothing changes.

@@ -13,80 +13,82 @@ function checkNewCode(project: Project, code: string, except?: string): Outcome<
 }
 
 function insertShot(project: Project, shot: Shot, index: number): Outcome<Project> {
-  if (index < 0 || index > project.shots.length) return refused(`Place ${index + 1} in the shot list doesn't exist: it has ${project.shots.length} shots.`);
+  if (index < 0 || index > project.shots.length)
+    return refused(`Place ${index + 1} in the shot list doesn't exist: it has ${project.shots.length} shots.`);
   return done({ ...project, shots: project.shots.toSpliced(index, 0, shot) });
 }
 
 /** Steps on the project and its list of shots. */
-export const shotSteps: StepRules<'renameProject' | 'addShot' | 'removeShot' | 'moveShot' | 'describeShot' | 'setShotLength' | 'setNotes'> = {
-  renameProject: {
-    apply(project, { title }) {
-      if (title.trim() === '') return refused('A project needs a title.');
-      return done(withProperties(project, { title }));
+export const shotSteps: StepRules<'renameProject' | 'addShot' | 'removeShot' | 'moveShot' | 'describeShot' | 'setShotLength' | 'setNotes'> =
+  {
+    renameProject: {
+      apply(project, { title }) {
+        if (title.trim() === '') return refused('A project needs a title.');
+        return done(withProperties(project, { title }));
+      },
+      invert: (before) => ({ type: 'renameProject', title: before.title }),
     },
-    invert: (before) => ({ type: 'renameProject', title: before.title }),
-  },
-  addShot: {
-    apply(project, { shot, index }) {
-      if (project.shots.some((other) => other.id === shot.id)) return refused(`Shot ${shot.code} is in the project already.`);
-      const code = checkNewCode(project, shot.code);
-      if (!code.ok) return code;
-      const length = checkLength(shot.frames);
-      return length.ok ? insertShot(project, shot, index) : length;
+    addShot: {
+      apply(project, { shot, index }) {
+        if (project.shots.some((other) => other.id === shot.id)) return refused(`Shot ${shot.code} is in the project already.`);
+        const code = checkNewCode(project, shot.code);
+        if (!code.ok) return code;
+        const length = checkLength(shot.frames);
+        return length.ok ? insertShot(project, shot, index) : length;
+      },
+      invert: (_before, { shot }) => ({ type: 'removeShot', shotId: shot.id }),
     },
-    invert: (_before, { shot }) => ({ type: 'removeShot', shotId: shot.id }),
-  },
-  removeShot: {
-    apply(project, { shotId }) {
-      const shot = findShot(project, shotId);
-      return shot.ok ? done({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }) : shot;
+    removeShot: {
+      apply(project, { shotId }) {
+        const shot = findShot(project, shotId);
+        return shot.ok ? done({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }) : shot;
+      },
+      invert: (before, { shotId }) => ({
+        type: 'addShot',
+        shot: mustBeDone(findShot(before, shotId)),
+        index: before.shots.findIndex((shot) => shot.id === shotId),
+      }),
     },
-    invert: (before, { shotId }) => ({
-      type: 'addShot',
-      shot: mustBeDone(findShot(before, shotId)),
-      index: before.shots.findIndex((shot) => shot.id === shotId),
-    }),
-  },
-  moveShot: {
-    apply(project, { shotId, index }) {
-      const shot = findShot(project, shotId);
-      if (!shot.ok) return shot;
-      if (project.shots[index]?.id === shotId) return done(project);
-      return insertShot({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }, shot.value, index);
+    moveShot: {
+      apply(project, { shotId, index }) {
+        const shot = findShot(project, shotId);
+        if (!shot.ok) return shot;
+        if (project.shots[index]?.id === shotId) return done(project);
+        return insertShot({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }, shot.value, index);
+      },
+      invert: (before, { shotId }) => ({ type: 'moveShot', shotId, index: before.shots.findIndex((shot) => shot.id === shotId) }),
     },
-    invert: (before, { shotId }) => ({ type: 'moveShot', shotId, index: before.shots.findIndex((shot) => shot.id === shotId) }),
-  },
-  describeShot: {
-    apply(project, { shotId, code, name, note }) {
-      const shot = findShot(project, shotId);
-      if (!shot.ok) return shot;
-      if (code !== undefined) {
-        const checked = checkNewCode(project, code, shotId);
-        if (!checked.ok) return checked;
-      }
-      return done(withShot(project, shotId, (found) => withProperties(found, { code, name, note })));
+    describeShot: {
+      apply(project, { shotId, code, name, note }) {
+        const shot = findShot(project, shotId);
+        if (!shot.ok) return shot;
+        if (code !== undefined) {
+          const checked = checkNewCode(project, code, shotId);
+          if (!checked.ok) return checked;
+        }
+        return done(withShot(project, shotId, (found) => withProperties(found, { code, name, note })));
+      },
+      invert(before, step) {
+        const shot = mustBeDone(findShot(before, step.shotId));
+        return { type: 'describeShot', shotId: step.shotId, ...currentProperties(shot, ['code', 'name', 'note'], step) };
+      },
     },
-    invert(before, step) {
-      const shot = mustBeDone(findShot(before, step.shotId));
-      return { type: 'describeShot', shotId: step.shotId, ...currentProperties(shot, ['code', 'name', 'note'], step) };
+    setShotLength: {
+      apply(project, { shotId, frames }) {
+        const shot = findShot(project, shotId);
+        if (!shot.ok) return shot;
+        const length = checkLength(frames);
+        return length.ok ? done(withShot(project, shotId, (found) => withProperties(found, { frames }))) : length;
+      },
+      invert: (before, { shotId }) => ({ type: 'setShotLength', shotId, frames: mustBeDone(findShot(before, shotId)).frames }),
     },
-  },
-  setShotLength: {
-    apply(project, { shotId, frames }) {
-      const shot = findShot(project, shotId);
-      if (!shot.ok) return shot;
-      const length = checkLength(frames);
-      return length.ok ? done(withShot(project, shotId, (found) => withProperties(found, { frames }))) : length;
+    setNotes: {
+      apply(project, { shotId, notes }) {
+        const shot = findShot(project, shotId);
+        if (!shot.ok) return shot;
+        if (notes.some((note) => note.frame < 0 || !Number.isInteger(note.frame))) return refused('A note stands on a frame from 1 on.');
+        return done(withShot(project, shotId, (found) => withProperties(found, { notes })));
+      },
+      invert: (before, { shotId }) => ({ type: 'setNotes', shotId, notes: mustBeDone(findShot(before, shotId)).notes }),
     },
-    invert: (before, { shotId }) => ({ type: 'setShotLength', shotId, frames: mustBeDone(findShot(before, shotId)).frames }),
-  },
-  setNotes: {
-    apply(project, { shotId, notes }) {
-      const shot = findShot(project, shotId);
-      if (!shot.ok) return shot;
-      if (notes.some((note) => note.frame < 0 || !Number.isInteger(note.frame))) return refused('A note stands on a frame from 1 on.');
-      return done(withShot(project, shotId, (found) => withProperties(found, { notes })));
-    },
-    invert: (before, { shotId }) => ({ type: 'setNotes', shotId, notes: mustBeDone(findShot(before, shotId)).notes }),
-  },
-};
+  };

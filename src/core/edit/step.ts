@@ -1,4 +1,16 @@
-import type { Digest, Drawing, DrawingId, DrawingRole, Exposure, Level, LevelId, LevelKind, Shot, ShotId, SheetNote } from '@/core/sheet/document';
+import type {
+  Digest,
+  Drawing,
+  DrawingId,
+  DrawingRole,
+  Exposure,
+  Level,
+  LevelId,
+  LevelKind,
+  SheetNote,
+  Shot,
+  ShotId,
+} from '@/core/sheet/document';
 
 type OnShot = { readonly shotId: ShotId };
 type OnLevel = OnShot & { readonly levelId: LevelId };
@@ -32,7 +44,13 @@ export type Step =
   | (OnLevel & { readonly type: 'moveLevel'; readonly index: number })
   | (OnLevel & { readonly type: 'describeLevel'; readonly change: LevelDescription })
   | (OnLevel & { readonly type: 'addDrawing'; readonly drawing: Drawing; readonly index: number })
-  | (OnLevel & { readonly type: 'copyDrawing'; readonly sourceId: DrawingId; readonly copyId: DrawingId; readonly number: string; readonly index: number })
+  | (OnLevel & {
+      readonly type: 'copyDrawing';
+      readonly sourceId: DrawingId;
+      readonly copyId: DrawingId;
+      readonly number: string;
+      readonly index: number;
+    })
   | (OnDrawing & { readonly type: 'deleteDrawing' })
   | (OnDrawing & { readonly type: 'describeDrawing'; readonly number?: string; readonly role?: DrawingRole })
   | (OnDrawing & { readonly type: 'setPicture'; readonly picture: Digest | null })
@@ -40,7 +58,12 @@ export type Step =
   | (OnLevel & { readonly type: 'blank'; readonly startFrame: number; readonly frames: number })
   | (OnLevel & { readonly type: 'removeExposure'; readonly atFrame: number })
   | (OnLevel & { readonly type: 'setLength'; readonly atFrame: number; readonly frames: number; readonly following: Following })
-  | (OnLevel & { readonly type: 'replaceRuns'; readonly startFrame: number; readonly removedFrames: number; readonly runs: readonly Exposure[] })
+  | (OnLevel & {
+      readonly type: 'replaceRuns';
+      readonly startFrame: number;
+      readonly removedFrames: number;
+      readonly runs: readonly Exposure[];
+    })
   | { readonly type: 'together'; readonly words: string; readonly steps: readonly Step[] };
 
 export type StepType = Step['type'];

@@ -1,7 +1,11 @@
 import { KNOWN_RATES, type Rate } from '@/core/time/rate';
 
 /** Times of a film's frames as its file gives them, in microseconds; `quantumMicroseconds` is how finely the container counts. */
-export type FileTimes = { readonly startMicroseconds: readonly number[]; readonly lastDurationMicroseconds: number; readonly quantumMicroseconds: number };
+export type FileTimes = {
+  readonly startMicroseconds: readonly number[];
+  readonly lastDurationMicroseconds: number;
+  readonly quantumMicroseconds: number;
+};
 
 /*
  * A container counts time in whole ticks, so n−1 frame lengths are known to one tick in all: the longer

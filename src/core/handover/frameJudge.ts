@@ -1,5 +1,5 @@
-import { changedBlocks, meanDifference } from '@/core/raster/signature';
 import { type FramePlan, stackOfEachFrame } from '@/core/handover/framePlan';
+import { changedBlocks, meanDifference } from '@/core/raster/signature';
 
 /** How far a lossy film's frame may lie from the picture meant, in levels of 255 on average over the picture. */
 export const FILM_TOLERANCE_LEVELS = 3;
@@ -92,6 +92,11 @@ export class FrameJudge {
 
   /** What was found in all frames taken so far. */
   result(): Judged {
-    return { repeatFrames: this.repeatFrames, wrongFrames: this.wrongFrames, untellableChanges: this.untellable, largestLevels: this.largest };
+    return {
+      repeatFrames: this.repeatFrames,
+      wrongFrames: this.wrongFrames,
+      untellableChanges: this.untellable,
+      largestLevels: this.largest,
+    };
   }
 }

@@ -1,8 +1,8 @@
+import { done, type Outcome, refused } from '@/core/outcome';
+import { reelOf } from '@/core/reel/reel';
 import type { Digest, Level, Project, ShotId, Size } from '@/core/sheet/document';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
-import { reelOf } from '@/core/reel/reel';
-import { done, type Outcome, refused } from '@/core/outcome';
 import type { Rate } from '@/core/time/rate';
 
 /*
@@ -45,7 +45,8 @@ const leaves = (level: Level, withBackground: boolean) =>
   level.visible && level.opacityPercent > 0 && level.kind !== 'guide' && (withBackground || level.kind !== 'still');
 
 /** The key of a stack: its pictures and opacities in order. */
-export const stackKey = (layers: readonly StackLayer[]): string => layers.map((layer) => `${layer.picture}@${layer.opacityPercent}`).join('+');
+export const stackKey = (layers: readonly StackLayer[]): string =>
+  layers.map((layer) => `${layer.picture}@${layer.opacityPercent}`).join('+');
 
 /** The pictures levels show at a frame of their shot, lowest first. */
 export function layersAt(levels: readonly Level[], frame: number): readonly StackLayer[] {
@@ -137,7 +138,14 @@ export function planFrames(project: Project, request: PlanRequest): Outcome<Fram
       runs.push({ stack, startFrame: from - fromFrame, frames: to - from });
     }
   }
-  return done({ rate: project.rate, size: project.size, frames: toFrame - fromFrame + 1, firstNumber: fromFrame + project.startFrame, stacks, runs });
+  return done({
+    rate: project.rate,
+    size: project.size,
+    frames: toFrame - fromFrame + 1,
+    firstNumber: fromFrame + project.startFrame,
+    stacks,
+    runs,
+  });
 }
 
 /** The stack each frame of the plan shows, by its index in `stacks`. */

@@ -29,7 +29,9 @@ export type Counted = {
   readonly wrongFrames: readonly number[];
   readonly mistimedFrames: readonly number[];
   readonly untellableChanges: number;
-  readonly comparison: { readonly kind: 'exact' } | { readonly kind: 'within'; readonly toleranceLevels: number; readonly largestLevels: number };
+  readonly comparison:
+    | { readonly kind: 'exact' }
+    | { readonly kind: 'within'; readonly toleranceLevels: number; readonly largestLevels: number };
 };
 
 /** One line of a receipt: what was asked beside what was counted. */
@@ -82,11 +84,17 @@ export function judge(asked: Asked, counted: Counted): Verdict {
   if (agrees) sentences.push(`Agrees: ${plural(counted.frames, 'frame')}, each there once, each the picture the sheet asks for.`);
   if (counted.frames !== asked.frames) {
     const missing = asked.frames - counted.frames;
-    sentences.push(missing > 0 ? `${plural(missing, 'frame')} asked for ${missing === 1 ? 'is' : 'are'} not in the file.` : `The file holds ${plural(-missing, 'frame')} too many.`);
+    sentences.push(
+      missing > 0
+        ? `${plural(missing, 'frame')} asked for ${missing === 1 ? 'is' : 'are'} not in the file.`
+        : `The file holds ${plural(-missing, 'frame')} too many.`,
+    );
   }
-  if (counted.rate && !sameRate(asked.rate, counted.rate)) sentences.push(`Asked for ${rateFraction(asked.rate)} frames a second, the file says ${rateFraction(counted.rate)}.`);
+  if (counted.rate && !sameRate(asked.rate, counted.rate))
+    sentences.push(`Asked for ${rateFraction(asked.rate)} frames a second, the file says ${rateFraction(counted.rate)}.`);
   const named = (frames: readonly number[]) => frameRangeWords(frames.map((frame) => frame + asked.firstNumber));
-  if (counted.repeatFrames.length > 0) sentences.push(`The picture before is repeated, with no hold on the sheet, on ${named(counted.repeatFrames)}.`);
+  if (counted.repeatFrames.length > 0)
+    sentences.push(`The picture before is repeated, with no hold on the sheet, on ${named(counted.repeatFrames)}.`);
   if (counted.wrongFrames.length > 0) sentences.push(`Not the picture meant on ${named(counted.wrongFrames)}.`);
   if (counted.mistimedFrames.length > 0) sentences.push(`Not at its time: ${named(counted.mistimedFrames)}.`);
   sentences.push(comparisonSentence(counted));

@@ -21,7 +21,8 @@ const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;
 
 /** The digest of canonical pixels; throws when there are not exactly width × height of them. */
 export async function digestOfPixels(width: number, height: number, canonicalRgba: Uint8Array | Uint8ClampedArray): Promise<Digest> {
-  if (canonicalRgba.byteLength !== width * height * 4) throw new Error(`${width} × ${height} pixels are ${width * height * 4} bytes, not ${canonicalRgba.byteLength}.`);
+  if (canonicalRgba.byteLength !== width * height * 4)
+    throw new Error(`${width} × ${height} pixels are ${width * height * 4} bytes, not ${canonicalRgba.byteLength}.`);
   const head = new Uint8Array(8);
   const view = new DataView(head.buffer);
   view.setUint32(0, width);

@@ -12,7 +12,8 @@ export function columnRuns(level: Level, shotFrames: number): readonly PlacedRun
   if (last?.shotFrames === shotFrames) return last.runs;
   const frames = framesOfRuns(level.exposures);
   const placed = placedRuns(level.exposures);
-  const runs = frames >= shotFrames ? placed : [...placed, { index: placed.length, drawing: null, startFrame: frames, endFrame: shotFrames }];
+  const runs =
+    frames >= shotFrames ? placed : [...placed, { index: placed.length, drawing: null, startFrame: frames, endFrame: shotFrames }];
   known.set(level.exposures, { shotFrames, runs });
   return runs;
 }

@@ -87,7 +87,12 @@ export function sliceRuns(runs: readonly Exposure[], fromFrame: number, toFrame:
  * Takes `removedFrames` frames out from `fromFrame` and puts `inserted` there; what follows moves by
  * the difference. With inserted runs of the same total, nothing else moves.
  */
-export function spliceRuns(runs: readonly Exposure[], fromFrame: number, removedFrames: number, inserted: readonly Exposure[]): readonly Exposure[] {
+export function spliceRuns(
+  runs: readonly Exposure[],
+  fromFrame: number,
+  removedFrames: number,
+  inserted: readonly Exposure[],
+): readonly Exposure[] {
   const total = framesOfRuns(runs);
   const resumeFrame = fromFrame + removedFrames;
   const head = fromFrame > 0 ? sliceRuns(runs, 0, fromFrame) : [];
@@ -97,5 +102,7 @@ export function spliceRuns(runs: readonly Exposure[], fromFrame: number, removed
 
 /** Whether two lists of runs in tidy form are the same sheet column. */
 export function sameRuns(a: readonly Exposure[], b: readonly Exposure[]): boolean {
-  return a === b || (a.length === b.length && a.every((run, index) => run.drawing === b[index]?.drawing && run.frames === b[index]?.frames));
+  return (
+    a === b || (a.length === b.length && a.every((run, index) => run.drawing === b[index]?.drawing && run.frames === b[index]?.frames))
+  );
 }

@@ -20,7 +20,13 @@ export const workOfShot = (shot: Shot): Work => shot.levels.map(workOfLevel).red
 export const workOfProject = (project: Project): Work => project.shots.map(workOfShot).reduce(addWork, NO_WORK);
 
 /** Frames of a shot's animated levels by how long their drawings stand; `holds` are longer than a third of a second. */
-export type TimingShare = { readonly ones: number; readonly twos: number; readonly threes: number; readonly longer: number; readonly holds: number };
+export type TimingShare = {
+  readonly ones: number;
+  readonly twos: number;
+  readonly threes: number;
+  readonly longer: number;
+  readonly holds: number;
+};
 
 /** Counts exposed frames by exposure length over all animated levels of a shot. */
 export function timingShare(shot: Shot, rate: Project['rate']): TimingShare {

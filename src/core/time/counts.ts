@@ -35,8 +35,7 @@ const grouped = (value: number) => String(value).replace(/\B(?=(\d{3})+$)/g, ','
 export const countText = grouped;
 
 /** A count with its noun: `1 frame`, `1,530 frames`. */
-export const plural = (count: number, noun: string, many = `${noun}s`): string =>
-  `${grouped(count)} ${count === 1 ? noun : many}`;
+export const plural = (count: number, noun: string, many = `${noun}s`): string => `${grouped(count)} ${count === 1 ? noun : many}`;
 
 /** A length in the plainest full form: `1,530 frames at 30 = 51 s exactly`, or `about 41.583 s`. */
 export function lengthSentence(frames: number, rate: Rate): string {

@@ -22,6 +22,7 @@ export function framesOfFootage(text: string, gauge: FilmGauge = '35mm'): Outcom
   if (!parts) return refused(`“${text}” is not a footage: write feet+frames, as 6+00.`);
   const frames = Number(parts[2]);
   const perFoot = FRAMES_PER_FOOT[gauge];
-  if (frames >= perFoot) return refused(`“${text}” has ${frames} frames after the feet; a foot holds ${perFoot}, so write 0 to ${perFoot - 1}.`);
+  if (frames >= perFoot)
+    return refused(`“${text}” has ${frames} frames after the feet; a foot holds ${perFoot}, so write 0 to ${perFoot - 1}.`);
   return done(Number(parts[1]) * perFoot + frames);
 }

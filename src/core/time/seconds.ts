@@ -27,5 +27,4 @@ export function secondsText(frames: number, rate: Rate): string {
 }
 
 /** Whether `frames` last a whole number of thousandths of a second, so that `secondsText` is exact. */
-export const isExactInThousandths = (frames: number, rate: Rate): boolean =>
-  (frames * rate.den * 1000) % rate.num === 0;
+export const isExactInThousandths = (frames: number, rate: Rate): boolean => (frames * rate.den * 1000) % rate.num === 0;

@@ -48,12 +48,7 @@ export function timecodeOf(frameIndex: number, rate: Rate, drop = false): string
 export function frameOfTimecode(text: string, rate: Rate): Outcome<number> {
   const parts = /^(\d{1,2}):(\d{1,2}):(\d{1,2})([:;.])(\d{1,3})$/.exec(text.trim());
   if (!parts) return refused(`“${text}” is not a timecode: write hours:minutes:seconds:frames, as 00:00:04:00.`);
-  const [hours, minutes, seconds, frames] = [parts[1], parts[2], parts[3], parts[5]].map(Number) as [
-    number,
-    number,
-    number,
-    number,
-  ];
+  const [hours, minutes, seconds, frames] = [parts[1], parts[2], parts[3], parts[5]].map(Number) as [number, number, number, number];
   const perSecond = nominalRate(rate);
   const drop = parts[4] !== ':';
   if (hours > 23 || minutes > 59 || seconds > 59 || frames >= perSecond) {

@@ -10,14 +10,24 @@ export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; ope
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content aria-describedby={undefined} className="panel fixed top-[12vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 overflow-hidden shadow-xl">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="panel fixed top-[12vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 overflow-hidden shadow-xl"
+        >
           <Dialog.Title className="sr-only">Find an act</Dialog.Title>
           <Command loop label="Find an act">
-            <Command.Input placeholder="What do you want to do?" className="w-full border-line border-b bg-transparent px-4 py-3 text-base outline-none" />
+            <Command.Input
+              placeholder="What do you want to do?"
+              className="w-full border-line border-b bg-transparent px-4 py-3 text-base outline-none"
+            />
             <Command.List className="max-h-[56vh] overflow-y-auto p-2">
               <Command.Empty className="p-4 text-soft">Nothing goes by that name.</Command.Empty>
               {groups.map((group) => (
-                <Command.Group key={group} heading={group} className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:text-soft [&_[cmdk-group-heading]]:text-xs">
+                <Command.Group
+                  key={group}
+                  heading={group}
+                  className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:text-soft [&_[cmdk-group-heading]]:text-xs"
+                >
                   {acts
                     .filter((act) => act.group === group)
                     .map((act) => {

@@ -1,5 +1,5 @@
-import type { Act } from '@/features/acts/act';
 import { stepByDrawing, stepByKey } from '@/core/sheet/reading';
+import type { Act } from '@/features/acts/act';
 import { inView } from '@/features/project/hooks';
 import { extendSelection, goToFrame, goToLevel } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';

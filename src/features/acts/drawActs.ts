@@ -23,5 +23,11 @@ export const drawActs: readonly Act[] = [
   { id: 'eraser', group, words: () => 'Rub out', keys: ['R'], run: choose('eraser') },
   { id: 'larger', group, words: () => 'Larger brush', keys: ['+', '='], run: () => resize(1) },
   { id: 'smaller', group, words: () => 'Smaller brush', keys: ['-'], run: () => resize(-1) },
-  { id: 'onion', group, words: () => (useViewStore.getState().onion.on ? 'Onion skin off' : 'Onion skin on'), keys: ['O'], run: () => useViewStore.setState(({ onion }) => ({ onion: { ...onion, on: !onion.on } })) },
+  {
+    id: 'onion',
+    group,
+    words: () => (useViewStore.getState().onion.on ? 'Onion skin off' : 'Onion skin on'),
+    keys: ['O'],
+    run: () => useViewStore.setState(({ onion }) => ({ onion: { ...onion, on: !onion.on } })),
+  },
 ];

@@ -7,9 +7,9 @@ import { placedRuns, runAt } from '@/core/sheet/runs';
 import type { Act } from '@/features/acts/act';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
+import { useProjectStore } from '@/features/project/projectStore';
 import { make, redo, undo } from '@/features/project/session';
 import { settled } from '@/features/project/settling';
-import { useProjectStore } from '@/features/project/projectStore';
 import { useViewStore } from '@/features/project/viewStore';
 
 const group = 'Sheet';
@@ -67,7 +67,16 @@ function blankChosen(): void {
     const level = view.shot.levels.find((candidate) => candidate.id === levelId);
     const run = level && runAt(level.exposures, frame);
     if (!run?.drawing) return [];
-    return [{ type: 'replaceRuns', shotId: view.shot.id, levelId, startFrame: run.startFrame, removedFrames: run.endFrame - run.startFrame, runs: [{ drawing: null, frames: run.endFrame - run.startFrame }] }];
+    return [
+      {
+        type: 'replaceRuns',
+        shotId: view.shot.id,
+        levelId,
+        startFrame: run.startFrame,
+        removedFrames: run.endFrame - run.startFrame,
+        runs: [{ drawing: null, frames: run.endFrame - run.startFrame }],
+      },
+    ];
   });
   makeAll('Leave blank', steps);
 }
@@ -106,7 +115,14 @@ const roleActs: readonly Act[] = (
     ['breakdown', 'J'],
     ['inbetween', 'I'],
   ] as const
-).map(([role, key]) => ({ id: `role-${role}`, group, words: () => `Call this drawing ${role === 'inbetween' ? 'an' : 'a'} ${roleWord[role]}`, keys: [key], run: () => setRole(role), hindrance: () => (shownDrawing() ? null : 'no drawing here') }));
+).map(([role, key]) => ({
+  id: `role-${role}`,
+  group,
+  words: () => `Call this drawing ${role === 'inbetween' ? 'an' : 'a'} ${roleWord[role]}`,
+  keys: [key],
+  run: () => setRole(role),
+  hindrance: () => (shownDrawing() ? null : 'no drawing here'),
+}));
 
 const noneLeft = (which: 'undo' | 'redo') => () => (useProjectStore.getState()[which].length === 0 ? 'nothing left' : null);
 
@@ -119,13 +135,39 @@ function back(way: typeof undo, said: string): void {
 
 /** Acts on exposures and drawings. */
 export const sheetActs: readonly Act[] = [
-  { id: 'undo', group, words: () => `Undo ${useProjectStore.getState().undo.at(-1)?.words ?? ''}`.trim(), keys: ['Mod+Z'], hindrance: noneLeft('undo'), run: () => back(undo, 'Undone') },
-  { id: 'redo', group, words: () => `Redo ${useProjectStore.getState().redo.at(-1)?.words ?? ''}`.trim(), keys: ['Mod+Shift+Z', 'Mod+Y'], hindrance: noneLeft('redo'), run: () => back(redo, 'Done again') },
+  {
+    id: 'undo',
+    group,
+    words: () => `Undo ${useProjectStore.getState().undo.at(-1)?.words ?? ''}`.trim(),
+    keys: ['Mod+Z'],
+    hindrance: noneLeft('undo'),
+    run: () => back(undo, 'Undone'),
+  },
+  {
+    id: 'redo',
+    group,
+    words: () => `Redo ${useProjectStore.getState().redo.at(-1)?.words ?? ''}`.trim(),
+    keys: ['Mod+Shift+Z', 'Mod+Y'],
+    hindrance: noneLeft('redo'),
+    run: () => back(redo, 'Done again'),
+  },
   { id: 'new-drawing', group, words: () => saysOf(newDrawingHere, 'New drawing here'), keys: ['N'], run: () => addDrawing(newDrawingHere) },
-  { id: 'copy-drawing', group, words: () => saysOf(copyPreviousHere, 'Copy the drawing before'), keys: ['C'], run: () => addDrawing(copyPreviousHere) },
+  {
+    id: 'copy-drawing',
+    group,
+    words: () => saysOf(copyPreviousHere, 'Copy the drawing before'),
+    keys: ['C'],
+    run: () => addDrawing(copyPreviousHere),
+  },
   ...lengthActs,
   { id: 'blank', group, words: () => 'Leave blank (what follows stays)', keys: ['X'], run: blankChosen },
-  { id: 'remove-exposure', group, words: () => 'Remove exposure (what follows moves up)', keys: ['Delete', 'Backspace'], run: removeChosen },
+  {
+    id: 'remove-exposure',
+    group,
+    words: () => 'Remove exposure (what follows moves up)',
+    keys: ['Delete', 'Backspace'],
+    run: removeChosen,
+  },
   {
     id: 'delete-drawing',
     group,
@@ -150,16 +192,26 @@ export const sheetActs: readonly Act[] = [
     hindrance: () => (shownDrawing()?.drawing.picture ? null : 'nothing drawn here'),
     run: () => {
       const shown = shownDrawing();
-      if (shown?.drawing.picture) make({ type: 'setPicture', shotId: shown.shot.id, levelId: shown.level.id, drawingId: shown.drawing.id, picture: null });
+      if (shown?.drawing.picture)
+        make({ type: 'setPicture', shotId: shown.shot.id, levelId: shown.level.id, drawingId: shown.drawing.id, picture: null });
     },
   },
   ...roleActs,
   {
     id: 'following',
     group,
-    words: () => (useViewStore.getState().following === 'push' ? 'New lengths: cover what follows from now on' : 'New lengths: push what follows from now on'),
+    words: () =>
+      useViewStore.getState().following === 'push'
+        ? 'New lengths: cover what follows from now on'
+        : 'New lengths: push what follows from now on',
     keys: ['M'],
     run: () => useViewStore.setState((state) => ({ following: state.following === 'push' ? 'overwrite' : 'push' })),
   },
-  { id: 'deselect', group, words: () => 'Let go of the selection', keys: ['Escape'], run: () => useViewStore.setState({ selection: null }) },
+  {
+    id: 'deselect',
+    group,
+    words: () => 'Let go of the selection',
+    keys: ['Escape'],
+    run: () => useViewStore.setState({ selection: null }),
+  },
 ];

@@ -4,8 +4,8 @@ import type { ReelShot } from '@/core/reel/reel';
 import { framesOfReel, reelOf } from '@/core/reel/reel';
 import { countsOfMoment, lengthCounts, lengthSentence, plural } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
-import { leavingLayers } from '@/features/clock/previews';
 import { Player } from '@/features/clock/Player';
+import { leavingLayers } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { make } from '@/features/project/session';
@@ -27,7 +27,11 @@ function ReelMeasure({ reel, total }: { reel: readonly ReelShot[]; total: number
     <div className="px-4 pb-4">
       <div className="relative h-8">
         {marks.map((frame) => (
-          <span key={frame} className="numbers absolute bottom-0 border-edge border-l pb-1 pl-1 text-2xs text-soft leading-3" style={{ left: `${(frame * 100) / total}%` }}>
+          <span
+            key={frame}
+            className="numbers absolute bottom-0 border-edge border-l pb-1 pl-1 text-2xs text-soft leading-3"
+            style={{ left: `${(frame * 100) / total}%` }}
+          >
             {frame + project.startFrame}
           </span>
         ))}
@@ -50,7 +54,8 @@ function ReelMeasure({ reel, total }: { reel: readonly ReelShot[]; total: number
                 ))}
               </span>
               <span className="block truncate px-2 py-1 text-xs">
-                <span className="numbers font-semibold">{shot.code}</span> {shot.name} <span className="numbers text-2xs text-soft">{shot.frames} fr</span>
+                <span className="numbers font-semibold">{shot.code}</span> {shot.name}{' '}
+                <span className="numbers text-2xs text-soft">{shot.frames} fr</span>
               </span>
             </button>
           </li>
@@ -108,7 +113,9 @@ export function AssembleStage() {
                   <td className="numbers px-2 py-1.5 text-xs">{startFrame + project.startFrame}</td>
                   <td className="numbers px-2 py-1.5 text-xs">{endFrame - 1 + project.startFrame}</td>
                   <td className="numbers px-2 py-1.5 text-xs">{shot.frames}</td>
-                  <td className="numbers rounded-r-lg px-2 py-1.5 text-xs">{countsOfMoment(startFrame, project.rate, project.startFrame).timecode}</td>
+                  <td className="numbers rounded-r-lg px-2 py-1.5 text-xs">
+                    {countsOfMoment(startFrame, project.rate, project.startFrame).timecode}
+                  </td>
                 </tr>
               ))}
               <tr className="border-line border-t font-bold">

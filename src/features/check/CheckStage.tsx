@@ -1,20 +1,25 @@
 'use client';
 import { useMemo } from 'react';
 import type { Finding, FindingGroup } from '@/core/check/finding';
+import { frameRangeWords } from '@/core/handover/frameWords';
 import { plural } from '@/core/time/counts';
-import { usePlayStore } from '@/features/clock/playStore';
 import { Player } from '@/features/clock/Player';
+import { usePlayStore } from '@/features/clock/playStore';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
 import { Sheet } from '@/features/sheet/Sheet';
-import { frameRangeWords } from '@/core/handover/frameWords';
 import { Button } from '@/ui/Button';
 import { Fitted } from '@/ui/Fitted';
 
-const GROUPS: Record<FindingGroup, string> = { counts: 'Counts that disagree', repeats: 'Repeats nobody asked for', slips: 'Slips in the timing', undrawn: 'Planned, not drawn yet' };
+const GROUPS: Record<FindingGroup, string> = {
+  counts: 'Counts that disagree',
+  repeats: 'Repeats nobody asked for',
+  slips: 'Slips in the timing',
+  undrawn: 'Planned, not drawn yet',
+};
 
 function FindingCard({ finding, shotCode }: { finding: Finding; shotCode: string | undefined }) {
   const { place } = finding;
@@ -41,7 +46,8 @@ function PlayReport({ firstNumber }: { firstNumber: number }) {
   const { ticks, late, lateFrames, preparing } = usePlayStore();
   const playing = useViewStore((state) => state.playing);
   if (preparing) return <p className="text-soft text-xs">Getting pictures ready …</p>;
-  if (ticks === 0) return <p className="text-soft text-xs">Space plays at the true rate. Select frames on the sheet and press L to loop over them.</p>;
+  if (ticks === 0)
+    return <p className="text-soft text-xs">Space plays at the true rate. Select frames on the sheet and press L to loop over them.</p>;
   return (
     <p className={`text-xs ${late > 0 ? 'text-rust' : 'text-moss'}`}>
       {late === 0
@@ -58,7 +64,12 @@ export function CheckStage() {
   const { findings } = useFindings(project);
   const codes = useMemo(() => new Map(project.shots.map((entry) => [entry.id, entry.code])), [project.shots]);
   const marks = useMemo(
-    () => new Map(findings.filter((finding) => finding.place?.shotId === shot?.id).flatMap((finding) => (finding.place ? [[finding.place.fromFrame, finding.sentence] as const] : []))),
+    () =>
+      new Map(
+        findings
+          .filter((finding) => finding.place?.shotId === shot?.id)
+          .flatMap((finding) => (finding.place ? [[finding.place.fromFrame, finding.sentence] as const] : [])),
+      ),
     [findings, shot?.id],
   );
   return (
@@ -72,19 +83,31 @@ export function CheckStage() {
       </section>
       <section aria-label="Findings" className="panel flex flex-col overflow-hidden">
         <h2 className="border-line border-b px-3.5 py-2.5 font-bold">
-          {findings.length === 0 ? 'No findings' : plural(findings.length, 'finding')} <span className="font-normal text-soft">in {plural(project.shots.length, 'shot')}</span>
+          {findings.length === 0 ? 'No findings' : plural(findings.length, 'finding')}{' '}
+          <span className="font-normal text-soft">in {plural(project.shots.length, 'shot')}</span>
         </h2>
         <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3.5">
-          {findings.length === 0 && <p className="text-soft">Counts, pictures and exposures agree everywhere the checks look: lengths, repeats in a row, one-frame gaps, stray ones, drawings never shown or not drawn.</p>}
+          {findings.length === 0 && (
+            <p className="text-soft">
+              Counts, pictures and exposures agree everywhere the checks look: lengths, repeats in a row, one-frame gaps, stray ones,
+              drawings never shown or not drawn.
+            </p>
+          )}
           {(Object.keys(GROUPS) as FindingGroup[]).map((group) => {
             const inGroup = findings.filter((finding) => finding.group === group);
             return (
               inGroup.length > 0 && (
                 <div key={group}>
-                  <h3 className={`mb-1.5 font-semibold text-xs ${group === 'counts' || group === 'repeats' ? 'text-rust' : 'text-soft'}`}>{GROUPS[group]}</h3>
+                  <h3 className={`mb-1.5 font-semibold text-xs ${group === 'counts' || group === 'repeats' ? 'text-rust' : 'text-soft'}`}>
+                    {GROUPS[group]}
+                  </h3>
                   <ul className="space-y-2">
                     {inGroup.map((finding) => (
-                      <FindingCard key={finding.id} finding={finding} shotCode={finding.place ? codes.get(finding.place.shotId) : undefined} />
+                      <FindingCard
+                        key={finding.id}
+                        finding={finding}
+                        shotCode={finding.place ? codes.get(finding.place.shotId) : undefined}
+                      />
                     ))}
                   </ul>
                 </div>

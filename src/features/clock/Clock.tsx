@@ -3,8 +3,8 @@ import { Pause, Play } from 'lucide-react';
 import { countsOfMoment, plural } from '@/core/time/counts';
 import { rateFraction, rateName } from '@/core/time/rate';
 import { toggleLoop, togglePlaying } from '@/features/acts/clockActs';
-import { TickStrip } from '@/features/clock/TickStrip';
 import { usePlayStore } from '@/features/clock/playStore';
+import { TickStrip } from '@/features/clock/TickStrip';
 import { useProject, useShot } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
@@ -34,17 +34,31 @@ export function Clock() {
   const counts = countsOfMoment(shown, project.rate, project.startFrame);
   const range = loop ?? { fromFrame: 0, toFrame: shot.frames - 1 };
   const digits = String(project.startFrame + shot.frames - 1).length;
-  const hint = selection ? 'Loop over the selection (L)' : loop ? 'Loop over the whole shot again (L)' : 'Select frames on the sheet, then loop over them (L)';
+  const hint = selection
+    ? 'Loop over the selection (L)'
+    : loop
+      ? 'Loop over the whole shot again (L)'
+      : 'Select frames on the sheet, then loop over them (L)';
   return (
-    <footer className="flex h-12 items-center gap-4 px-4" aria-label="Clock">
-      <Button kind="go" onClick={togglePlaying} aria-label={playing ? 'Stop' : 'Play'} title={playing ? 'Stop (Space)' : 'Play (Space)'} className="w-10">
+    <footer className="flex h-12 items-center gap-4 px-4">
+      <Button
+        kind="go"
+        onClick={togglePlaying}
+        aria-label={playing ? 'Stop' : 'Play'}
+        title={playing ? 'Stop (Space)' : 'Play (Space)'}
+        className="w-10"
+      >
         {playing ? <Pause size={14} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
       </Button>
       <Button onClick={toggleLoop} disabled={!selection && !loop} title={hint} className="numbers whitespace-nowrap font-medium">
         {loop ? 'Loop' : 'All'} {range.fromFrame + project.startFrame}–{range.toFrame + project.startFrame}
       </Button>
       <div className="flex items-baseline gap-2" role="timer" aria-label="Now">
-        <span className="inline-block text-right font-bold font-head text-3xl tabular-nums leading-none" style={{ minWidth: `${digits}ch` }} data-testid="frame-now">
+        <span
+          className="inline-block text-right font-bold font-head text-3xl tabular-nums leading-none"
+          style={{ minWidth: `${digits}ch` }}
+          data-testid="frame-now"
+        >
           {counts.frame}
         </span>
         <span className="numbers whitespace-nowrap text-soft text-xs">of {project.startFrame + shot.frames - 1}</span>

@@ -1,9 +1,9 @@
 'use client';
 import { type PointerEvent, useEffect, useRef } from 'react';
+import { nominalRate } from '@/core/time/rate';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
-import { nominalRate } from '@/core/time/rate';
 
 const HEIGHT = 30;
 const NARROWEST_TICK_PX = 3.2;

@@ -1,8 +1,8 @@
 import { stackKey } from '@/core/handover/framePlan';
 import type { Project, Shot } from '@/core/sheet/document';
 import { frameOfTick, LateCount, type PlayRange, tickDue } from '@/core/sheet/playing';
-import { leavingLayers, preview, previewsHeld, readyPreview } from '@/features/clock/previews';
 import { usePlayStore } from '@/features/clock/playStore';
+import { leavingLayers, preview, previewsHeld, readyPreview } from '@/features/clock/previews';
 import { useViewStore } from '@/features/project/viewStore';
 
 const READ_AHEAD_FRAMES = 48;

@@ -1,4 +1,4 @@
-import { layersAt, stackKey, type StackLayer } from '@/core/handover/framePlan';
+import { layersAt, type StackLayer, stackKey } from '@/core/handover/framePlan';
 import type { Shot, Size } from '@/core/sheet/document';
 import { compositePreview } from '@/workers/client';
 

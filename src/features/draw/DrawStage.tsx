@@ -1,8 +1,8 @@
 'use client';
+import { newDrawingHere } from '@/core/edit/acts';
+import type { Level, Shot } from '@/core/sheet/document';
 import { drawingShownAt, exposuresOf, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
-import type { Level, Shot } from '@/core/sheet/document';
-import { newDrawingHere } from '@/core/edit/acts';
 import { nominalRate } from '@/core/time/rate';
 import { sheetActs } from '@/features/acts/sheetActs';
 import { Player } from '@/features/clock/Player';
@@ -18,7 +18,19 @@ import { Button } from '@/ui/Button';
 import { Fitted } from '@/ui/Fitted';
 
 /** What lies on the paper: the drawing with its role and frames, or what a stroke on the blank frame would begin. */
-function PaperTitle({ shot, level, frame, firstNumber, perSecond }: { shot: Shot; level: Level; frame: number; firstNumber: number; perSecond: number }) {
+function PaperTitle({
+  shot,
+  level,
+  frame,
+  firstNumber,
+  perSecond,
+}: {
+  shot: Shot;
+  level: Level;
+  frame: number;
+  firstNumber: number;
+  perSecond: number;
+}) {
   const drawing = drawingShownAt(level, frame);
   if (!drawing) {
     const act = newDrawingHere(shot, level, frame, () => 'x');
@@ -31,7 +43,11 @@ function PaperTitle({ shot, level, frame, firstNumber, perSecond }: { shot: Shot
   }
   const run = level.kind === 'still' ? undefined : runAt(level.exposures, frame);
   const frames = run ? run.endFrame - run.startFrame : shot.frames;
-  const where = run ? (frames === 1 ? `frame ${run.startFrame + firstNumber}` : `frames ${run.startFrame + firstNumber}–${run.endFrame - 1 + firstNumber}`) : 'the whole shot';
+  const where = run
+    ? frames === 1
+      ? `frame ${run.startFrame + firstNumber}`
+      : `frames ${run.startFrame + firstNumber}–${run.endFrame - 1 + firstNumber}`
+    : 'the whole shot';
   const places = exposuresOf(level, drawing.id).length;
   return (
     <>
@@ -63,7 +79,9 @@ export function DrawStage() {
       <Sheet shot={shot} />
       <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
         <header className="flex min-h-8 items-baseline gap-3">
-          {level && <PaperTitle shot={shot} level={level} frame={frame} firstNumber={project.startFrame} perSecond={nominalRate(project.rate)} />}
+          {level && (
+            <PaperTitle shot={shot} level={level} frame={frame} firstNumber={project.startFrame} perSecond={nominalRate(project.rate)} />
+          )}
           <span className="ml-auto flex shrink-0 gap-1.5 self-center">
             <Button onClick={actRun('new-drawing')} title="A new drawing here (N)">
               New drawing
@@ -74,9 +92,15 @@ export function DrawStage() {
           </span>
         </header>
         <Fitted width={project.size.width} height={project.size.height} className="flex-1">
-          {playing || !level ? <Player className="h-full w-full" /> : <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />}
+          {playing || !level ? (
+            <Player className="h-full w-full" />
+          ) : (
+            <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />
+          )}
         </Fitted>
-        {level && level.kind !== 'still' && <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.startFrame} />}
+        {level && level.kind !== 'still' && (
+          <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.startFrame} />
+        )}
         <div className="flex justify-center">
           <ToolRail />
         </div>

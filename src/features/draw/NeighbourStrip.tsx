@@ -1,9 +1,9 @@
 'use client';
 import { drawingById, type Level, type Size } from '@/core/sheet/document';
 import { placedRuns } from '@/core/sheet/runs';
+import { goToFrame } from '@/features/project/navigation';
 import { DrawingNumber } from '@/features/sheet/ExposureCell';
 import { Thumb } from '@/features/sheet/Thumb';
-import { goToFrame } from '@/features/project/navigation';
 
 const EACH_SIDE = 3;
 

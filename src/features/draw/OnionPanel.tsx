@@ -19,17 +19,37 @@ export function OnionPanel({ level, frame }: { level: Level | undefined; frame: 
     return (
       <div className="grid grid-cols-[104px_1fr_38px] items-center gap-2">
         <span className="flex items-center gap-1">
-          <button type="button" aria-label={`One fewer ${which}`} onClick={() => step(-1)} disabled={count === 0} className="size-5 rounded border border-line bg-sunk leading-none disabled:opacity-40">
+          <button
+            type="button"
+            aria-label={`One fewer ${which}`}
+            onClick={() => step(-1)}
+            disabled={count === 0}
+            className="size-5 rounded border border-line bg-sunk leading-none disabled:opacity-40"
+          >
             −
           </button>
           <span className={`numbers whitespace-nowrap text-center text-xs ${colour}`}>
             {count} {which}
           </span>
-          <button type="button" aria-label={`One more ${which}`} onClick={() => step(1)} disabled={count === MOST} className="size-5 rounded border border-line bg-sunk leading-none disabled:opacity-40">
+          <button
+            type="button"
+            aria-label={`One more ${which}`}
+            onClick={() => step(1)}
+            disabled={count === MOST}
+            className="size-5 rounded border border-line bg-sunk leading-none disabled:opacity-40"
+          >
             +
           </button>
         </span>
-        <Slider label={`Strength ${which}`} tone={which === 'before' ? 'ochre' : 'violet'} value={percent} min={0} max={100} step={5} onChange={(value) => change(which === 'before' ? { beforePercent: value } : { afterPercent: value })} />
+        <Slider
+          label={`Strength ${which}`}
+          tone={which === 'before' ? 'ochre' : 'violet'}
+          value={percent}
+          min={0}
+          max={100}
+          step={5}
+          onChange={(value) => change(which === 'before' ? { beforePercent: value } : { afterPercent: value })}
+        />
         <span className="numbers text-right text-xs">{percent} %</span>
       </div>
     );
@@ -40,7 +60,12 @@ export function OnionPanel({ level, frame }: { level: Level | undefined; frame: 
         <h2 className="font-bold">
           Onion skin <span className="font-normal text-soft">by drawing</span>
         </h2>
-        <Button aria-pressed={onion.on} onClick={() => change({ on: !onion.on })} title="Onion skin on or off (O)" kind={onion.on ? 'dark' : 'plain'}>
+        <Button
+          aria-pressed={onion.on}
+          onClick={() => change({ on: !onion.on })}
+          title="Onion skin on or off (O)"
+          kind={onion.on ? 'dark' : 'plain'}
+        >
           {onion.on ? 'On' : 'Off'}
         </Button>
       </div>

@@ -150,12 +150,23 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
     >
       <canvas ref={below} width={size.width} height={size.height} className={layer} />
       <canvas ref={onion} width={size.width} height={size.height} className={layer} />
-      <canvas ref={page} width={size.width} height={size.height} className={layer} style={{ opacity: level.visible ? level.opacityPercent / 100 : 0 }} />
+      <canvas
+        ref={page}
+        width={size.width}
+        height={size.height}
+        className={layer}
+        style={{ opacity: level.visible ? level.opacityPercent / 100 : 0 }}
+      />
       <canvas ref={above} width={size.width} height={size.height} className={layer} />
       {hover && diameter > 12 && (
         <div
           className="pointer-events-none absolute aspect-square rounded-full border border-edge"
-          style={{ width: `${(diameter / size.width) * 100}%`, left: `${hover.x * 100}%`, top: `${hover.y * 100}%`, transform: 'translate(-50%, -50%)' }}
+          style={{
+            width: `${(diameter / size.width) * 100}%`,
+            left: `${hover.x * 100}%`,
+            top: `${hover.y * 100}%`,
+            transform: 'translate(-50%, -50%)',
+          }}
         />
       )}
     </div>

@@ -23,7 +23,19 @@ const act = (id: string): Act => {
   return found;
 };
 
-function ActButton({ id, pressed, label, disabled, children }: { id: string; pressed?: boolean; label: string; disabled?: boolean; children: ReactNode }) {
+function ActButton({
+  id,
+  pressed,
+  label,
+  disabled,
+  children,
+}: {
+  id: string;
+  pressed?: boolean;
+  label: string;
+  disabled?: boolean;
+  children: ReactNode;
+}) {
   const { run, keys } = act(id);
   return (
     <button
@@ -58,7 +70,13 @@ export function ToolRail() {
       </ActButton>
       <span className="mx-1 h-6 w-px bg-line" />
       <div className="w-24">
-        <Slider label={eraser ? 'Size of the eraser' : 'Size of the brush'} value={size} min={1} max={LARGEST_BRUSH_PX} onChange={(value) => change(eraser ? { eraserPx: value } : { sizePx: value })} />
+        <Slider
+          label={eraser ? 'Size of the eraser' : 'Size of the brush'}
+          value={size}
+          min={1}
+          max={LARGEST_BRUSH_PX}
+          onChange={(value) => change(eraser ? { eraserPx: value } : { sizePx: value })}
+        />
       </div>
       <span className="numbers w-11 text-xs">{size} px</span>
       <span className="mx-1 h-6 w-px bg-line" />
@@ -77,7 +95,12 @@ export function ToolRail() {
       ))}
       <label className="flex size-7 cursor-pointer items-center justify-center rounded-full" title="Another colour">
         <span className="sr-only">Another colour</span>
-        <input type="color" value={brush.colour} onChange={(event) => change({ colour: event.target.value, tool: 'brush' })} className="size-6 cursor-pointer rounded border border-line" />
+        <input
+          type="color"
+          value={brush.colour}
+          onChange={(event) => change({ colour: event.target.value, tool: 'brush' })}
+          className="size-6 cursor-pointer rounded border border-line"
+        />
       </label>
       <span className="mx-1 h-6 w-px bg-line" />
       <ActButton id="undo" label="Undo" disabled={undoLeft === 0}>

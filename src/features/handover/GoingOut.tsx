@@ -24,12 +24,23 @@ function Progress() {
           {countText(progress?.framesDone ?? 0)} / {countText(progress?.frames ?? 0)}
         </span>
       </div>
-      <div role="progressbar" aria-label="Handover" aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(part * 100)} className="my-1.5 h-1.5 overflow-hidden rounded-full bg-line">
+      <div
+        role="progressbar"
+        aria-label="Handover"
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-valuenow={Math.round(part * 100)}
+        className="my-1.5 h-1.5 overflow-hidden rounded-full bg-line"
+      >
         <div className="h-full bg-lime" style={{ width: `${part * 100}%` }} />
       </div>
       <div className="flex items-center justify-between gap-2">
         <p className="text-soft text-xs tabular-nums">
-          {progress ? (progress.phase === 'writing' ? `writing frames, ${plural(progress.composited, 'picture')} made` : 'opening the file again and counting') : 'starting'}
+          {progress
+            ? progress.phase === 'writing'
+              ? `writing frames, ${plural(progress.composited, 'picture')} made`
+              : 'opening the file again and counting'
+            : 'starting'}
           {left !== null && ` · about ${left} s left`}
         </p>
         <Button kind="warn" onClick={running.stop}>
@@ -54,7 +65,9 @@ export function GoingOut() {
       )}
       <div className="min-h-0 flex-1 overflow-y-auto p-4">
         <h2 className="mb-2 font-bold">Receipts</h2>
-        {receipts.length === 0 && <p className="text-soft">None yet. Every handover is opened again and counted, and what was found is kept here.</p>}
+        {receipts.length === 0 && (
+          <p className="text-soft">None yet. Every handover is opened again and counted, and what was found is kept here.</p>
+        )}
         <div className="space-y-3">
           {receipts.map((receipt) => (
             <ReceiptCard key={receipt.id} receipt={receipt} />

@@ -4,8 +4,8 @@ import { Player } from '@/features/clock/Player';
 import { GoingOut } from '@/features/handover/GoingOut';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { LeavingFrames } from '@/features/handover/LeavingFrames';
-import { planOf } from '@/features/handover/recipe';
 import { RecipePanel } from '@/features/handover/RecipePanel';
+import { planOf } from '@/features/handover/recipe';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Fitted } from '@/ui/Fitted';
 
@@ -17,7 +17,8 @@ export function HandoverStage() {
   const plan = useMemo(() => planOf(project, recipe), [project, recipe]);
 
   useEffect(() => {
-    if (recipe.shotId !== null && shot && recipe.shotId !== shot.id) useHandoverStore.setState({ recipe: { ...recipe, shotId: shot.id, fromText: '', toText: '' } });
+    if (recipe.shotId !== null && shot && recipe.shotId !== shot.id)
+      useHandoverStore.setState({ recipe: { ...recipe, shotId: shot.id, fromText: '', toText: '' } });
   }, [shot, recipe]);
 
   return (

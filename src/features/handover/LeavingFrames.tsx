@@ -23,7 +23,12 @@ export function LeavingFrames({ plan }: { plan: FramePlan }) {
           return (
             <li key={frame}>
               <span className="block overflow-hidden rounded-md border border-line">
-                <Thumb size={plan.size} widthPx={92} layers={(run && plan.stacks[run.stack]?.layers) ?? []} label={`Frame ${frame + plan.firstNumber}`} />
+                <Thumb
+                  size={plan.size}
+                  widthPx={92}
+                  layers={(run && plan.stacks[run.stack]?.layers) ?? []}
+                  label={`Frame ${frame + plan.firstNumber}`}
+                />
               </span>
               <span className="numbers block text-center text-2xs text-soft">{frame + plan.firstNumber}</span>
             </li>

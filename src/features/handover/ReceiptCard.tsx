@@ -19,7 +19,8 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
         </strong>
       </header>
       <p className="mb-1.5 text-2xs text-soft">
-        {new Date(receipt.madeAt).toLocaleString()} · {bytesText(receipt.fileBytes)} · {receipt.pictures} pictures made · {receipt.withBackground ? 'with' : 'without'} background
+        {new Date(receipt.madeAt).toLocaleString()} · {bytesText(receipt.fileBytes)} · {receipt.pictures} pictures made ·{' '}
+        {receipt.withBackground ? 'with' : 'without'} background
       </p>
       <table className="w-full text-xs">
         <thead>

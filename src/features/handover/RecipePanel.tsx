@@ -16,7 +16,11 @@ import { Field } from '@/ui/Field';
 
 function GroundWords({ recipe }: { recipe: Recipe }) {
   const film = recipe.kind === 'mp4' || recipe.kind === 'webm';
-  const words = recipe.withBackground ? 'Still and animated levels on white paper. Guides never leave.' : film ? 'Animated levels alone, on white: these films hold no transparency.' : 'Animated levels alone, on transparency.';
+  const words = recipe.withBackground
+    ? 'Still and animated levels on white paper. Guides never leave.'
+    : film
+      ? 'Animated levels alone, on white: these films hold no transparency.'
+      : 'Animated levels alone, on transparency.';
   return <p className="text-soft text-xs">{words}</p>;
 }
 
@@ -51,7 +55,9 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
   const change = (part: Partial<Recipe>) => useHandoverStore.setState({ recipe: { ...recipe, ...part } });
   const total = framesToChoose(project, recipe.shotId);
   const first = project.startFrame;
-  const stillEmpty = project.shots.some((entry) => entry.levels.some((level) => level.kind !== 'guide' && level.drawings.some((drawing) => !drawing.picture)));
+  const stillEmpty = project.shots.some((entry) =>
+    entry.levels.some((level) => level.kind !== 'guide' && level.drawings.some((drawing) => !drawing.picture)),
+  );
   return (
     <section aria-label="Recipe" className="panel flex flex-col overflow-hidden">
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-4">
@@ -67,10 +73,26 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
             onChange={(value) => change({ shotId: value === 'shot' ? (shot?.id ?? null) : null, fromText: '', toText: '' })}
           />
           <div className="grid grid-cols-2 gap-2">
-            <Field label="From frame" inputMode="numeric" placeholder={String(first)} value={recipe.fromText} onChange={(fromText) => change({ fromText })} />
-            <Field label="To frame" inputMode="numeric" placeholder={String(first + total - 1)} value={recipe.toText} onChange={(toText) => change({ toText })} />
+            <Field
+              label="From frame"
+              inputMode="numeric"
+              placeholder={String(first)}
+              value={recipe.fromText}
+              onChange={(fromText) => change({ fromText })}
+            />
+            <Field
+              label="To frame"
+              inputMode="numeric"
+              placeholder={String(first + total - 1)}
+              value={recipe.toText}
+              onChange={(toText) => change({ toText })}
+            />
           </div>
-          {plan.ok ? <p className="text-xs">{lengthSentence(plan.value.frames, plan.value.rate)}</p> : <p className="text-rust text-xs">{plan.reason}</p>}
+          {plan.ok ? (
+            <p className="text-xs">{lengthSentence(plan.value.frames, plan.value.rate)}</p>
+          ) : (
+            <p className="text-rust text-xs">{plan.reason}</p>
+          )}
           <Choice
             label="Background"
             value={recipe.withBackground ? 'with' : 'without'}
@@ -101,7 +123,12 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
               value={recipe.kind}
               options={[
                 { value: 'png-zip', label: 'In one ZIP' },
-                { value: 'png-folder', label: 'Into a folder', disabled: !canPickFolder, title: canPickFolder ? undefined : 'This browser can’t write into a folder: take the ZIP.' },
+                {
+                  value: 'png-folder',
+                  label: 'Into a folder',
+                  disabled: !canPickFolder,
+                  title: canPickFolder ? undefined : 'This browser can’t write into a folder: take the ZIP.',
+                },
               ]}
               onChange={(kind) => change({ kind })}
             />
@@ -116,10 +143,19 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
             <FileNames recipe={recipe} plan={plan.value} />
           </div>
         )}
-        {stillEmpty && <p className="rounded-lg bg-sunk p-2 text-soft text-xs">Some drawings are planned and not drawn yet: they leave as blank. Check names them.</p>}
+        {stillEmpty && (
+          <p className="rounded-lg bg-sunk p-2 text-soft text-xs">
+            Some drawings are planned and not drawn yet: they leave as blank. Check names them.
+          </p>
+        )}
       </div>
       <div className="border-line border-t p-4">
-        <Button kind="go" disabled={!plan.ok || running !== null} onClick={() => plan.ok && void handOver(plan.value, recipe)} className="min-h-9 px-4 text-sm">
+        <Button
+          kind="go"
+          disabled={!plan.ok || running !== null}
+          onClick={() => plan.ok && void handOver(plan.value, recipe)}
+          className="min-h-9 px-4 text-sm"
+        >
           {plan.ok ? `Hand over ${plural(plan.value.frames, 'frame')}` : 'Hand over'}
         </Button>
       </div>

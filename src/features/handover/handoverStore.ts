@@ -10,7 +10,12 @@ import { settled } from '@/features/project/settling';
 import { type HandoverProgress, type HandoverResult, startHandover } from '@/workers/client';
 
 /** A handover under way. */
-type Running = { readonly fileName: string; readonly progress: HandoverProgress | null; readonly startedAt: number; readonly stop: () => void };
+type Running = {
+  readonly fileName: string;
+  readonly progress: HandoverProgress | null;
+  readonly startedAt: number;
+  readonly stop: () => void;
+};
 
 type HandoverState = {
   readonly recipe: Recipe;
@@ -58,7 +63,12 @@ async function keepReceiptOf(project: Project, plan: FramePlan, recipe: Recipe, 
     planDigest: result.planDigest,
     pictures: result.composited,
     asked: { frames: plan.frames, rate: plan.rate, width: plan.size.width, height: plan.size.height, firstNumber: plan.firstNumber },
-    counted: { ...result.counted, repeatFrames: [...result.counted.repeatFrames], wrongFrames: [...result.counted.wrongFrames], mistimedFrames: [...result.counted.mistimedFrames] },
+    counted: {
+      ...result.counted,
+      repeatFrames: [...result.counted.repeatFrames],
+      wrongFrames: [...result.counted.wrongFrames],
+      mistimedFrames: [...result.counted.mistimedFrames],
+    },
   });
   if (result.storedAs) {
     const file = { storedAs: result.storedAs, fileName: result.fileName };
@@ -79,7 +89,10 @@ export async function handOver(plan: FramePlan, recipe: Recipe): Promise<void> {
   }
   await settled();
   if (!(await untilKept())) {
-    useHandoverStore.setState({ trouble: 'The server doesn’t answer, so not every drawing is kept yet. Nothing was written: start the server again and hand over then.' });
+    useHandoverStore.setState({
+      trouble:
+        'The server doesn’t answer, so not every drawing is kept yet. Nothing was written: start the server again and hand over then.',
+    });
     return;
   }
   const { project } = useProjectStore.getState();
@@ -97,7 +110,9 @@ export async function handOver(plan: FramePlan, recipe: Recipe): Promise<void> {
     else if (end.kind === 'refused') useHandoverStore.setState({ trouble: end.reason });
     else toast.message('Stopped. Nothing was left behind.');
   } catch (error) {
-    useHandoverStore.setState({ trouble: `The handover failed: ${error instanceof Error ? error.message : 'for an unknown reason'}. Nothing was kept of it.` });
+    useHandoverStore.setState({
+      trouble: `The handover failed: ${error instanceof Error ? error.message : 'for an unknown reason'}. Nothing was kept of it.`,
+    });
   } finally {
     useHandoverStore.setState({ running: null });
   }

@@ -18,7 +18,8 @@ export type Recipe = {
 };
 
 /** How many frames the recipe can choose from. */
-export const framesToChoose = (project: Project, shotId: string | null): number => (shotId === null ? framesOfReel(project) : (shotById(project, shotId)?.frames ?? 0));
+export const framesToChoose = (project: Project, shotId: string | null): number =>
+  shotId === null ? framesOfReel(project) : (shotById(project, shotId)?.frames ?? 0);
 
 export const START_RECIPE: Recipe = { shotId: null, fromText: '', toText: '', withBackground: true, kind: 'mp4' };
 
@@ -26,7 +27,8 @@ const isFilm = (kind: HandoverKind) => kind === 'mp4' || kind === 'webm';
 
 /** The first and last frame chosen, from 0; empty texts mean the first and the last there is. */
 export function chosenRange(project: Project, recipe: Recipe): { fromFrame: number; toFrame: number } {
-  const read = (text: string, otherwise: number) => (text.trim() === '' ? otherwise : /^\d+$/.test(text.trim()) ? Number(text) - project.startFrame : Number.NaN);
+  const read = (text: string, otherwise: number) =>
+    text.trim() === '' ? otherwise : /^\d+$/.test(text.trim()) ? Number(text) - project.startFrame : Number.NaN;
   return { fromFrame: read(recipe.fromText, 0), toFrame: read(recipe.toText, framesToChoose(project, recipe.shotId) - 1) };
 }
 

@@ -6,19 +6,30 @@ import type { Finding, PathLink } from '@/core/check/finding';
 import { framesOfReel } from '@/core/reel/reel';
 import { workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
+import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { make } from '@/features/project/session';
-import { useFindings } from '@/features/path/useFindings';
 import { Button } from '@/ui/Button';
 
 /** The stages of the job, in its order. */
 export const STAGES = ['plan', 'draw', 'check', 'assemble', 'hand-over'] as const;
 export type Stage = (typeof STAGES)[number];
 
-export const STAGE_NAMES: Record<Stage, string> = { plan: 'Plan', draw: 'Draw', check: 'Check', assemble: 'Assemble', 'hand-over': 'Hand over' };
+export const STAGE_NAMES: Record<Stage, string> = {
+  plan: 'Plan',
+  draw: 'Draw',
+  check: 'Check',
+  assemble: 'Assemble',
+  'hand-over': 'Hand over',
+};
 
-const LINK_AFTER: Partial<Record<Stage, PathLink>> = { plan: 'plan-draw', draw: 'draw-check', check: 'check-assemble', assemble: 'assemble-handover' };
+const LINK_AFTER: Partial<Record<Stage, PathLink>> = {
+  plan: 'plan-draw',
+  draw: 'draw-check',
+  check: 'check-assemble',
+  assemble: 'assemble-handover',
+};
 
 const STATE_WORDS: Record<LinkState, string> = { agrees: 'counts agree', disagrees: 'counts disagree', nothing: 'nothing to compare yet' };
 
@@ -26,7 +37,16 @@ const STATE_WORDS: Record<LinkState, string> = { agrees: 'counts agree', disagre
 function LinkTicks({ state }: { state: LinkState }) {
   const stroke = { agrees: 'stroke-[#9dbd1c]', disagrees: 'stroke-rust', nothing: 'stroke-[#c9c8bb]' }[state];
   return (
-    <svg width="26" height="14" viewBox="0 0 26 14" fill="none" strokeWidth="2.6" strokeLinecap="round" className={stroke} aria-hidden="true">
+    <svg
+      width="26"
+      height="14"
+      viewBox="0 0 26 14"
+      fill="none"
+      strokeWidth="2.6"
+      strokeLinecap="round"
+      className={stroke}
+      aria-hidden="true"
+    >
       <path d="M4 12 6.4 2" />
       {state === 'disagrees' ? <path d="M12 11.6 12.4 9.8M14 3.8 14.4 2" /> : <path d="M12 12 14.4 2" />}
       <path d="M20 12 22.4 2" />
@@ -49,7 +69,13 @@ function BrokenLink({ between, findings }: { between: string; findings: readonly
               <div className="flex flex-wrap gap-1.5">
                 {finding.place && (
                   <Popover.Close asChild>
-                    <Button onClick={() => finding.place && goToShot(finding.place.shotId, finding.place.fromFrame, finding.place.levelId ?? undefined)}>Go there</Button>
+                    <Button
+                      onClick={() =>
+                        finding.place && goToShot(finding.place.shotId, finding.place.fromFrame, finding.place.levelId ?? undefined)
+                      }
+                    >
+                      Go there
+                    </Button>
                   </Popover.Close>
                 )}
                 {finding.mends.map((mend) => (
@@ -93,13 +119,20 @@ export function Path({ stage }: { stage: Stage }) {
               className={`rounded-xl px-4 py-1.5 text-center leading-4 ${name === stage ? 'bg-ink text-paper' : 'hover:bg-paper'}`}
             >
               <span className="block font-bold text-sm">{STAGE_NAMES[name]}</span>
-              <span className={`numbers block whitespace-nowrap text-2xs ${name === stage ? 'text-lime' : 'text-soft'}`}>{counts[name]}</span>
+              <span className={`numbers block whitespace-nowrap text-2xs ${name === stage ? 'text-lime' : 'text-soft'}`}>
+                {counts[name]}
+              </span>
             </Link>
             {link &&
               (links[link] === 'disagrees' ? (
                 <BrokenLink between={between} findings={findings.filter((finding) => finding.breaks === link)} />
               ) : (
-                <span className="px-1.5 py-2" role="img" aria-label={`${between}: ${STATE_WORDS[links[link]]}`} title={`${between}: ${STATE_WORDS[links[link]]}`}>
+                <span
+                  className="px-1.5 py-2"
+                  role="img"
+                  aria-label={`${between}: ${STATE_WORDS[links[link]]}`}
+                  title={`${between}: ${STATE_WORDS[links[link]]}`}
+                >
                   <LinkTicks state={links[link]} />
                 </span>
               ))}

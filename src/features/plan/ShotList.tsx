@@ -1,5 +1,6 @@
 'use client';
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
+import { toast } from 'sonner';
 import { framesOfReel, reelOf } from '@/core/reel/reel';
 import type { Project } from '@/core/sheet/document';
 import { workOfShot } from '@/core/sheet/work';
@@ -9,7 +10,6 @@ import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { make } from '@/features/project/session';
 import { Button } from '@/ui/Button';
-import { toast } from 'sonner';
 
 /** The code after the largest in use: codes count in tens, so that shots can be put between (common practice). */
 function nextCode(project: Project): string {
@@ -19,7 +19,15 @@ function nextCode(project: Project): string {
 
 function addShot(project: Project): void {
   const id = crypto.randomUUID();
-  const level = { id: crypto.randomUUID(), name: 'Level 1', kind: 'animated' as const, visible: true, opacityPercent: 100, drawings: [], exposures: [] };
+  const level = {
+    id: crypto.randomUUID(),
+    name: 'Level 1',
+    kind: 'animated' as const,
+    visible: true,
+    opacityPercent: 100,
+    drawings: [],
+    exposures: [],
+  };
   const shot = { id, code: nextCode(project), name: '', note: '', frames: nominalRate(project.rate) * 2, levels: [level], notes: [] };
   if (make({ type: 'addShot', shot, index: project.shots.length })) goToShot(id);
 }
@@ -39,10 +47,22 @@ export function ShotList() {
           {project.shots.length} · {total} frames · {lengthCounts(total, project.rate).seconds} s
         </span>
         <span className="ml-auto flex gap-1">
-          <Button aria-label="Shot earlier" title="Move the open shot earlier" disabled={openIndex <= 0} onClick={() => move(-1)} className="px-2">
+          <Button
+            aria-label="Shot earlier"
+            title="Move the open shot earlier"
+            disabled={openIndex <= 0}
+            onClick={() => move(-1)}
+            className="px-2"
+          >
             <ArrowUp size={13} />
           </Button>
-          <Button aria-label="Shot later" title="Move the open shot later" disabled={openIndex < 0 || openIndex >= project.shots.length - 1} onClick={() => move(1)} className="px-2">
+          <Button
+            aria-label="Shot later"
+            title="Move the open shot later"
+            disabled={openIndex < 0 || openIndex >= project.shots.length - 1}
+            onClick={() => move(1)}
+            className="px-2"
+          >
             <ArrowDown size={13} />
           </Button>
           <Button
@@ -50,7 +70,8 @@ export function ShotList() {
             title={open ? `Remove shot ${open.code} with its ${workOfShot(open).drawings} drawings` : ''}
             disabled={!open}
             onClick={() => {
-              if (open && make({ type: 'removeShot', shotId: open.id })) toast.message(`Shot ${open.code} is removed with its ${workOfShot(open).drawings} drawings. Undo brings it back.`);
+              if (open && make({ type: 'removeShot', shotId: open.id }))
+                toast.message(`Shot ${open.code} is removed with its ${workOfShot(open).drawings} drawings. Undo brings it back.`);
             }}
             className="px-2"
           >
@@ -78,7 +99,12 @@ export function ShotList() {
               return (
                 <tr key={shot.id} className={shot.id === open?.id ? 'bg-lime-wash' : 'hover:bg-sunk'}>
                   <th scope="row" className="rounded-l-lg px-2 py-1">
-                    <button type="button" className="numbers font-semibold" aria-current={shot.id === open?.id || undefined} onClick={() => goToShot(shot.id)}>
+                    <button
+                      type="button"
+                      className="numbers font-semibold"
+                      aria-current={shot.id === open?.id || undefined}
+                      onClick={() => goToShot(shot.id)}
+                    >
                       {shot.code}
                     </button>
                   </th>

@@ -15,7 +15,9 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const typed = parseLength(lengthText, project.rate);
   const counts = lengthCounts(shot.frames, project.rate);
   const changed = typed.ok && typed.value !== shot.frames;
-  const said = changed ? `${lengthSentence(typed.value, project.rate)}. Enter takes it.` : `${counts.seconds} s · ${counts.timecode} · ${counts.footage} ft`;
+  const said = changed
+    ? `${lengthSentence(typed.value, project.rate)}. Enter takes it.`
+    : `${counts.seconds} s · ${counts.timecode} · ${counts.footage} ft`;
   return (
     <section aria-label="Shot settings" className="space-y-2.5 p-3.5">
       <h2 className="font-bold">
@@ -25,8 +27,18 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         </span>
       </h2>
       <div className="grid grid-cols-[72px_1fr] gap-2">
-        <CommitField label="Code" value={shot.code} maxLength={30} onCommit={(code) => make({ type: 'describeShot', shotId: shot.id, code: code.trim() })} />
-        <CommitField label="Name" value={shot.name} maxLength={120} onCommit={(name) => make({ type: 'describeShot', shotId: shot.id, name })} />
+        <CommitField
+          label="Code"
+          value={shot.code}
+          maxLength={30}
+          onCommit={(code) => make({ type: 'describeShot', shotId: shot.id, code: code.trim() })}
+        />
+        <CommitField
+          label="Name"
+          value={shot.name}
+          maxLength={120}
+          onCommit={(name) => make({ type: 'describeShot', shotId: shot.id, name })}
+        />
       </div>
       <CommitField
         label="Length, as 96, 4s12, 00:00:04:00 or 6+00"
@@ -40,7 +52,12 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           if (length.ok) make({ type: 'setShotLength', shotId: shot.id, frames: length.value });
         }}
       />
-      <CommitField label="Note" value={shot.note} maxLength={4000} onCommit={(note) => make({ type: 'describeShot', shotId: shot.id, note })} />
+      <CommitField
+        label="Note"
+        value={shot.note}
+        maxLength={4000}
+        onCommit={(note) => make({ type: 'describeShot', shotId: shot.id, note })}
+      />
     </section>
   );
 }

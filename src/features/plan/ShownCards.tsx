@@ -1,6 +1,6 @@
 'use client';
-import type { Shot } from '@/core/sheet/document';
 import { sheetColumns } from '@/core/sheet/columns';
+import type { Shot } from '@/core/sheet/document';
 import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
@@ -28,11 +28,15 @@ export function ShownCards({ shot }: { shot: Shot }) {
               aria-pressed={level.id === active?.id}
               className={`flex h-full w-full min-w-28 items-center gap-2 rounded-lg border bg-paper px-2.5 py-1 text-left ${level.id === active?.id ? 'border-moss' : drawing && !drawing.picture ? 'border-edge border-dashed' : 'border-line'}`}
             >
-              <span className="min-w-7 text-center">{drawing ? <DrawingNumber drawing={drawing} /> : <span className="text-soft">·</span>}</span>
+              <span className="min-w-7 text-center">
+                {drawing ? <DrawingNumber drawing={drawing} /> : <span className="text-soft">·</span>}
+              </span>
               <span className="min-w-0 leading-4">
                 <span className="block truncate font-semibold text-xs">{level.name}</span>
                 <span className="block truncate text-2xs text-soft tabular-nums">
-                  {drawing && run ? `${roleWord[drawing.role]}, ${frame - run.startFrame + 1} of ${frames}${frames > 1 ? `, ${timingWord(frames, nominalRate(project.rate))}` : ''}` : 'blank'}
+                  {drawing && run
+                    ? `${roleWord[drawing.role]}, ${frame - run.startFrame + 1} of ${frames}${frames > 1 ? `, ${timingWord(frames, nominalRate(project.rate))}` : ''}`
+                    : 'blank'}
                 </span>
               </span>
             </button>

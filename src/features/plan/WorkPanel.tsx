@@ -31,7 +31,11 @@ export function WorkPanel({ shot }: { shot: Shot }) {
       </div>
       {total > 0 && (
         <>
-          <div className="flex h-3 overflow-hidden rounded-full" role="img" aria-label={parts.map((part) => `${part.words} ${Math.round((part.frames * 100) / total)} %`).join(', ')}>
+          <div
+            className="flex h-3 overflow-hidden rounded-full"
+            role="img"
+            aria-label={parts.map((part) => `${part.words} ${Math.round((part.frames * 100) / total)} %`).join(', ')}
+          >
             {parts.map((part) => (
               <span key={part.words} className={part.colour} style={{ width: `${(part.frames * 100) / total}%` }} />
             ))}
@@ -46,7 +50,9 @@ export function WorkPanel({ shot }: { shot: Shot }) {
               </li>
             ))}
           </ul>
-          <p className="text-soft text-xs">Of {countText(total)} exposed frames on animated levels; a hold is longer than a third of a second.</p>
+          <p className="text-soft text-xs">
+            Of {countText(total)} exposed frames on animated levels; a hold is longer than a third of a second.
+          </p>
         </>
       )}
     </section>

@@ -24,9 +24,11 @@ async function read<S extends z.ZodType>(response: Response, schema: S): Promise
   return schema.parse(body);
 }
 
-const postJson = (url: string, body: unknown) => fetch(url, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+const postJson = (url: string, body: unknown) =>
+  fetch(url, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
 
-export const fetchProject = async (projectId: string) => read(await fetch(`/api/projects/${projectId}`, { cache: 'no-store' }), openedSchema);
+export const fetchProject = async (projectId: string) =>
+  read(await fetch(`/api/projects/${projectId}`, { cache: 'no-store' }), openedSchema);
 
 export const fetchShelf = async () => (await read(await fetch('/api/projects', { cache: 'no-store' }), shelfSchema)).projects;
 
@@ -39,7 +41,8 @@ export const createProject = async (wanted: NewProject) => read(await postJson('
 export const openDemo = async () => read(await postJson('/api/demo', {}), madeSchema);
 
 /** Keeps a receipt with its project on the server. */
-export const postReceipt = async (projectId: string, receipt: NewReceipt): Promise<Receipt> => read(await postJson(`/api/projects/${projectId}/receipts`, receipt), receiptSchema);
+export const postReceipt = async (projectId: string, receipt: NewReceipt): Promise<Receipt> =>
+  read(await postJson(`/api/projects/${projectId}/receipts`, receipt), receiptSchema);
 
 /** What the server said to a sending of steps. */
 export type SendingAnswer =
@@ -51,7 +54,8 @@ export type SendingAnswer =
 export async function postSteps(projectId: string, sending: Sending, pictures: ReadonlyMap<Digest, Uint8Array>): Promise<SendingAnswer> {
   const form = new FormData();
   form.set('sending', JSON.stringify(sending));
-  for (const [digest, png] of pictures) form.set(`picture-${digest}`, new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }), `${digest}.png`);
+  for (const [digest, png] of pictures)
+    form.set(`picture-${digest}`, new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }), `${digest}.png`);
   const response = await fetch(`/api/projects/${projectId}/steps`, { method: 'POST', body: form });
   try {
     return { kind: 'accepted', revision: (await read(response, acceptedSchema)).revision };

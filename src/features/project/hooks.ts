@@ -17,7 +17,11 @@ export function shotInView(project: Project, shotId: string | null): Shot | unde
 
 /** The level being worked on: the one chosen, else the topmost animated one. */
 export function levelInView(shot: Shot, levelId: string | null): Level | undefined {
-  return (levelId === null ? undefined : levelById(shot, levelId)) ?? shot.levels.findLast((level) => level.kind === 'animated') ?? shot.levels.at(-1);
+  return (
+    (levelId === null ? undefined : levelById(shot, levelId)) ??
+    shot.levels.findLast((level) => level.kind === 'animated') ??
+    shot.levels.at(-1)
+  );
 }
 
 /** The shot being worked on; undefined in a project without shots. */

@@ -1,7 +1,7 @@
 import { sheetColumns } from '@/core/sheet/columns';
+import { inView } from '@/features/project/hooks';
 import type { Selection } from '@/features/project/viewStore';
 import { useViewStore } from '@/features/project/viewStore';
-import { inView } from '@/features/project/hooks';
 
 const clamp = (frame: number, frames: number) => Math.max(0, Math.min(frames - 1, frame));
 
@@ -37,6 +37,10 @@ export function extendSelection(toFrame: number, toLevelId: string): void {
   const [from, to] = [ids.indexOf(anchorLevel), ids.indexOf(toLevelId)];
   const between = ids.slice(Math.min(from, to), Math.max(from, to) + 1);
   const frame = clamp(toFrame, view.shot.frames);
-  const next: Selection = { fromFrame: Math.min(anchorFrame, frame), toFrame: Math.max(anchorFrame, frame), levelIds: from <= to ? between : between.reverse() };
+  const next: Selection = {
+    fromFrame: Math.min(anchorFrame, frame),
+    toFrame: Math.max(anchorFrame, frame),
+    levelIds: from <= to ? between : between.reverse(),
+  };
   useViewStore.setState({ selection: next, frame });
 }

@@ -24,7 +24,8 @@ export async function putWaiting(projectId: string, step: Step, pictures: readon
 }
 
 /** Steps of a project that no server has acknowledged, in the order they were made. */
-export const loadWaiting = async (projectId: string): Promise<WaitingStep[]> => (await localStore()).getAllFromIndex('waiting', 'byProject', projectId);
+export const loadWaiting = async (projectId: string): Promise<WaitingStep[]> =>
+  (await localStore()).getAllFromIndex('waiting', 'byProject', projectId);
 
 /** Marks steps as belonging to a sending, or to none, before it goes out. */
 export async function markSending(steps: readonly WaitingStep[], sending: WaitingStep['sending']): Promise<WaitingStep[]> {

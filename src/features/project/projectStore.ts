@@ -22,7 +22,16 @@ type ProjectState = {
   readonly receipts: readonly Receipt[];
 };
 
-const CLOSED: ProjectState = { project: null, failure: null, kept: 'kept', waitingSteps: 0, keptAt: null, undo: [], redo: [], receipts: [] };
+const CLOSED: ProjectState = {
+  project: null,
+  failure: null,
+  kept: 'kept',
+  waitingSteps: 0,
+  keptAt: null,
+  undo: [],
+  redo: [],
+  receipts: [],
+};
 
 /** The open project as the page sees it. It is changed by `@/features/project/session` alone. */
 export const useProjectStore = create<ProjectState>(() => CLOSED);

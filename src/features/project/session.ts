@@ -65,7 +65,11 @@ class Session {
       return false;
     }
     if (next.value === project) return true;
-    useProjectStore.setState((state) => ({ project: next.value, waitingSteps: state.waitingSteps + 1, kept: state.kept === 'kept' ? 'sending' : state.kept }));
+    useProjectStore.setState((state) => ({
+      project: next.value,
+      waitingSteps: state.waitingSteps + 1,
+      kept: state.kept === 'kept' ? 'sending' : state.kept,
+    }));
     this.storing = this.storing.then(async () => {
       this.waiting.push(await putWaiting(project.id, step, pictures));
       this.send();
@@ -88,8 +92,11 @@ class Session {
   private async sendAll(): Promise<void> {
     while (this.waiting.length > 0 && !this.closed) {
       const first = this.waiting[0] as WaitingStep;
-      let batch = first.sending ? this.waiting.filter((entry) => entry.sending?.batchId === first.sending?.batchId) : this.waiting.slice(0, MOST_STEPS_A_SENDING);
-      if (!first.sending) batch = this.replaceWaiting(await markSending(batch, { batchId: crypto.randomUUID(), baseRevision: this.acknowledged.revision }));
+      let batch = first.sending
+        ? this.waiting.filter((entry) => entry.sending?.batchId === first.sending?.batchId)
+        : this.waiting.slice(0, MOST_STEPS_A_SENDING);
+      if (!first.sending)
+        batch = this.replaceWaiting(await markSending(batch, { batchId: crypto.randomUUID(), baseRevision: this.acknowledged.revision }));
       const sent = await this.sendBatch(batch);
       if (!sent) await new Promise((resolve) => setTimeout(resolve, RETRY_MILLISECONDS));
     }
@@ -107,7 +114,11 @@ class Session {
     if (!sending) throw new Error('A batch is marked before it is sent.');
     let answer: Awaited<ReturnType<typeof postSteps>>;
     try {
-      answer = await postSteps(this.acknowledged.project.id, { ...sending, steps: batch.map((entry) => entry.step) }, await picturesOfWaiting(batch));
+      answer = await postSteps(
+        this.acknowledged.project.id,
+        { ...sending, steps: batch.map((entry) => entry.step) },
+        await picturesOfWaiting(batch),
+      );
     } catch (error) {
       if (!(error instanceof TypeError) && !(error instanceof Refused)) throw error;
       useProjectStore.setState({ kept: 'waiting' });
@@ -155,7 +166,9 @@ class Session {
     }
     this.acknowledged = { project, revision: stale.revision };
     this.replaceWaiting(await markSending(batch, null));
-    toast.message(`Another window made ${plural(stale.stepsSince.length, 'change')}: ${stale.stepsSince.slice(-3).map(stepWords).join(', ')}. Yours go on top.`);
+    toast.message(
+      `Another window made ${plural(stale.stepsSince.length, 'change')}: ${stale.stepsSince.slice(-3).map(stepWords).join(', ')}. Yours go on top.`,
+    );
     this.rebuild();
   }
 }
@@ -188,7 +201,10 @@ export async function openSession(projectId: string): Promise<void> {
     session.rebuild();
     session.send();
   } catch (error) {
-    const failure = error instanceof Refused ? error.message : 'The server doesn’t answer. Start Lime Tick again and reload this page; what waits here is safe in this browser.';
+    const failure =
+      error instanceof Refused
+        ? error.message
+        : 'The server doesn’t answer. Start Lime Tick again and reload this page; what waits here is safe in this browser.';
     useProjectStore.setState({ failure });
   }
 }
@@ -210,7 +226,10 @@ export function make(step: Step, pictures: readonly NewPicture[] = []): boolean 
   const inverse = invertStep(project, step);
   if (!makeQuietly(step, pictures)) return false;
   if (useProjectStore.getState().project === project) return true;
-  useProjectStore.setState((state) => ({ undo: [...state.undo.slice(-MOST_UNDO + 1), { step: inverse, words: stepWords(step) }], redo: [] }));
+  useProjectStore.setState((state) => ({
+    undo: [...state.undo.slice(-MOST_UNDO + 1), { step: inverse, words: stepWords(step) }],
+    redo: [],
+  }));
   return true;
 }
 

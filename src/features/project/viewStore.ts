@@ -8,7 +8,13 @@ export type FrameRange = { readonly fromFrame: number; readonly toFrame: number 
 /** Exposures chosen on the sheet: those of the levels that touch the frames (inclusive). */
 export type Selection = FrameRange & { readonly levelIds: readonly LevelId[] };
 
-export type OnionSkin = { readonly on: boolean; readonly before: number; readonly after: number; readonly beforePercent: number; readonly afterPercent: number };
+export type OnionSkin = {
+  readonly on: boolean;
+  readonly before: number;
+  readonly after: number;
+  readonly beforePercent: number;
+  readonly afterPercent: number;
+};
 
 export type Brush = { readonly tool: 'brush' | 'eraser'; readonly colour: string; readonly sizePx: number; readonly eraserPx: number };
 

@@ -33,7 +33,11 @@ function spoken({ level, run, firstNumber, framesPerSecond }: Props, drawing: Dr
 
 /** A drawing's number with the paper charts' marks: keys ringed, breakdowns underlined, in-betweens plain (common practice). */
 export function DrawingNumber({ drawing }: { drawing: Drawing }) {
-  const mark = { key: 'rounded-full border-[1.5px] border-current px-1.5 leading-[13px]', breakdown: 'underline decoration-[1.5px] underline-offset-2 px-0.5', inbetween: 'px-0.5' }[drawing.role];
+  const mark = {
+    key: 'rounded-full border-[1.5px] border-current px-1.5 leading-[13px]',
+    breakdown: 'underline decoration-[1.5px] underline-offset-2 px-0.5',
+    inbetween: 'px-0.5',
+  }[drawing.role];
   return <span className={`numbers inline-block font-semibold text-2xs leading-[15px] ${mark}`}>{drawing.number}</span>;
 }
 

@@ -1,8 +1,8 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef } from 'react';
-import type { Level, Shot } from '@/core/sheet/document';
 import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
+import type { Level, Shot } from '@/core/sheet/document';
 import { levelTiming } from '@/core/sheet/reading';
 import type { PlacedRun } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
@@ -15,6 +15,7 @@ import { useSheetPointer } from '@/features/sheet/useSheetPointer';
 const RULER_PX = 44;
 const NOTES_PX = 56;
 const NARROWEST_COLUMN_PX = 50;
+const WIDEST_COLUMN_PX = 72;
 
 /** Runs by the first of their frames in sight, so that a row knows which cells begin in it. */
 function runsByRow(runs: readonly PlacedRun[], fromFrame: number): Map<number, PlacedRun> {
@@ -32,12 +33,18 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
   const columns = useMemo(() => sheetColumns(shot), [shot]);
   const level = levelInView(shot, chosenLevelId);
   const perSecond = nominalRate(project.rate);
-  const virtualizer = useVirtualizer({ count: shot.frames, getScrollElement: () => scroller.current, estimateSize: () => ROW_PX, overscan: 12 });
+  const virtualizer = useVirtualizer({
+    count: shot.frames,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PX,
+    overscan: 12,
+  });
 
-  const columnWidth = `max(${NARROWEST_COLUMN_PX}px, calc((100% - ${RULER_PX + NOTES_PX}px) / ${Math.max(columns.length, 1)}))`;
+  const columnWidth = `clamp(${NARROWEST_COLUMN_PX}px, calc((100% - ${RULER_PX + NOTES_PX}px) / ${Math.max(columns.length, 1)}), ${WIDEST_COLUMN_PX}px)`;
   const left = (column: number) => `calc(${RULER_PX}px + ${column} * ${columnWidth})`;
   const levelAtX = (x: number): Level | undefined => {
-    const width = Math.max(NARROWEST_COLUMN_PX, ((scroller.current?.clientWidth ?? 0) - RULER_PX - NOTES_PX) / Math.max(columns.length, 1));
+    const share = ((scroller.current?.clientWidth ?? 0) - RULER_PX - NOTES_PX) / Math.max(columns.length, 1);
+    const width = Math.max(NARROWEST_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share));
     return x < RULER_PX ? undefined : columns[Math.floor((x - RULER_PX) / width)];
   };
   const pointer = useSheetPointer(shot, columns, levelAtX, project.startFrame);
@@ -47,8 +54,10 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     if (!element) return;
     const top = frame * ROW_PX;
     const margin = ROW_PX * 3;
-    if (top < element.scrollTop + margin && element.scrollTop > 0) element.scrollTop = Math.max(0, top - (playing ? element.clientHeight / 3 : margin));
-    else if (top + ROW_PX > element.scrollTop + element.clientHeight - margin) element.scrollTop = top - (playing ? element.clientHeight / 3 : element.clientHeight - ROW_PX - margin);
+    if (top < element.scrollTop + margin && element.scrollTop > 0)
+      element.scrollTop = Math.max(0, top - (playing ? element.clientHeight / 3 : margin));
+    else if (top + ROW_PX > element.scrollTop + element.clientHeight - margin)
+      element.scrollTop = top - (playing ? element.clientHeight / 3 : element.clientHeight - ROW_PX - margin);
   }, [frame, playing]);
 
   const rows = virtualizer.getVirtualItems();
@@ -75,7 +84,12 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
         tabIndex={0}
         className="relative min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
       >
-        <div role="row" aria-rowindex={1} className="sticky top-0 z-20 flex h-12 items-end border-line border-b bg-paper pb-1.5" style={{ minWidth }}>
+        <div
+          role="row"
+          aria-rowindex={1}
+          className="sticky top-0 z-20 flex h-12 items-end border-line border-b bg-paper pb-1.5"
+          style={{ minWidth }}
+        >
           <span role="columnheader" aria-colindex={1} className="shrink-0 pl-2 text-2xs text-soft" style={{ width: RULER_PX }}>
             frame
           </span>
@@ -90,7 +104,11 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
               style={{ width: columnWidth }}
               title={column.name}
             >
-              <span className={`block truncate font-bold text-xs ${column.id === level?.id ? 'underline decoration-2 decoration-lime underline-offset-2' : ''} ${column.visible ? '' : 'line-through opacity-60'}`}>{column.name}</span>
+              <span
+                className={`block truncate font-bold text-xs ${column.id === level?.id ? 'underline decoration-2 decoration-lime underline-offset-2' : ''} ${column.visible ? '' : 'line-through opacity-60'}`}
+              >
+                {column.name}
+              </span>
               <span className="block truncate text-2xs text-soft">{column.kind === 'guide' ? 'guide' : levelTiming(column)}</span>
             </button>
           ))}
@@ -133,14 +151,25 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
                         framesPerSecond={perSecond}
                         left={left(place)}
                         width={`calc(${columnWidth} - 4px)`}
-                        selected={selection !== null && run.drawing !== null && selection.levelIds.includes(column.id) && run.startFrame <= selection.toFrame && run.endFrame > selection.fromFrame}
+                        selected={
+                          selection !== null &&
+                          run.drawing !== null &&
+                          selection.levelIds.includes(column.id) &&
+                          run.startFrame <= selection.toFrame &&
+                          run.endFrame > selection.fromFrame
+                        }
                         shotFrames={shot.frames}
                       />
                     )
                   );
                 })}
                 {(notes.has(index) || marks?.has(index)) && (
-                  <span role="gridcell" aria-colindex={columns.length + 2} className="pointer-events-none absolute z-[5] overflow-visible text-2xs leading-[15px]" style={{ top: index * ROW_PX, left: left(columns.length), width: NOTES_PX }}>
+                  <span
+                    role="gridcell"
+                    aria-colindex={columns.length + 2}
+                    className="pointer-events-none absolute z-[5] overflow-visible text-2xs leading-[15px]"
+                    style={{ top: index * ROW_PX, left: left(columns.length), right: 4 }}
+                  >
                     {marks?.has(index) && (
                       <span className="mr-1 inline-block rounded bg-rust-wash px-1 font-bold text-rust" title={marks.get(index)}>
                         !<span className="sr-only">{marks.get(index)}</span>
@@ -163,7 +192,16 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
               }}
             />
           )}
-          {pointer.drag && <DragHint drag={pointer.drag} shot={shot} columns={columns} left={left} columnWidth={columnWidth} firstNumber={project.startFrame} />}
+          {pointer.drag && (
+            <DragHint
+              drag={pointer.drag}
+              shot={shot}
+              columns={columns}
+              left={left}
+              columnWidth={columnWidth}
+              firstNumber={project.startFrame}
+            />
+          )}
         </div>
       </div>
     </section>

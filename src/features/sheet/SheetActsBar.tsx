@@ -16,16 +16,16 @@ const SHOWN = [
 export function SheetActsBar() {
   const following = useViewStore((state) => state.following);
   return (
-    <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-line border-b px-3.5 py-2">
+    <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-line border-b px-3 py-2">
       <span className="flex gap-1" role="toolbar" aria-label="Length of the chosen exposures">
-        {([1, 2, 3, 4] as const).map((frames) => (
-          <Button key={frames} onClick={() => setChosenLength(frames)} title={`Expose for ${frames} (${frames})`} className="px-2.5">
-            {['', 'Ones', 'Twos', 'Threes', 'Fours'][frames]}
+        {([1, 2, 3] as const).map((frames) => (
+          <Button key={frames} onClick={() => setChosenLength(frames)} title={`Expose for ${frames} (${frames})`} className="px-2">
+            {['', 'Ones', 'Twos', 'Threes'][frames]}
           </Button>
         ))}
       </span>
       <span className="flex items-center gap-1.5">
-        <span className="text-soft text-xs">what follows</span>
+        <span className="text-soft text-xs">the rest</span>
         <Choice
           label="What follows a changed length"
           value={following}
@@ -41,7 +41,7 @@ export function SheetActsBar() {
           const act = sheetActs.find((candidate) => candidate.id === id);
           return (
             act && (
-              <Button key={id} onClick={act.run} title={`${label} (${act.keys.map(keyText).join(', ')})`} className="px-2.5">
+              <Button key={id} onClick={act.run} title={`${label} (${act.keys.map(keyText).join(', ')})`} className="px-2">
                 {label}
               </Button>
             )

@@ -8,7 +8,12 @@ import { ROW_PX } from '@/features/sheet/ExposureCell';
 
 /** The row of now. */
 export function NowBand({ frame }: { frame: number }) {
-  return <div className="pointer-events-none absolute inset-x-0 z-10 border-moss border-y bg-lime/35 mix-blend-multiply" style={{ top: frame * ROW_PX, height: ROW_PX }} />;
+  return (
+    <div
+      className="pointer-events-none absolute inset-x-0 z-10 border-moss border-y bg-lime/35 mix-blend-multiply"
+      style={{ top: frame * ROW_PX, height: ROW_PX }}
+    />
+  );
 }
 
 /** How far the onion skin reaches on the level being drawn on: ochre behind, violet ahead. */
@@ -21,7 +26,12 @@ export function OnionBracket({ level, frame, left }: { level: Level; frame: numb
   const first = furthest(level, start, 'before', onion.before)?.startFrame ?? start;
   const last = furthest(level, end - 1, 'after', onion.after)?.endFrame ?? end;
   const bar = (fromFrame: number, toFrame: number, colour: string) =>
-    toFrame > fromFrame && <div className={`pointer-events-none absolute w-[3px] rounded-full ${colour}`} style={{ left: `calc(${left} - 4px)`, top: fromFrame * ROW_PX + 1, height: (toFrame - fromFrame) * ROW_PX - 2 }} />;
+    toFrame > fromFrame && (
+      <div
+        className={`pointer-events-none absolute w-[3px] rounded-full ${colour}`}
+        style={{ left: `calc(${left} - 4px)`, top: fromFrame * ROW_PX + 1, height: (toFrame - fromFrame) * ROW_PX - 2 }}
+      />
+    );
   return (
     <>
       {bar(first, start, 'bg-ochre-mark')}
@@ -38,7 +48,14 @@ function furthest(level: Level, frame: number, direction: 'before' | 'after', st
   return undefined;
 }
 
-type HintProps = { drag: Drag; shot: Shot; columns: readonly Level[]; left: (column: number) => string; columnWidth: string; firstNumber: number };
+type HintProps = {
+  drag: Drag;
+  shot: Shot;
+  columns: readonly Level[];
+  left: (column: number) => string;
+  columnWidth: string;
+  firstNumber: number;
+};
 
 /** While a drag lasts: what it will cover, and what it will do in frames. */
 export function DragHint({ drag, shot, columns, left, columnWidth, firstNumber }: HintProps) {
@@ -51,8 +68,14 @@ export function DragHint({ drag, shot, columns, left, columnWidth, firstNumber }
   const height = (result.toFrame - result.fromFrame + 1) * ROW_PX;
   return (
     <>
-      <div className="pointer-events-none absolute z-20 rounded-[7px] border-2 border-ink bg-lime/40" style={{ top, height, left: left(column), width: `calc(${columnWidth} - 4px)` }} />
-      <output className="numbers pointer-events-none absolute z-30 whitespace-nowrap rounded-md bg-ink px-2 py-1 text-2xs text-paper" style={{ top: top + height + 3, left: 8 }}>
+      <div
+        className="pointer-events-none absolute z-20 rounded-[7px] border-2 border-ink bg-lime/40"
+        style={{ top, height, left: left(column), width: `calc(${columnWidth} - 4px)` }}
+      />
+      <output
+        className="numbers pointer-events-none absolute z-30 whitespace-nowrap rounded-md bg-ink px-2 py-1 text-2xs text-paper"
+        style={{ top: top + height + 3, left: 8 }}
+      >
         {result.words}
       </output>
     </>

@@ -31,5 +31,16 @@ export function Thumb({ layers, size, widthPx, label }: { layers: readonly Stack
       current = false;
     };
   }, [key, widthPx]);
-  return <canvas ref={canvas} width={widthPx * 2} height={heightPx * 2} role="img" aria-label={label ?? ''} aria-hidden={label ? undefined : true} className="block w-full bg-white" style={{ aspectRatio: `${size.width} / ${size.height}` }} />;
+  return (
+    <canvas
+      ref={canvas}
+      width={widthPx * 2}
+      height={heightPx * 2}
+      role="img"
+      aria-label={label ?? ''}
+      aria-hidden={label ? undefined : true}
+      className="block w-full bg-white"
+      style={{ aspectRatio: `${size.width} / ${size.height}` }}
+    />
+  );
 }

@@ -1,12 +1,12 @@
 'use client';
 import { type PointerEvent, useState } from 'react';
-import type { Level, Shot } from '@/core/sheet/document';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
-import { type Drag, readDrag } from '@/features/sheet/drag';
-import { ROW_PX } from '@/features/sheet/ExposureCell';
+import type { Level, Shot } from '@/core/sheet/document';
 import { extendSelection } from '@/features/project/navigation';
 import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
+import { type Drag, readDrag } from '@/features/sheet/drag';
+import { ROW_PX } from '@/features/sheet/ExposureCell';
 
 const END_PX = 6;
 const THRESHOLD_PX = 4;
@@ -45,7 +45,10 @@ export function useSheetPointer(shot: Shot, columns: readonly Level[], levelAtX:
     useViewStore.setState({
       levelId: level.id,
       frame,
-      selection: run && isDrawing ? { levelIds: [level.id], fromFrame: run.startFrame, toFrame: run.endFrame - 1 } : { levelIds: [level.id], fromFrame: frame, toFrame: frame },
+      selection:
+        run && isDrawing
+          ? { levelIds: [level.id], fromFrame: run.startFrame, toFrame: run.endFrame - 1 }
+          : { levelIds: [level.id], fromFrame: frame, toFrame: frame },
     });
     setPressed({
       x: event.clientX,
@@ -79,7 +82,10 @@ export function useSheetPointer(shot: Shot, columns: readonly Level[], levelAtX:
     if (!accept || !drag || !level) return;
     const result = readDrag(drag, shot, level, useViewStore.getState().following, firstNumber);
     if (result.step && make(result.step)) {
-      useViewStore.setState({ frame: Math.min(result.fromFrame, shot.frames - 1), selection: { levelIds: [level.id], fromFrame: result.fromFrame, toFrame: result.toFrame } });
+      useViewStore.setState({
+        frame: Math.min(result.fromFrame, shot.frames - 1),
+        selection: { levelIds: [level.id], fromFrame: result.fromFrame, toFrame: result.toFrame },
+      });
     }
   };
 

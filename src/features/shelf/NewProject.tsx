@@ -33,7 +33,8 @@ export function NewProject({ open, onOpenChange }: { open: boolean; onOpenChange
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
 
-  const [width, height] = sizeChoice === 'own' ? [Number(ownWidth), Number(ownHeight)] : (sizeChoice.split('x').map(Number) as [number, number]);
+  const [width, height] =
+    sizeChoice === 'own' ? [Number(ownWidth), Number(ownHeight)] : (sizeChoice.split('x').map(Number) as [number, number]);
   const size = checkSize(width, height);
   const rate = parseRate(rateText);
   const length = rate.ok ? parseLength(lengthText, rate.value) : null;
@@ -54,7 +55,12 @@ export function NewProject({ open, onOpenChange }: { open: boolean; onOpenChange
   };
 
   return (
-    <Dialog title="New project" about="Size and rate hold for every drawing in it, so choose them for where the film will be shown." open={open} onOpenChange={onOpenChange}>
+    <Dialog
+      title="New project"
+      about="Size and rate hold for every drawing in it, so choose them for where the film will be shown."
+      open={open}
+      onOpenChange={onOpenChange}
+    >
       <form onSubmit={submit} className="mt-4 space-y-4">
         <Field label="Title" value={title} onChange={setTitle} maxLength={120} autoFocus required />
         <div className="space-y-1.5">
@@ -67,12 +73,27 @@ export function NewProject({ open, onOpenChange }: { open: boolean; onOpenChange
             </div>
           )}
           {!size.ok && <p className="text-rust text-xs">{size.reason}</p>}
-          {size.ok && !isEvenSize(size.value) && <p className="text-rust text-xs">A side with an odd number of pixels rules out films: H.264 and VP9 here need even sides. Numbered pictures take any size.</p>}
+          {size.ok && !isEvenSize(size.value) && (
+            <p className="text-rust text-xs">
+              A side with an odd number of pixels rules out films: H.264 and VP9 here need even sides. Numbered pictures take any size.
+            </p>
+          )}
         </div>
         <div className="space-y-1.5">
           <p className="text-soft text-xs">Frames a second</p>
-          <Choice label="Frames a second" value={rateText} options={KNOWN_RATES.map(({ name }) => ({ value: name, label: name }))} onChange={setRateText} />
-          <Field label="or another rate, as 24000/1001" value={rateText} onChange={setRateText} said={rate.ok ? `exactly ${rateFraction(rate.value)}` : undefined} wrong={rate.ok ? undefined : rate.reason} />
+          <Choice
+            label="Frames a second"
+            value={rateText}
+            options={KNOWN_RATES.map(({ name }) => ({ value: name, label: name }))}
+            onChange={setRateText}
+          />
+          <Field
+            label="or another rate, as 24000/1001"
+            value={rateText}
+            onChange={setRateText}
+            said={rate.ok ? `exactly ${rateFraction(rate.value)}` : undefined}
+            wrong={rate.ok ? undefined : rate.reason}
+          />
         </div>
         <div className="grid grid-cols-2 gap-2">
           <Field
@@ -82,7 +103,13 @@ export function NewProject({ open, onOpenChange }: { open: boolean; onOpenChange
             said={length?.ok && rate.ok ? lengthSentence(length.value, rate.value) : undefined}
             wrong={length && !length.ok ? length.reason : undefined}
           />
-          <Field label="Number of the first frame" inputMode="numeric" value={startText} onChange={setStartText} wrong={start === null ? 'Write a whole number, as 1, 0 or 1001.' : undefined} />
+          <Field
+            label="Number of the first frame"
+            inputMode="numeric"
+            value={startText}
+            onChange={setStartText}
+            wrong={start === null ? 'Write a whole number, as 1, 0 or 1001.' : undefined}
+          />
         </div>
         {trouble && (
           <p role="alert" className="text-rust">

@@ -21,9 +21,12 @@ export function ProjectCard({ entry }: { entry: ShelfEntry }) {
           {countText(entry.frames)} fr at {rateName(entry.rate)} = {secondsText(entry.frames, entry.rate)} s
         </p>
         <p className="text-soft text-xs">
-          {plural(entry.shots, 'shot')} · {countText(entry.drawn)} of {plural(entry.drawings, 'drawing')} drawn · {sizeText(entry.size)}
+          {plural(entry.shots, 'shot')} · {countText(entry.drawn)} of {plural(entry.drawings, 'drawing')} drawn
         </p>
-        <p className="text-soft text-xs">Kept {new Date(entry.keptAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</p>
+        <p className="text-soft text-xs">
+          <span className="whitespace-nowrap">{sizeText(entry.size)}</span> · kept{' '}
+          {new Date(entry.keptAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+        </p>
       </div>
     </Link>
   );

@@ -57,7 +57,8 @@ export function Shelf() {
         <section className="panel max-w-2xl p-6 text-base">
           <h2 className="font-bold font-head text-xl">Nothing on the shelf yet</h2>
           <p className="mt-2 text-soft">
-            Start a project with its size, rate and length, or open <em>Washday</em>, a short film of a windy clothesline with a few faults left in it for you to find.
+            Start a project with its size, rate and length, or open <em>Washday</em>, a short film of a windy clothesline with a few faults
+            left in it for you to find.
           </p>
         </section>
       )}

@@ -25,7 +25,12 @@ export function KeptWords() {
         ? `Keeping ${plural(waitingSteps, 'change')}`
         : `Server doesn’t answer: ${plural(waitingSteps, 'change')} safe in this browser`;
   return (
-    <output data-testid="kept" data-state={kept} className={`truncate text-right text-xs tabular-nums ${kept === 'waiting' ? 'font-semibold text-rust' : 'text-soft'}`} title={words}>
+    <output
+      data-testid="kept"
+      data-state={kept}
+      className={`truncate text-right text-xs tabular-nums ${kept === 'waiting' ? 'font-semibold text-rust' : 'text-soft'}`}
+      title={words}
+    >
       {words}
     </output>
   );

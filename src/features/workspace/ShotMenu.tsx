@@ -7,6 +7,14 @@ import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { Mark } from '@/ui/Mark';
 
+/** After choosing, the arrow keys are for the sheet: on the menu's button they would open it again. */
+function focusSheet(event: Event): void {
+  const sheet = document.querySelector<HTMLElement>('[role="grid"]');
+  if (!sheet) return;
+  event.preventDefault();
+  sheet.focus();
+}
+
 /** The project's title and the open shot; the others a press away. */
 export function ShotMenu() {
   const project = useProject();
@@ -24,7 +32,12 @@ export function ShotMenu() {
             <ChevronDown size={12} className="shrink-0" />
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="start" sideOffset={4} className="panel z-50 min-w-64 p-1.5 shadow-xl">
+            <DropdownMenu.Content
+              align="start"
+              sideOffset={4}
+              onCloseAutoFocus={focusSheet}
+              className="panel z-50 min-w-64 p-1.5 shadow-xl"
+            >
               {project.shots.map((entry) => (
                 <DropdownMenu.Item
                   key={entry.id}

@@ -50,7 +50,13 @@ function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] 
       ...sheetActs,
       ...drawActs,
       ...STAGES.map(
-        (stage, index): Act => ({ id: `stage-${stage}`, group: 'Stages', words: () => `Go to ${STAGE_NAMES[stage]}`, keys: [`Alt+${index + 1}`], run: () => router.push(`/projects/${projectId}/${stage}`) }),
+        (stage, index): Act => ({
+          id: `stage-${stage}`,
+          group: 'Stages',
+          words: () => `Go to ${STAGE_NAMES[stage]}`,
+          keys: [`Alt+${index + 1}`],
+          run: () => router.push(`/projects/${projectId}/${stage}`),
+        }),
       ),
       { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => router.push('/') },
       { id: 'find', group: 'Stages', words: () => 'Find an act', keys: ['Mod+K'], run: openFinder },
@@ -80,7 +86,7 @@ export function Workspace({ projectId, children }: { projectId: string; children
 
   if (!isOpen) return <Opening failure={failure} />;
   return (
-    <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto]">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <header className="grid grid-cols-[minmax(150px,1fr)_auto_minmax(150px,1fr)] items-center gap-3 px-4 py-2">
         <ShotMenu />
         <Path stage={stage} />

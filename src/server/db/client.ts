@@ -1,8 +1,8 @@
 import path from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
-import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle as drizzleNode } from 'drizzle-orm/node-postgres';
 import { migrate as migrateNode } from 'drizzle-orm/node-postgres/migrator';
+import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle as drizzlePglite } from 'drizzle-orm/pglite';
 import { migrate as migratePglite } from 'drizzle-orm/pglite/migrator';
 import { Pool } from 'pg';
@@ -53,7 +53,9 @@ export async function openServer(databaseUrl: string): Promise<OpenDatabase> {
 /** Where data is kept: a server when DATABASE_URL is set, else the folder LIME_TICK_DATA, else `data`. */
 function open(): Promise<OpenDatabase> {
   const databaseUrl = process.env.DATABASE_URL;
-  return databaseUrl ? openServer(databaseUrl) : openEmbedded(path.resolve(process.env.LIME_TICK_DATA ?? 'data'));
+  return databaseUrl
+    ? openServer(databaseUrl)
+    : openEmbedded(path.resolve(/* turbopackIgnore: true */ process.env.LIME_TICK_DATA ?? 'data'));
 }
 
 const shared = globalThis as typeof globalThis & { limeTickDatabase?: Promise<OpenDatabase> };

@@ -56,7 +56,9 @@ export async function holdFolder(folder: string): Promise<() => Promise<void>> {
     if ((error as NodeJS.ErrnoException).code !== 'ELOCKED') throw error;
     const holder = await holderOf(holderFile);
     if (holder === null || holder === process.pid || isRunning(holder)) {
-      throw new FolderInUse(`The data folder ${folder} is in use by another Lime Tick${holder ? ` (process ${holder})` : ''}: stop that one first, or set LIME_TICK_DATA to another folder.`);
+      throw new FolderInUse(
+        `The data folder ${folder} is in use by another Lime Tick${holder ? ` (process ${holder})` : ''}: stop that one first, or set LIME_TICK_DATA to another folder.`,
+      );
     }
     await rm(lockPath, { recursive: true, force: true });
     release = await take();

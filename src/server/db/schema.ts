@@ -1,6 +1,6 @@
 import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
-import type { DrawingRole, LevelKind, SheetNote } from '@/core/sheet/document';
 import type { Step } from '@/core/edit/step';
+import type { DrawingRole, LevelKind, SheetNote } from '@/core/sheet/document';
 
 const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({
   dataType: () => 'bytea',

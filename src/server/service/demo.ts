@@ -1,14 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { KETTLE, WASHDAY } from '@/demo/film';
 import { makeFilm } from '@/demo/makeFilm';
-import { getDatabase } from '@/server/db/client';
+import { getDatabase } from '@/server/store/database';
 import { insertPicture } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { projectExists } from '@/server/store/shelf';
 
 const FILMS = [
-  { id: 'washday', plan: WASHDAY },
   { id: 'kettle', plan: KETTLE },
+  { id: 'washday', plan: WASHDAY },
 ] as const;
 
 const shared = globalThis as typeof globalThis & { limeTickDemo?: Promise<{ id: string }> };
@@ -23,10 +23,10 @@ async function make(): Promise<{ id: string }> {
       await insertDocument(tx, film.project);
     });
   }
-  return { id: FILMS[0].id };
+  return { id: 'washday' };
 }
 
-/** Makes the demo projects that are not there yet; the answer is the id of the first. One making at a time. */
+/** Makes the demo projects that are not there yet; the answer is Washday's id. One making at a time. */
 export function makeDemo(): Promise<{ id: string }> {
   shared.limeTickDemo ??= make().finally(() => {
     shared.limeTickDemo = undefined;

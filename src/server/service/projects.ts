@@ -3,8 +3,8 @@ import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
 import { layersAt } from '@/core/handover/framePlan';
 import type { Project } from '@/core/sheet/document';
-import { getDatabase } from '@/server/db/client';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
+import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
 import { loadPicture } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
@@ -19,7 +19,9 @@ export async function shelf(): Promise<ShelfEntry[]> {
   return Promise.all(
     entries.map(async ({ row, shotRows, drawings, drawn }) => {
       const document = await loadDocument(database, row.id);
-      const shot = document?.project.shots.find((candidate) => candidate.levels.some((level) => level.drawings.some((drawing) => drawing.picture)));
+      const shot = document?.project.shots.find((candidate) =>
+        candidate.levels.some((level) => level.drawings.some((drawing) => drawing.picture)),
+      );
       const seen = shot?.levels.filter((level) => level.visible && level.kind !== 'guide') ?? [];
       return {
         id: row.id,

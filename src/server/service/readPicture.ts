@@ -18,6 +18,8 @@ export async function readPicture(png: Uint8Array, size: Size): Promise<Outcome<
     canonicalisePixels(rgba);
     return done({ digest: await digestOfPixels(size.width, size.height, rgba), size, png });
   } catch (error) {
-    return refused(`The picture can't be read: it is broken after its header (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}).`);
+    return refused(
+      `The picture can't be read: it is broken after its header (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}).`,
+    );
   }
 }

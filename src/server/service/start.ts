@@ -1,5 +1,4 @@
-import { getDatabase } from '@/server/db/client';
-import { FolderInUse } from '@/server/db/folderLock';
+import { FolderInUse, getDatabase } from '@/server/store/database';
 
 /** Opens the database; when it can't be opened, says why and ends the process, since nothing could be kept. */
 export async function openAtStart(): Promise<void> {

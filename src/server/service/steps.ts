@@ -5,12 +5,12 @@ import { stepWords } from '@/core/edit/words';
 import type { Digest, Project } from '@/core/sheet/document';
 import { sizeText } from '@/core/sheet/size';
 import { plural } from '@/core/time/counts';
-import { type DatabaseOrTransaction, getDatabase } from '@/server/db/client';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { readPicture } from '@/server/service/readPicture';
+import { type DatabaseOrTransaction, getDatabase } from '@/server/store/database';
 import { appendSteps, lockRevision, revisionOfBatch, stepsSince } from '@/server/store/journal';
 import { loadDocument } from '@/server/store/loadDocument';
-import { insertPicture, sizesOfPictures, type StoredPicture } from '@/server/store/pictures';
+import { insertPicture, type StoredPicture, sizesOfPictures } from '@/server/store/pictures';
 import { saveDocument } from '@/server/store/saveDocument';
 
 /** A picture sent along with steps, by the digest its sender worked out. */
@@ -41,7 +41,9 @@ async function readSentPictures(project: Project, sent: readonly SentPicture[]):
     const picture = await readPicture(png, project.size);
     if (!picture.ok) return unprocessable(picture.reason);
     if (picture.value.digest !== digest) {
-      return unprocessable(`The picture sent as ${digest.slice(0, 12)}… has other pixels (${picture.value.digest.slice(0, 12)}…): it was changed on the way, send it again.`);
+      return unprocessable(
+        `The picture sent as ${digest.slice(0, 12)}… has other pixels (${picture.value.digest.slice(0, 12)}…): it was changed on the way, send it again.`,
+      );
     }
     read.push(picture.value);
   }
@@ -56,7 +58,9 @@ async function checkNamedPictures(tx: DatabaseOrTransaction, project: Project, s
     const size = sizes.get(digest);
     if (!size) return unprocessable(`The picture ${digest.slice(0, 12)}… is named by a step and was never sent: send it with the step.`);
     if (size.width !== project.size.width || size.height !== project.size.height) {
-      return unprocessable(`The picture ${digest.slice(0, 12)}… is ${sizeText(size)}; drawings of this project are ${sizeText(project.size)}.`);
+      return unprocessable(
+        `The picture ${digest.slice(0, 12)}… is ${sizeText(size)}; drawings of this project are ${sizeText(project.size)}.`,
+      );
     }
   }
   return answered(null);
@@ -73,7 +77,11 @@ class Rollback extends Error {
  * a stale revision is refused (409) with the steps accepted since; one that was accepted before is
  * answered again as it was.
  */
-export async function acceptSteps(projectId: string, sending: Sending, sent: readonly SentPicture[]): Promise<Answer<{ revision: number }>> {
+export async function acceptSteps(
+  projectId: string,
+  sending: Sending,
+  sent: readonly SentPicture[],
+): Promise<Answer<{ revision: number }>> {
   const database = await getDatabase();
   try {
     const result = await database.transaction(async (tx) => {

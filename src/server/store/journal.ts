@@ -1,7 +1,7 @@
 import { and, asc, eq, gt, max } from 'drizzle-orm';
 import type { Step } from '@/core/edit/step';
-import type { DatabaseOrTransaction } from '@/server/db/client';
 import { journal, projects } from '@/server/db/schema';
+import type { DatabaseOrTransaction } from '@/server/store/database';
 
 /** A project's revision, its row held until the transaction ends, so that steps come one after another; null when there is no such project. */
 export async function lockRevision(tx: DatabaseOrTransaction, projectId: string): Promise<number | null> {
@@ -29,7 +29,13 @@ export async function stepsSince(tx: DatabaseOrTransaction, projectId: string, r
 }
 
 /** Appends steps as the revisions after `revision`; the answer is the last one. */
-export async function appendSteps(tx: DatabaseOrTransaction, projectId: string, revision: number, batchId: string, steps: readonly Step[]): Promise<number> {
+export async function appendSteps(
+  tx: DatabaseOrTransaction,
+  projectId: string,
+  revision: number,
+  batchId: string,
+  steps: readonly Step[],
+): Promise<number> {
   const rows = steps.map((step, index) => ({ projectId, revision: revision + 1 + index, batchId, step }));
   await tx.insert(journal).values(rows);
   const newRevision = revision + steps.length;

@@ -1,7 +1,7 @@
 import { eq, inArray } from 'drizzle-orm';
 import type { Digest, Size } from '@/core/sheet/document';
-import type { DatabaseOrTransaction } from '@/server/db/client';
 import { pictures } from '@/server/db/schema';
+import type { DatabaseOrTransaction } from '@/server/store/database';
 
 /** A picture as it is stored: its digest, size and PNG file. */
 export type StoredPicture = { readonly digest: Digest; readonly size: Size; readonly png: Uint8Array };
@@ -10,7 +10,13 @@ export type StoredPicture = { readonly digest: Digest; readonly size: Size; read
 export async function insertPicture(tx: DatabaseOrTransaction, picture: StoredPicture): Promise<void> {
   await tx
     .insert(pictures)
-    .values({ digest: picture.digest, widthPx: picture.size.width, heightPx: picture.size.height, sizeBytes: picture.png.byteLength, png: picture.png })
+    .values({
+      digest: picture.digest,
+      widthPx: picture.size.width,
+      heightPx: picture.size.height,
+      sizeBytes: picture.png.byteLength,
+      png: picture.png,
+    })
     .onConflictDoNothing();
 }
 

@@ -52,4 +52,6 @@ export const drawingRow = (projectId: string, levelId: string, drawing: Drawing,
 
 /** Rows of a level's exposures from place `from` on. */
 export const exposureRows = (projectId: string, level: Level, from = 0): ExposureRow[] =>
-  level.exposures.slice(from).map((run, index) => ({ projectId, levelId: level.id, position: from + index, drawingId: run.drawing, frames: run.frames }));
+  level.exposures
+    .slice(from)
+    .map((run, index) => ({ projectId, levelId: level.id, position: from + index, drawingId: run.drawing, frames: run.frames }));

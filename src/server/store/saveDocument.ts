@@ -1,7 +1,7 @@
 import { and, eq, gte, inArray } from 'drizzle-orm';
 import type { Level, Project, Shot } from '@/core/sheet/document';
-import type { DatabaseOrTransaction } from '@/server/db/client';
 import { drawings, exposures, levels, projects, shots } from '@/server/db/schema';
+import type { DatabaseOrTransaction } from '@/server/store/database';
 import { drawingRow, exposureRows, levelRow, projectRow, shotRow } from '@/server/store/rows';
 
 /*
@@ -34,32 +34,51 @@ async function saveExposures(tx: DatabaseOrTransaction, projectId: string, befor
   const old = before?.exposures ?? [];
   if (old === after.exposures) return;
   let same = 0;
-  while (same < old.length && same < after.exposures.length && old[same]?.drawing === after.exposures[same]?.drawing && old[same]?.frames === after.exposures[same]?.frames) same++;
+  while (
+    same < old.length &&
+    same < after.exposures.length &&
+    old[same]?.drawing === after.exposures[same]?.drawing &&
+    old[same]?.frames === after.exposures[same]?.frames
+  )
+    same++;
   if (same < old.length) {
-    await tx.delete(exposures).where(and(eq(exposures.projectId, projectId), eq(exposures.levelId, after.id), gte(exposures.position, same)));
+    await tx
+      .delete(exposures)
+      .where(and(eq(exposures.projectId, projectId), eq(exposures.levelId, after.id), gte(exposures.position, same)));
   }
   await inBatches(exposureRows(projectId, after, same), (batch) => tx.insert(exposures).values(batch));
 }
 
 async function saveLevel(tx: DatabaseOrTransaction, projectId: string, before: Level | undefined, after: Level): Promise<void> {
   const changes = listChanges(before?.drawings ?? [], after.drawings);
-  if (changes.removedIds.length > 0) await tx.delete(drawings).where(and(eq(drawings.projectId, projectId), inArray(drawings.id, changes.removedIds)));
-  const added = changes.written.filter((change) => !change.before).map((change) => drawingRow(projectId, after.id, change.item, change.position));
+  if (changes.removedIds.length > 0)
+    await tx.delete(drawings).where(and(eq(drawings.projectId, projectId), inArray(drawings.id, changes.removedIds)));
+  const added = changes.written
+    .filter((change) => !change.before)
+    .map((change) => drawingRow(projectId, after.id, change.item, change.position));
   await inBatches(added, (batch) => tx.insert(drawings).values(batch));
   for (const change of changes.written) {
     if (!change.before) continue;
     const { projectId: _project, id, ...row } = drawingRow(projectId, after.id, change.item, change.position);
-    await tx.update(drawings).set(row).where(and(eq(drawings.projectId, projectId), eq(drawings.id, id)));
+    await tx
+      .update(drawings)
+      .set(row)
+      .where(and(eq(drawings.projectId, projectId), eq(drawings.id, id)));
   }
   await saveExposures(tx, projectId, before, after);
 }
 
 async function saveShot(tx: DatabaseOrTransaction, projectId: string, before: Shot | undefined, after: Shot): Promise<void> {
   const changes = listChanges(before?.levels ?? [], after.levels);
-  if (changes.removedIds.length > 0) await tx.delete(levels).where(and(eq(levels.projectId, projectId), inArray(levels.id, changes.removedIds)));
+  if (changes.removedIds.length > 0)
+    await tx.delete(levels).where(and(eq(levels.projectId, projectId), inArray(levels.id, changes.removedIds)));
   for (const change of changes.written) {
     const { id, ...row } = levelRow(projectId, after.id, change.item, change.position);
-    if (change.before) await tx.update(levels).set(row).where(and(eq(levels.projectId, projectId), eq(levels.id, id)));
+    if (change.before)
+      await tx
+        .update(levels)
+        .set(row)
+        .where(and(eq(levels.projectId, projectId), eq(levels.id, id)));
     else await tx.insert(levels).values({ id, ...row });
     if (change.before !== change.item) await saveLevel(tx, projectId, change.before, change.item);
   }
@@ -81,7 +100,11 @@ export async function saveDocument(tx: DatabaseOrTransaction, before: Project, a
   if (changes.removedIds.length > 0) await tx.delete(shots).where(and(eq(shots.projectId, id), inArray(shots.id, changes.removedIds)));
   for (const change of changes.written) {
     const { id: shotId, ...shotValues } = shotRow(id, change.item, change.position);
-    if (change.before) await tx.update(shots).set(shotValues).where(and(eq(shots.projectId, id), eq(shots.id, shotId)));
+    if (change.before)
+      await tx
+        .update(shots)
+        .set(shotValues)
+        .where(and(eq(shots.projectId, id), eq(shots.id, shotId)));
     else await tx.insert(shots).values({ id: shotId, ...shotValues });
     if (change.before !== change.item) await saveShot(tx, id, change.before, change.item);
   }

@@ -1,17 +1,24 @@
 import { asc, desc, eq, sql } from 'drizzle-orm';
-import type { Database } from '@/server/db/client';
 import { drawings, journal, levels, projects, receipts, shots } from '@/server/db/schema';
+import type { Database } from '@/server/store/database';
 
 /** Rows for the shelf: every project with its counts and its first drawn pictures of the first shot, lowest level first. */
 export async function listProjects(database: Database) {
   const rows = await database.select().from(projects).orderBy(desc(projects.keptAt));
   return Promise.all(
     rows.map(async (row) => {
-      const shotRows = await database.select({ id: shots.id, frames: shots.frames }).from(shots).where(eq(shots.projectId, row.id)).orderBy(asc(shots.position));
+      const shotRows = await database
+        .select({ id: shots.id, frames: shots.frames })
+        .from(shots)
+        .where(eq(shots.projectId, row.id))
+        .orderBy(asc(shots.position));
       const [work] = await database
         .select({ drawings: sql<number>`count(*)::int`, drawn: sql<number>`count(${drawings.picture})::int` })
         .from(drawings)
-        .innerJoin(levels, sql`${levels.projectId} = ${drawings.projectId} and ${levels.id} = ${drawings.levelId} and ${levels.kind} <> 'guide'`)
+        .innerJoin(
+          levels,
+          sql`${levels.projectId} = ${drawings.projectId} and ${levels.id} = ${drawings.levelId} and ${levels.kind} <> 'guide'`,
+        )
         .where(eq(drawings.projectId, row.id));
       return { row, shotRows, drawings: work?.drawings ?? 0, drawn: work?.drawn ?? 0 };
     }),

@@ -1,12 +1,12 @@
 import { Output, StreamTarget, VideoSample, VideoSampleSource } from 'mediabunny';
 import { FILM_TOLERANCE_LEVELS, FrameJudge } from '@/core/handover/frameJudge';
+import { i420Planes, signatureOfPlanes } from '@/core/raster/signature';
+import { i420Bytes, rgbaToI420 } from '@/core/raster/yuv';
 import { digestOfStream } from '@/workers/handover/fileDigest';
 import { filmCodec } from '@/workers/handover/filmCodec';
 import { countFilm } from '@/workers/handover/filmCount';
 import { createOwnFile } from '@/workers/handover/ownFile';
 import { StackPictures } from '@/workers/handover/stackPictures';
-import { i420Bytes, rgbaToI420 } from '@/core/raster/yuv';
-import { i420Planes, signatureOfPlanes } from '@/core/raster/signature';
 import type { HandoverOrder, HandoverProgress, HandoverResult } from '@/workers/protocol';
 
 const BT709 = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
@@ -15,7 +15,11 @@ const BT709 = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRang
  * Writes a film by count: frame i stands at i × den/num, each distinct stack is composited and brought
  * to Y, U and V once. Then opens the written file, decodes every frame and counts.
  */
-export async function writeFilm(order: HandoverOrder, onProgress: (progress: HandoverProgress) => void, stop: AbortSignal): Promise<Omit<HandoverResult, 'planDigest'>> {
+export async function writeFilm(
+  order: HandoverOrder,
+  onProgress: (progress: HandoverProgress) => void,
+  stop: AbortSignal,
+): Promise<Omit<HandoverResult, 'planDigest'>> {
   const { plan } = order;
   const kind = order.kind === 'webm' ? 'webm' : 'mp4';
   const { width, height } = plan.size;
@@ -55,7 +59,13 @@ export async function writeFilm(order: HandoverOrder, onProgress: (progress: Han
         await source.add(sample);
         sample.close();
       }
-      onProgress({ phase: 'writing', framesDone: run.startFrame + run.frames, frames: plan.frames, composited: pictures.compositor.composited, pictures: plan.stacks.length });
+      onProgress({
+        phase: 'writing',
+        framesDone: run.startFrame + run.frames,
+        frames: plan.frames,
+        composited: pictures.compositor.composited,
+        pictures: plan.stacks.length,
+      });
     }
     await output.finalize();
     const file = await own.finish();

@@ -1,4 +1,12 @@
-import { canEncodeVideo, Mp4OutputFormat, type OutputFormat, QUALITY_HIGH, type VideoCodec, type VideoEncodingConfig, WebMOutputFormat } from 'mediabunny';
+import {
+  canEncodeVideo,
+  Mp4OutputFormat,
+  type OutputFormat,
+  QUALITY_HIGH,
+  type VideoCodec,
+  type VideoEncodingConfig,
+  WebMOutputFormat,
+} from 'mediabunny';
 import type { Size } from '@/core/sheet/document';
 import { isEvenSize, sizeText } from '@/core/sheet/size';
 
@@ -18,7 +26,9 @@ const FILMS: Record<FilmKind, { codec: VideoCodec; name: string; format: () => O
 export async function filmCodec(kind: FilmKind, size: Size): Promise<{ encoding: VideoEncodingConfig; format: OutputFormat }> {
   const { codec, name, format } = FILMS[kind];
   if (!isEvenSize(size)) {
-    throw new FilmCodecMissing(`A film with ${name} needs an even width and height, and this project is ${sizeText(size)}: hand over picture files, which take any size.`);
+    throw new FilmCodecMissing(
+      `A film with ${name} needs an even width and height, and this project is ${sizeText(size)}: hand over picture files, which take any size.`,
+    );
   }
   const encoding: VideoEncodingConfig = { codec, bitrate: QUALITY_HIGH, keyFrameInterval: 2, latencyMode: 'quality' };
   if (!(await canEncodeVideo(codec, { width: size.width, height: size.height, bitrate: QUALITY_HIGH }))) {

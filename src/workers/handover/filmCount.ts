@@ -6,7 +6,10 @@ import { i420Planes, type Plane, signatureOfPlanes } from '@/core/raster/signatu
 import type { Rate } from '@/core/time/rate';
 import type { FilmKind } from '@/workers/handover/filmCodec';
 
-type FilmCounted = Pick<Counted, 'frames' | 'rate' | 'durationMicroseconds' | 'timeToleranceMicroseconds' | 'width' | 'height' | 'mistimedFrames'>;
+type FilmCounted = Pick<
+  Counted,
+  'frames' | 'rate' | 'durationMicroseconds' | 'timeToleranceMicroseconds' | 'width' | 'height' | 'mistimedFrames'
+>;
 
 /** WebM counts time in thousandths of a second; MP4 as finely as its rate needs. */
 const QUANTUM_MICROSECONDS: Record<FilmKind, number> = { mp4: 1, webm: 1000 };
@@ -19,12 +22,23 @@ async function signatureOfSample(sample: VideoSample, buffer: Uint8Array): Promi
   if (sample.format !== 'I420') throw new Error(`A decoded frame came as ${sample.format}, not as the I420 that was written.`);
   const layout = await sample.copyTo(buffer);
   const tight = i420Planes(width, height);
-  const planes = tight.map((plane, index) => ({ ...plane, offset: layout[index]?.offset ?? plane.offset, stride: layout[index]?.stride ?? plane.stride })) as [Plane, Plane, Plane];
+  const planes = tight.map((plane, index) => ({
+    ...plane,
+    offset: layout[index]?.offset ?? plane.offset,
+    stride: layout[index]?.stride ?? plane.stride,
+  })) as [Plane, Plane, Plane];
   return signatureOfPlanes(buffer, planes);
 }
 
 /** Opens a written film, reads the times of its frames, decodes every one and hands it to the judge. */
-export async function countFilm(file: Blob, kind: FilmKind, asked: Rate, judge: FrameJudge, stop: AbortSignal, onFrames: (framesDone: number) => void): Promise<FilmCounted> {
+export async function countFilm(
+  file: Blob,
+  kind: FilmKind,
+  asked: Rate,
+  judge: FrameJudge,
+  stop: AbortSignal,
+  onFrames: (framesDone: number) => void,
+): Promise<FilmCounted> {
   const input = new Input({ source: new BlobSource(file), formats: [MP4, WEBM] });
   try {
     return await countInput(input, kind, asked, judge, stop, onFrames);
@@ -33,7 +47,14 @@ export async function countFilm(file: Blob, kind: FilmKind, asked: Rate, judge: 
   }
 }
 
-async function countInput(input: Input, kind: FilmKind, asked: Rate, judge: FrameJudge, stop: AbortSignal, onFrames: (framesDone: number) => void): Promise<FilmCounted> {
+async function countInput(
+  input: Input,
+  kind: FilmKind,
+  asked: Rate,
+  judge: FrameJudge,
+  stop: AbortSignal,
+  onFrames: (framesDone: number) => void,
+): Promise<FilmCounted> {
   const track = await input.getPrimaryVideoTrack();
   if (!track) throw new Error('The written file holds no film.');
   const starts: number[] = [];
@@ -43,7 +64,11 @@ async function countInput(input: Input, kind: FilmKind, asked: Rate, judge: Fram
     lastDuration = packet.duration * 1e6;
   }
   starts.sort((a, b) => a - b);
-  const times: FileTimes = { startMicroseconds: starts, lastDurationMicroseconds: lastDuration, quantumMicroseconds: QUANTUM_MICROSECONDS[kind] };
+  const times: FileTimes = {
+    startMicroseconds: starts,
+    lastDurationMicroseconds: lastDuration,
+    quantumMicroseconds: QUANTUM_MICROSECONDS[kind],
+  };
   let frames = 0;
   let buffer = new Uint8Array(0);
   for await (const sample of new VideoSampleSink(track).samples()) {

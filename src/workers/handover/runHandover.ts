@@ -21,9 +21,13 @@ export async function runHandover(
     return { kind: 'written', result: { ...written, planDigest } };
   } catch (error) {
     if (stop.aborted) return { kind: 'stopped' };
-    if (error instanceof PictureMissing || error instanceof FilmCodecMissing || error instanceof NameTaken) return { kind: 'refused', reason: error.message };
+    if (error instanceof PictureMissing || error instanceof FilmCodecMissing || error instanceof NameTaken)
+      return { kind: 'refused', reason: error.message };
     if (error instanceof DOMException && error.name === 'QuotaExceededError') {
-      return { kind: 'refused', reason: 'There is no room left on this disk for the file. Nothing was left behind; make room and hand over again.' };
+      return {
+        kind: 'refused',
+        reason: 'There is no room left on this disk for the file. Nothing was left behind; make room and hand over again.',
+      };
     }
     throw error;
   }

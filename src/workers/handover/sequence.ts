@@ -1,6 +1,6 @@
 import { decode, encode } from 'fast-png';
-import type { Counted } from '@/core/handover/receipt';
 import { stackOfEachFrame } from '@/core/handover/framePlan';
+import type { Counted } from '@/core/handover/receipt';
 import { sequenceFileNames } from '@/core/naming/sequence';
 import { canonicalisePixels, digestOfBytes, digestOfPixels } from '@/core/raster/digest';
 import { digestOfStream } from '@/workers/handover/fileDigest';
@@ -45,7 +45,13 @@ export async function writeSequence(
         stop.throwIfAborted();
         await target.add(names[frame] as string, png);
       }
-      onProgress({ phase: 'writing', framesDone: run.startFrame + run.frames, frames: plan.frames, composited: pictures.compositor.composited, pictures: plan.stacks.length });
+      onProgress({
+        phase: 'writing',
+        framesDone: run.startFrame + run.frames,
+        frames: plan.frames,
+        composited: pictures.compositor.composited,
+        pictures: plan.stacks.length,
+      });
     }
     const written = await target.finish();
     try {

@@ -68,7 +68,10 @@ export async function zipTarget(name: string): Promise<SequenceTarget> {
 export async function folderTarget(folder: FileSystemDirectoryHandle, names: readonly string[]): Promise<SequenceTarget> {
   const wanted = new Set(names);
   for await (const taken of folder.keys()) {
-    if (wanted.has(taken)) throw new NameTaken(`The folder ${folder.name} holds ${taken} already. Nothing was written: choose an empty folder, or another name.`);
+    if (wanted.has(taken))
+      throw new NameTaken(
+        `The folder ${folder.name} holds ${taken} already. Nothing was written: choose an empty folder, or another name.`,
+      );
   }
   const written: string[] = [];
   let fileBytes = 0;

@@ -1,4 +1,4 @@
-import { done, type Outcome, refused } from '@/core/outcome';
+import { type Outcome, refused } from '@/core/outcome';
 import type { Size } from '@/core/sheet/document';
 import { checkSize, LARGEST_PICTURE_BYTES } from '@/core/sheet/size';
 
@@ -14,7 +14,10 @@ export function readPngSize(bytes: Uint8Array): Outcome<Size> {
   if (bytes.byteLength > LARGEST_PICTURE_BYTES) {
     return refused(`The picture has ${(bytes.byteLength / 1024 / 1024).toFixed(1)} MiB; 64 MiB is the most that is taken.`);
   }
-  const isPng = bytes.byteLength >= 33 && SIGNATURE.every((value, index) => bytes[index] === value) && IHDR.every((value, index) => bytes[12 + index] === value);
+  const isPng =
+    bytes.byteLength >= 33 &&
+    SIGNATURE.every((value, index) => bytes[index] === value) &&
+    IHDR.every((value, index) => bytes[12 + index] === value);
   if (!isPng) return refused(`These ${bytes.byteLength} bytes are not a PNG picture.`);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   return checkSize(view.getUint32(16), view.getUint32(20));

@@ -1,0 +1,2 @@
+export { type Database, type DatabaseOrTransaction, getDatabase } from '@/server/db/client';
+export { FolderInUse } from '@/server/db/folderLock';
