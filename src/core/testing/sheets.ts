@@ -1,0 +1,53 @@
+import { mustBeDone } from '@/core/outcome';
+import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/sheet/document';
+import { notationOf, parseNotation, runsFromNotation } from '@/core/sheet/notation';
+import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
+
+/** A picture digest for tests: the letter over and over. */
+export const pictureOf = (letter: string): string => letter.repeat(64);
+
+type LevelOptions = { readonly kind?: LevelKind; readonly pictures?: string; readonly extra?: readonly string[]; readonly opacityPercent?: number };
+
+/**
+ * A level from the sheet's notation: `levelOf('Sock', '1*2 2*2 .*3')`. Its drawings are the numbers named,
+ * in order, and `extra` ones never exposed. `pictures` gives them pictures by letters, `-` for none.
+ */
+export function levelOf(name: string, notation: string, options: LevelOptions = {}): Level {
+  const { kind = 'animated', pictures = '', extra = [], opacityPercent = 100 } = options;
+  const numbers = [...new Set([...mustBeDone(parseNotation(notation)).flatMap((written) => written.number ?? []), ...extra])];
+  const drawings: Drawing[] = numbers.map((number, index) => {
+    const letter = pictures[index];
+    return { id: `${name}-${number}`, number, role: 'inbetween', picture: letter && letter !== '-' ? pictureOf(letter) : null };
+  });
+  const exposures = kind === 'still' ? [] : tidyRuns(mustBeDone(runsFromNotation(notation, { name, drawings })));
+  return { id: name, name, kind, visible: true, opacityPercent, drawings, exposures };
+}
+
+/** A shot of the given levels, as long as the longest unless told. */
+export function shotOf(levels: readonly Level[], frames?: number, code = '010'): Shot {
+  const longest = Math.max(1, ...levels.map((level) => framesOfRuns(level.exposures)));
+  return { id: `shot-${code}`, code, name: '', note: '', frames: frames ?? longest, levels, notes: [] };
+}
+
+/** A project of the given shots, 24 a second, 1280 × 720, first frame 1. */
+export const projectOf = (...shots: Shot[]): Project => ({
+  id: 'project',
+  title: 'Test',
+  rate: { num: 24, den: 1 },
+  size: { width: 1280, height: 720 },
+  startFrame: 1,
+  shots,
+});
+
+/** The column of a level in a project, as notation. */
+export function columnIn(project: Project, levelId: string): string {
+  const level = project.shots.flatMap((shot) => shot.levels).find((candidate) => candidate.id === levelId);
+  if (!level) throw new Error(`There is no level ${levelId}.`);
+  return notationOf(level);
+}
+
+/** Ids for tests: a, b, c … */
+export function ids(): () => string {
+  let next = 0;
+  return () => `new${next++}`;
+}
