@@ -26,7 +26,11 @@ describe('tickDue', () => {
 
 describe('LateCount', () => {
   /** Drawings on twos: ticks 0 and 1 show a, 2 and 3 show b, and so on. */
-  const onTwos = () => new LateCount((tick) => String(Math.floor(tick / 2)), (tick) => tick);
+  const onTwos = () =>
+    new LateCount(
+      (tick) => String(Math.floor(tick / 2)),
+      (tick) => tick,
+    );
 
   it('counts nothing late when every picture is there in its time', () => {
     const count = onTwos();

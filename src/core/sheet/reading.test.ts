@@ -2,7 +2,16 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { mustBeDone } from '@/core/outcome';
 import { notationOf, parseNotation, runsFromNotation } from '@/core/sheet/notation';
-import { drawingShownAt, exposuresOf, levelTiming, neighbourDrawing, nextDrawingNumber, stepByDrawing, stepByKey, timingWord } from '@/core/sheet/reading';
+import {
+  drawingShownAt,
+  exposuresOf,
+  levelTiming,
+  neighbourDrawing,
+  nextDrawingNumber,
+  stepByDrawing,
+  stepByKey,
+  timingWord,
+} from '@/core/sheet/reading';
 import { checkSize, isEvenSize, sizeText } from '@/core/sheet/size';
 import { timingShare, workOfLevel, workOfProject, workOfShot } from '@/core/sheet/work';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
@@ -52,7 +61,10 @@ describe('neighbours and steps', () => {
   });
 
   it('steps to keys', () => {
-    const keyed = { ...level, drawings: level.drawings.map((drawing) => (drawing.number === '3' ? { ...drawing, role: 'key' as const } : drawing)) };
+    const keyed = {
+      ...level,
+      drawings: level.drawings.map((drawing) => (drawing.number === '3' ? { ...drawing, role: 'key' as const } : drawing)),
+    };
     expect(stepByKey(keyed, 0, 1)).toBe(6);
     expect(stepByKey(keyed, 8, -1)).toBe(6);
     expect(stepByKey(keyed, 6, 1)).toBeUndefined();
@@ -109,7 +121,9 @@ describe('notation', () => {
     fc.assert(
       fc.property(fc.array(part), (parts) => {
         const text = parts.map(({ number, frames }) => `${number}*${frames}`).join(' ');
-        expect(mustBeDone(parseNotation(text))).toEqual(parts.map(({ number, frames }) => ({ number: number === '.' ? null : number, frames })));
+        expect(mustBeDone(parseNotation(text))).toEqual(
+          parts.map(({ number, frames }) => ({ number: number === '.' ? null : number, frames })),
+        );
       }),
     );
   });
@@ -146,7 +160,9 @@ describe('sizes', () => {
 
   it('names the side and what would be right', () => {
     const size = checkSize(20_000, 720);
-    expect(size.ok ? '' : size.reason).toBe('A picture width of 20000 px can’t be: it must be a whole number from 1 to 16,384.'.replace('’', "'"));
+    expect(size.ok ? '' : size.reason).toBe(
+      'A picture width of 20000 px can’t be: it must be a whole number from 1 to 16,384.'.replace('’', "'"),
+    );
   });
 
   it('knows what 4:2:0 can hold', () => {

@@ -1,11 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
 import type { Exposure } from '@/core/sheet/document';
 import { framesOfRuns, placedRuns, runAt, sameRuns, sliceRuns, spliceRuns, tidyRuns } from '@/core/sheet/runs';
-import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
 import { levelOf, shotOf } from '@/core/testing/sheets';
 
-const runs = fc.array(fc.record({ drawing: fc.constantFrom('a', 'b', 'c', null), frames: fc.integer({ min: 1, max: 6 }) }), { maxLength: 12 });
+const runs = fc.array(fc.record({ drawing: fc.constantFrom('a', 'b', 'c', null), frames: fc.integer({ min: 1, max: 6 }) }), {
+  maxLength: 12,
+});
 
 /** The drawing on each frame, written out: what runs mean. */
 const perFrame = (list: readonly Exposure[]) => list.flatMap((run) => Array.from({ length: run.frames }, () => run.drawing));
@@ -15,7 +17,11 @@ describe('tidyRuns', () => {
   it('joins two touching exposures of one drawing: 1*2 1*3 is always 1*5', () => {
     const run = (drawing: string | null, frames: number) => ({ drawing, frames });
     expect(tidyRuns([run('1', 2), run('1', 3)])).toEqual([run('1', 5)]);
-    expect(tidyRuns([run('1', 2), run(null, 1), run(null, 2), run('2', 1), run(null, 4)])).toEqual([run('1', 2), run(null, 3), run('2', 1)]);
+    expect(tidyRuns([run('1', 2), run(null, 1), run(null, 2), run('2', 1), run(null, 4)])).toEqual([
+      run('1', 2),
+      run(null, 3),
+      run('2', 1),
+    ]);
     expect(tidyRuns([run(null, 3)])).toEqual([]);
     expect(tidyRuns([run('1', 2), run('2', 0), run('1', 1)])).toEqual([run('1', 3)]);
   });
@@ -26,7 +32,7 @@ describe('tidyRuns', () => {
         const tidy = tidyRuns(list);
         expect(perFrame(tidy)).toEqual(trimmed(perFrame(list)));
         expect(tidyRuns(tidy)).toBe(tidy);
-        tidy.forEach((run, index) => expect(run.drawing).not.toBe(tidy[index + 1]?.drawing));
+        for (const [index, run] of tidy.entries()) expect(run.drawing).not.toBe(tidy[index + 1]?.drawing);
       }),
     );
   });
@@ -64,7 +70,7 @@ describe('reading runs', () => {
     fc.assert(
       fc.property(runs, (list) => {
         const written = perFrame(list);
-        written.forEach((drawing, frame) => expect(runAt(list, frame)?.drawing).toBe(drawing));
+        for (const [frame, drawing] of written.entries()) expect(runAt(list, frame)?.drawing).toBe(drawing);
         expect(placedRuns(list).at(-1)?.endFrame ?? 0).toBe(framesOfRuns(list));
       }),
     );

@@ -6,7 +6,12 @@ import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
 /** A picture digest for tests: the letter over and over. */
 export const pictureOf = (letter: string): string => letter.repeat(64);
 
-type LevelOptions = { readonly kind?: LevelKind; readonly pictures?: string; readonly extra?: readonly string[]; readonly opacityPercent?: number };
+type LevelOptions = {
+  readonly kind?: LevelKind;
+  readonly pictures?: string;
+  readonly extra?: readonly string[];
+  readonly opacityPercent?: number;
+};
 
 /**
  * A level from the sheet's notation: `levelOf('Sock', '1*2 2*2 .*3')`. Its drawings are the numbers named,

@@ -45,7 +45,8 @@ describe('parseLength', () => {
     [' 1 ', 1],
   ])('reads %s as %i frames at 24', (text, frames) => expect(parseLength(text, R24)).toEqual({ ok: true, value: frames }));
 
-  it('counts seconds as timecode does at 23.976', () => expect(parseLength('4s', { num: 24000, den: 1001 })).toEqual({ ok: true, value: 96 }));
+  it('counts seconds as timecode does at 23.976', () =>
+    expect(parseLength('4s', { num: 24000, den: 1001 })).toEqual({ ok: true, value: 96 }));
 
   it.each([
     ['0', '0 frames'],
@@ -66,12 +67,16 @@ describe('parseLength', () => {
 
   it('reads back every count it shows', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 100_000 }), fc.constantFrom(R24, { num: 25, den: 1 }, { num: 30000, den: 1001 }), (frames, rate) => {
-        const counts = lengthCounts(frames, rate);
-        expect(parseLength(String(counts.frames), rate)).toEqual({ ok: true, value: frames });
-        expect(parseLength(counts.timecode, rate)).toEqual({ ok: true, value: frames });
-        expect(parseLength(counts.footage, rate)).toEqual({ ok: true, value: frames });
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 100_000 }),
+        fc.constantFrom(R24, { num: 25, den: 1 }, { num: 30000, den: 1001 }),
+        (frames, rate) => {
+          const counts = lengthCounts(frames, rate);
+          expect(parseLength(String(counts.frames), rate)).toEqual({ ok: true, value: frames });
+          expect(parseLength(counts.timecode, rate)).toEqual({ ok: true, value: frames });
+          expect(parseLength(counts.footage, rate)).toEqual({ ok: true, value: frames });
+        },
+      ),
     );
   });
 });

@@ -1,0 +1,85 @@
+import { describe, expect, it } from 'vitest';
+import { newProjectSchema, sendingSchema } from '@/contracts/project';
+import { sentenceOf } from '@/contracts/sentence';
+import { stepSchema } from '@/contracts/step';
+import type { Step } from '@/core/edit/step';
+import { STEP_TYPES } from '@/core/edit/table';
+import { levelOf, pictureOf, shotOf } from '@/core/testing/sheets';
+
+const at = { shotId: 's', levelId: 'l', drawingId: 'd' };
+const onLevel = { shotId: 's', levelId: 'l' };
+
+const EACH: readonly Step[] = [
+  { type: 'renameProject', title: 'Two' },
+  { type: 'addShot', shot: shotOf([levelOf('Sock', '1*2 2', { pictures: 'a' })]), index: 0 },
+  { type: 'removeShot', shotId: 's' },
+  { type: 'moveShot', shotId: 's', index: 1 },
+  { type: 'describeShot', shotId: 's', code: '020' },
+  { type: 'setShotLength', shotId: 's', frames: 96 },
+  { type: 'setNotes', shotId: 's', notes: [{ frame: 24, words: 'lets go' }] },
+  { type: 'addLevel', shotId: 's', level: levelOf('Sock', '1'), index: 0 },
+  { type: 'removeLevel', ...onLevel },
+  { type: 'moveLevel', ...onLevel, index: 0 },
+  { type: 'describeLevel', ...onLevel, change: { visible: false } },
+  { type: 'addDrawing', ...onLevel, drawing: { id: 'd', number: '7a', role: 'breakdown', picture: null }, index: 0 },
+  { type: 'copyDrawing', ...onLevel, sourceId: 'd', copyId: 'e', number: '8', index: 1 },
+  { type: 'deleteDrawing', ...at },
+  { type: 'describeDrawing', ...at, role: 'key' },
+  { type: 'setPicture', ...at, picture: pictureOf('a') },
+  { type: 'expose', ...at, startFrame: 0, frames: 2 },
+  { type: 'blank', ...onLevel, startFrame: 0, frames: 2 },
+  { type: 'removeExposure', ...onLevel, atFrame: 3 },
+  { type: 'setLength', ...onLevel, atFrame: 3, frames: 4, following: 'push' },
+  { type: 'replaceRuns', ...onLevel, startFrame: 0, removedFrames: 1, runs: [{ drawing: null, frames: 2 }] },
+  { type: 'together', words: 'both', steps: [{ type: 'removeShot', shotId: 's' }] },
+];
+
+describe('stepSchema', () => {
+  it('knows every kind of step there is', () => expect(EACH.map((step) => step.type).sort()).toEqual([...STEP_TYPES].sort()));
+
+  it.each(EACH.map((step) => [step.type, step] as const))('passes %s unchanged through JSON', (_type, step) => {
+    expect(stepSchema.parse(JSON.parse(JSON.stringify(step)))).toEqual(step);
+  });
+
+  it.each([
+    ['an unknown kind', { type: 'explode' }],
+    ['no kind', {}],
+    ['a length of 0', { type: 'setShotLength', shotId: 's', frames: 0 }],
+    ['a frame below 0', { type: 'removeExposure', ...onLevel, atFrame: -1 }],
+    ['half a frame', { type: 'expose', ...at, startFrame: 0.5, frames: 1 }],
+    ['a digest that is none', { type: 'setPicture', ...at, picture: 'blue' }],
+    ['an id with a slash', { type: 'removeShot', shotId: '../x' }],
+    ['a step inside that is none', { type: 'together', words: '', steps: [{ type: 'explode' }] }],
+  ])('refuses %s with a sentence', (_what, body) => {
+    const parsed = stepSchema.safeParse(body);
+    expect(parsed.success).toBe(false);
+    if (!parsed.success) expect(sentenceOf(parsed.error)).toMatch(/^.{8,}[.!?]$/);
+  });
+});
+
+describe('newProjectSchema', () => {
+  const wanted = { title: 'Washday', rate: { num: 24, den: 1 }, size: { width: 1280, height: 720 }, startFrame: 1, frames: 96 };
+  it('brings the rate to lowest terms', () =>
+    expect(newProjectSchema.parse({ ...wanted, rate: { num: 48, den: 2 } }).rate).toEqual({ num: 24, den: 1 }));
+
+  it.each([
+    [{ rate: { num: 0, den: 1 } }, 'A rate of 0/1 makes no sense'],
+    [{ rate: { num: 1, den: 0 } }, 'A rate of 1/0 makes no sense'],
+    [{ frames: 0 }, "A length of 0 frames can't be"],
+    [{ size: { width: 20_000, height: 720 } }, 'A picture width of 20000 px'],
+    [{ title: '  ' }, 'A project needs a title.'],
+    [{ startFrame: -1 }, 'The first frame number is 0 or more.'],
+    [{ rate: 24 }, 'rate'],
+  ])('refuses %o', (part, named) => {
+    const parsed = newProjectSchema.safeParse({ ...wanted, ...part });
+    expect(parsed.success ? '' : sentenceOf(parsed.error)).toContain(named);
+  });
+});
+
+describe('sendingSchema', () => {
+  it('refuses an empty sending and one without a revision', () => {
+    const empty = sendingSchema.safeParse({ baseRevision: 0, batchId: 'b', steps: [] });
+    expect(empty.success ? '' : sentenceOf(empty.error)).toContain('at least one step');
+    expect(sendingSchema.safeParse({ batchId: 'b', steps: [EACH[0]] }).success).toBe(false);
+  });
+});

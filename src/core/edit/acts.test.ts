@@ -1,0 +1,150 @@
+import { describe, expect, it } from 'vitest';
+import { copyPreviousHere, deleteDrawing, moveExposure, newDrawingHere, setLengths } from '@/core/edit/acts';
+import { picturesNamedBy } from '@/core/edit/pictures';
+import type { Step } from '@/core/edit/step';
+import { applyStep, STEP_TYPES } from '@/core/edit/table';
+import { stepWords } from '@/core/edit/words';
+import { mustBeDone } from '@/core/outcome';
+import type { Shot } from '@/core/sheet/document';
+import { columnIn, ids, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+
+const made = (shot: Shot, step: Step) => mustBeDone(applyStep(projectOf(shot), step));
+const sockIn = (shot: Shot) =>
+  mustBeDone(shot.levels[0] ? { ok: true as const, value: shot.levels[0] } : { ok: false as const, reason: 'no level' });
+
+describe('a new drawing here', () => {
+  it.each([
+    ['', 24, 0, '1*2', 'New drawing 1 on frames 1–2'],
+    ['1*3', 24, 3, '1*3 2*3', 'New drawing 2 on frames 4–6'],
+    ['1*2 .*1 2*2', 24, 2, '1*2 3 2*2', 'New drawing 3 on frame 3'],
+    ['1*4 2*4', 24, 2, '1*2 3*2 2*4', 'New drawing 3 on frames 3–4'],
+    ['1*4 2*4', 24, 0, '1*4 3*4 2*4', 'New drawing 3 on frames 5–8, pushing what follows by 4'],
+    ['1*2', 24, 0, '1*2 2*2', 'New drawing 2 on frames 3–4'],
+    ['1*2 .*3 2', 24, 0, '1*2 3*2 . 2', 'New drawing 3 on frames 3–4'],
+    ['1*2', 4, 3, '1*2 . 2', 'New drawing 2 on frame 4'],
+    ['1*3', 4, 0, '1*3 2', 'New drawing 2 on frame 4'],
+  ])('on %s (shot of %i) at frame %i makes %s', (before, shotFrames, frame, after, says) => {
+    const shot = shotOf([levelOf('Sock', before)], shotFrames);
+    const act = mustBeDone(newDrawingHere(shot, sockIn(shot), frame, ids()));
+    expect(columnIn(made(shot, act.step), 'Sock')).toBe(after);
+    expect(act.says).toBe(says);
+  });
+
+  it('says when there is no room', () => {
+    const shot = shotOf([levelOf('Sock', '1*4')], 4);
+    const act = newDrawingHere(shot, sockIn(shot), 0, ids());
+    expect(act.ok ? '' : act.reason).toContain('no room after frame 4');
+  });
+
+  it('gives a still level one drawing, and no second', () => {
+    const empty = shotOf([{ ...levelOf('Yard', '', { kind: 'still' }) }], 10);
+    const act = mustBeDone(newDrawingHere(empty, sockIn(empty), 3, ids()));
+    const after = made(empty, act.step);
+    expect(after.shots[0]?.levels[0]?.drawings).toHaveLength(1);
+    const full = after.shots[0] as Shot;
+    expect(newDrawingHere(full, sockIn(full), 3, ids()).ok).toBe(false);
+  });
+});
+
+describe('a copy here', () => {
+  it('is independent: same picture, own number, exposed as a new drawing would be', () => {
+    const shot = shotOf([levelOf('Sock', '1*2 2*2', { pictures: 'ab' })], 24);
+    const act = mustBeDone(copyPreviousHere(shot, sockIn(shot), 4, ids()));
+    const after = made(shot, act.step);
+    expect(columnIn(after, 'Sock')).toBe('1*2 2*2 3*2');
+    expect(after.shots[0]?.levels[0]?.drawings.at(-1)).toEqual({ id: 'new0', number: '3', role: 'inbetween', picture: pictureOf('b') });
+    expect(act.says).toBe('Copy 2 as drawing 3 on frames 5–6');
+  });
+
+  it('takes the drawing before where it is blank, and says when there is none', () => {
+    const shot = shotOf([levelOf('Sock', '.*2 1*2', { pictures: 'a' })], 24);
+    expect(mustBeDone(copyPreviousHere(shot, sockIn(shot), 8, ids())).says).toContain('Copy 1');
+    const none = copyPreviousHere(shot, sockIn(shot), 0, ids());
+    expect(none.ok ? '' : none.reason).toContain('no drawing on or before frame 1');
+  });
+});
+
+describe('lengths of many', () => {
+  const shot = shotOf([levelOf('Sock', '1 2 3 4'), levelOf('Line', '1*3 2*3')], 24);
+  const all = (levelId: string, frames: readonly number[]) => frames.map((frame) => ({ levelId, frame }));
+
+  it('sets twos over ones, pushing (worked by hand)', () => {
+    const act = mustBeDone(setLengths(shot, all('Sock', [0, 1, 2, 3]), 2, 'push'));
+    expect(columnIn(made(shot, act.step), 'Sock')).toBe('1*2 2*2 3*2 4*2');
+    expect(act.says).toBe('4 exposures on twos');
+  });
+
+  it('works over several levels at once, in any order', () => {
+    const act = mustBeDone(setLengths(shot, [...all('Line', [3, 0]), ...all('Sock', [1])], 1, 'push'));
+    const after = made(shot, act.step);
+    expect([columnIn(after, 'Sock'), columnIn(after, 'Line')]).toEqual(['1 2 3 4', '1 2']);
+  });
+
+  it('leaves blanks alone and says when nothing is there', () => {
+    const act = setLengths(shot, all('Sock', [10]), 2, 'push');
+    expect(act.ok ? '' : act.reason).toContain('no drawing here');
+  });
+});
+
+describe('moving an exposure', () => {
+  it.each([
+    ['1*2 2*2', 0, 6, '.*2 2*2 .*2 1*2'],
+    ['1*2 2*2 3*2', 2, 4, '1*2 .*2 2*2'],
+    ['1*2 2*2 3*2', 4, 3, '1*2 2 3*2'],
+    ['1*4 2', 0, 1, '. 1*4'],
+  ])('on %s from %i to %i gives %s', (before, from, to, after) => {
+    const moving = shotOf([levelOf('Sock', before)], 24);
+    const act = mustBeDone(moveExposure(moving, sockIn(moving), from, to));
+    expect(columnIn(made(moving, act.step), 'Sock')).toBe(after);
+  });
+
+  it('says when there is nothing to move', () => {
+    const moving = shotOf([levelOf('Sock', '1*2')], 24);
+    expect(moveExposure(moving, sockIn(moving), 9, 1).ok).toBe(false);
+  });
+});
+
+describe('deleting a drawing', () => {
+  it('names what goes, and leaves its frames blank', () => {
+    const shot = shotOf([levelOf('Sock', '1*2 2*2 1*2')], 24);
+    const level = sockIn(shot);
+    const act = deleteDrawing(shot, level, level.drawings[0] as (typeof level.drawings)[number]);
+    expect(act.says).toBe('Delete drawing 1 and its 2 exposures');
+    expect(columnIn(made(shot, act.step), 'Sock')).toBe('.*2 2*2');
+  });
+});
+
+describe('words and pictures of steps', () => {
+  const level = levelOf('Sock', '1*2 2*2', { pictures: 'ab' });
+  const at = { shotId: 's', levelId: 'Sock', drawingId: 'Sock-1' };
+
+  it('names every picture a step brings in', () => {
+    expect(picturesNamedBy({ type: 'setPicture', ...at, picture: pictureOf('c') })).toEqual([pictureOf('c')]);
+    expect(picturesNamedBy({ type: 'setPicture', ...at, picture: null })).toEqual([]);
+    expect(picturesNamedBy({ type: 'addLevel', shotId: 's', level, index: 0 })).toEqual([pictureOf('a'), pictureOf('b')]);
+    expect(picturesNamedBy({ type: 'addShot', shot: shotOf([level]), index: 0 })).toEqual([pictureOf('a'), pictureOf('b')]);
+    const nested: Step = {
+      type: 'together',
+      words: '',
+      steps: [
+        {
+          type: 'addDrawing',
+          shotId: 's',
+          levelId: 'l',
+          index: 0,
+          drawing: { id: 'd', number: '1', role: 'key', picture: pictureOf('d') },
+        },
+      ],
+    };
+    expect(picturesNamedBy(nested)).toEqual([pictureOf('d')]);
+    expect(picturesNamedBy({ type: 'removeLevel', shotId: 's', levelId: 'l' })).toEqual([]);
+  });
+
+  it('has words for every kind', () => {
+    expect(STEP_TYPES).toHaveLength(22);
+    expect(stepWords({ type: 'setPicture', ...at, picture: pictureOf('c') })).toBe('Draw');
+    expect(stepWords({ type: 'setPicture', ...at, picture: null })).toBe('Clear drawing');
+    expect(stepWords({ type: 'setShotLength', shotId: 's', frames: 96 })).toBe('Shot length 96 frames');
+    expect(stepWords({ type: 'together', words: 'Several', steps: [] })).toBe('Several');
+  });
+});

@@ -1,0 +1,197 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Step } from '@/core/edit/step';
+import { applyStep, invertStep, STEP_TYPES } from '@/core/edit/table';
+import type { Project } from '@/core/sheet/document';
+import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
+import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+
+const start = projectOf(
+  shotOf(
+    [
+      levelOf('Yard', '1', { kind: 'still', pictures: 'a' }),
+      levelOf('Sock', '1*2 2*2 .*3 3', { pictures: 'bcd' }),
+      levelOf('Pegs', '1*4 2 1*2'),
+    ],
+    12,
+  ),
+  shotOf([levelOf('Snail', '1*3 2*3')], 8, '020'),
+);
+
+const shotId = fc.constantFrom('shot-010', 'shot-020', 'shot-new');
+const levelId = fc.constantFrom('Yard', 'Sock', 'Pegs', 'Snail', 'Extra');
+const drawingId = fc.constantFrom('Sock-1', 'Sock-2', 'Sock-3', 'Pegs-1', 'Pegs-2', 'Snail-1', 'Yard-1', 'made');
+const frame = fc.integer({ min: -1, max: 14 });
+const frames = fc.integer({ min: 0, max: 6 });
+const index = fc.integer({ min: 0, max: 4 });
+const onShot = { shotId };
+const onLevel = { shotId, levelId };
+const onDrawing = { shotId, levelId, drawingId };
+const number = fc.constantFrom('1', '2', '9', '9a', '');
+const following = fc.constantFrom('push' as const, 'overwrite' as const);
+
+/** Any single step, sensible or not, of every kind there is. */
+const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
+  renameProject: fc.record({ type: fc.constant('renameProject' as const), title: fc.constantFrom('Washday', 'Two', ' ') }),
+  addShot: fc.record({ type: fc.constant('addShot' as const), shot: fc.constant(shotOf([levelOf('Extra', '1*2')], 6, 'new')), index }),
+  removeShot: fc.record({ type: fc.constant('removeShot' as const), ...onShot }),
+  moveShot: fc.record({ type: fc.constant('moveShot' as const), ...onShot, index }),
+  describeShot: fc.record({
+    type: fc.constant('describeShot' as const),
+    ...onShot,
+    code: fc.constantFrom('010', '040'),
+    name: fc.string(),
+  }),
+  setShotLength: fc.record({ type: fc.constant('setShotLength' as const), ...onShot, frames }),
+  setNotes: fc.record({
+    type: fc.constant('setNotes' as const),
+    ...onShot,
+    notes: fc.array(fc.record({ frame, words: fc.string() }), { maxLength: 2 }),
+  }),
+  addLevel: fc.record({ type: fc.constant('addLevel' as const), ...onShot, level: fc.constant(levelOf('Extra', '1*2 2')), index }),
+  removeLevel: fc.record({ type: fc.constant('removeLevel' as const), ...onLevel }),
+  moveLevel: fc.record({ type: fc.constant('moveLevel' as const), ...onLevel, index }),
+  describeLevel: fc.record({
+    type: fc.constant('describeLevel' as const),
+    ...onLevel,
+    change: fc.record(
+      { name: fc.constantFrom('A', ' '), visible: fc.boolean(), opacityPercent: fc.integer({ min: -1, max: 101 }) },
+      { requiredKeys: [] },
+    ),
+  }),
+  addDrawing: fc.record({
+    type: fc.constant('addDrawing' as const),
+    ...onLevel,
+    index,
+    drawing: fc.record({
+      id: fc.constant('made'),
+      number,
+      role: fc.constant('key' as const),
+      picture: fc.constantFrom(null, pictureOf('e')),
+    }),
+  }),
+  copyDrawing: fc.record({
+    type: fc.constant('copyDrawing' as const),
+    ...onLevel,
+    sourceId: drawingId,
+    copyId: fc.constantFrom('made', 'copy'),
+    number,
+    index,
+  }),
+  deleteDrawing: fc.record({ type: fc.constant('deleteDrawing' as const), ...onDrawing }),
+  describeDrawing: fc.record({
+    type: fc.constant('describeDrawing' as const),
+    ...onDrawing,
+    number,
+    role: fc.constantFrom('key' as const, 'breakdown' as const),
+  }),
+  setPicture: fc.record({
+    type: fc.constant('setPicture' as const),
+    ...onDrawing,
+    picture: fc.constantFrom(null, pictureOf('f'), 'no digest'),
+  }),
+  expose: fc.record({ type: fc.constant('expose' as const), ...onDrawing, startFrame: frame, frames }),
+  blank: fc.record({ type: fc.constant('blank' as const), ...onLevel, startFrame: frame, frames }),
+  removeExposure: fc.record({ type: fc.constant('removeExposure' as const), ...onLevel, atFrame: frame }),
+  setLength: fc.record({ type: fc.constant('setLength' as const), ...onLevel, atFrame: frame, frames, following }),
+  replaceRuns: fc.record({
+    type: fc.constant('replaceRuns' as const),
+    ...onLevel,
+    startFrame: fc.nat(14),
+    removedFrames: fc.nat(6),
+    runs: fc.array(fc.record({ drawing: fc.option(drawingId), frames }), { maxLength: 3 }),
+  }),
+};
+const single = fc.oneof(...Object.values(simple));
+const together = fc.record({
+  type: fc.constant('together' as const),
+  words: fc.constant('several'),
+  steps: fc.array(single, { maxLength: 3 }),
+});
+const step: fc.Arbitrary<Step> = fc.oneof({ weight: 4, arbitrary: single }, { weight: 1, arbitrary: together });
+
+const levelsOf = (project: Project) => project.shots.flatMap((shot) => shot.levels);
+
+describe('steps', () => {
+  it('are all tried below', () => {
+    expect(new Set([...Object.keys(simple), 'together'])).toEqual(new Set(STEP_TYPES));
+  });
+
+  it('undo to an identical document, whatever was done', () => {
+    let applied = 0;
+    fc.assert(
+      fc.property(fc.array(step, { minLength: 1, maxLength: 25 }), (steps) => {
+        const history: { before: Project; inverse: Step }[] = [];
+        let project = start;
+        for (const each of steps) {
+          const next = applyStep(project, each);
+          if (!next.ok) continue;
+          history.push({ before: project, inverse: invertStep(project, each) });
+          project = next.value;
+          applied++;
+        }
+        for (const { before, inverse } of history.reverse()) {
+          const back = applyStep(project, inverse);
+          expect(back).toEqual({ ok: true, value: before });
+          if (back.ok) project = back.value;
+        }
+        expect(project).toEqual(start);
+      }),
+      { numRuns: 400 },
+    );
+    expect(applied).toBeGreaterThan(400);
+  });
+
+  it('leave every column in its one form, of drawings its level has', () => {
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 25 }), (steps) => {
+        let project = start;
+        for (const each of steps) {
+          const next = applyStep(project, each);
+          if (next.ok) project = next.value;
+        }
+        for (const level of levelsOf(project)) {
+          expect(tidyRuns(level.exposures)).toBe(level.exposures);
+          const ids = new Set(level.drawings.map((drawing) => drawing.id));
+          for (const run of level.exposures) expect(run.drawing === null || ids.has(run.drawing)).toBe(true);
+          expect(new Set(level.drawings.map((drawing) => drawing.number)).size).toBe(level.drawings.length);
+        }
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  it('never change the document they are made on, and survive JSON', () => {
+    fc.assert(
+      fc.property(step, (each) => {
+        const before = structuredClone(start);
+        const direct = applyStep(start, each);
+        const carried = applyStep(start, JSON.parse(JSON.stringify(each)) as Step);
+        expect(start).toEqual(before);
+        expect(carried).toEqual(direct);
+      }),
+    );
+  });
+
+  it('push by just the difference in length', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 7 }), fc.integer({ min: 1, max: 9 }), (atFrame, newFrames) => {
+        const column = (project: Project) => levelsOf(project).find((level) => level.id === 'Sock')?.exposures ?? [];
+        const run = column(start).reduce<{ frames: number; end: number }>(
+          (found, exposure) => (atFrame < found.end ? found : { frames: exposure.frames, end: found.end + exposure.frames }),
+          { frames: 0, end: 0 },
+        );
+        const next = applyStep(start, {
+          type: 'setLength',
+          shotId: 'shot-010',
+          levelId: 'Sock',
+          atFrame,
+          frames: newFrames,
+          following: 'push',
+        });
+        expect(next.ok).toBe(true);
+        if (next.ok) expect(framesOfRuns(column(next.value))).toBe(framesOfRuns(column(start)) + newFrames - run.frames);
+      }),
+    );
+  });
+});

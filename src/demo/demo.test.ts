@@ -1,0 +1,92 @@
+import { describe, expect, it } from 'vitest';
+import { checkProject } from '@/core/check/check';
+import { mustBeDone } from '@/core/outcome';
+import { framesOfReel } from '@/core/reel/reel';
+import type { Project } from '@/core/sheet/document';
+import { parseNotation } from '@/core/sheet/notation';
+import { levelTiming } from '@/core/sheet/reading';
+import { framesOfRuns, placedRuns } from '@/core/sheet/runs';
+import { workOfShot } from '@/core/sheet/work';
+import { ids } from '@/core/testing/sheets';
+import { type FilmPlan, KETTLE, WASHDAY } from '@/demo/film';
+import { makeFilm } from '@/demo/makeFilm';
+import { randomFrom, smooth } from '@/demo/pen';
+
+const small = (plan: FilmPlan, code: string): FilmPlan => ({ ...plan, shots: plan.shots.filter((shot) => shot.code === code) });
+const levelNamed = (project: Project, name: string) => project.shots[0]?.levels.find((level) => level.name === name);
+
+describe('Washday', () => {
+  it('has the shots and lengths it should', () => {
+    expect(WASHDAY.shots.map((shot) => [shot.code, shot.frames])).toEqual([
+      ['010', 72],
+      ['020', 96],
+      ['030', 96],
+    ]);
+    for (const shot of [...WASHDAY.shots, ...KETTLE.shots]) {
+      for (const level of shot.levels) {
+        if (level.kind === 'still') continue;
+        const frames = mustBeDone(parseNotation(level.exposures)).reduce((sum, written) => sum + written.frames, 0);
+        expect([shot.code, level.name, frames]).toEqual([shot.code, level.name, shot.frames]);
+      }
+    }
+  });
+
+  it('has three faults in shot 020 and three drawings left undrawn, and nothing else wrong', async () => {
+    const film = await makeFilm(small(WASHDAY, '020'), 'p', ids());
+    const findings = checkProject(film.project, null, null);
+    expect(findings.map((finding) => finding.id.split(' ')[0])).toEqual([
+      'same-picture',
+      'gap',
+      'stray-one',
+      'planned-empty',
+      'planned-empty',
+    ]);
+    expect(findings.map((finding) => finding.sentence).join(' ')).toMatch(
+      /Sock 20 and 21 are one picture.*Pegs is blank on frame 37.*Sock 24 stands one frame/,
+    );
+    const shot = film.project.shots[0];
+    expect(shot && workOfShot(shot)).toEqual({ drawings: 46, drawn: 43 });
+  });
+
+  it('has a six-drawing cycle on twos in 010, and pictures that are the same each time it is made', async () => {
+    const [first, second] = [await makeFilm(small(WASHDAY, '010'), 'p', ids()), await makeFilm(small(WASHDAY, '010'), 'p', ids())];
+    expect(first.project).toEqual(second.project);
+    const line = levelNamed(first.project, 'Line');
+    expect(line && levelTiming(line)).toBe('cycle 6');
+    expect(line && placedRuns(line.exposures).every((run) => run.endFrame - run.startFrame === 2)).toBe(true);
+    expect(first.pictures).toHaveLength(7);
+    expect(framesOfReel(first.project)).toBe(72);
+  });
+
+  it('comes with a piece at 12 a second that has nothing wrong', async () => {
+    const film = await makeFilm(KETTLE, 'k', ids());
+    expect(film.project.rate).toEqual({ num: 12, den: 1 });
+    expect(checkProject(film.project, null, null)).toEqual([]);
+    const kettle = levelNamed(film.project, 'Kettle');
+    expect(kettle && framesOfRuns(kettle.exposures)).toBe(36);
+  });
+});
+
+describe('the pen', () => {
+  it('is unsteady the same way each time', () => {
+    const [first, second] = [randomFrom(7), randomFrom(7)];
+    const numbers = Array.from({ length: 50 }, () => first());
+    expect(Array.from({ length: 50 }, () => second())).toEqual(numbers);
+    expect(numbers.every((number) => number >= 0 && number < 1)).toBe(true);
+    expect(new Set(numbers).size).toBeGreaterThan(45);
+  });
+
+  it('goes through the points it is given', () => {
+    const curve = smooth(
+      [
+        [0, 0],
+        [100, 0],
+        [100, 100],
+      ],
+      false,
+    );
+    expect(curve[0]).toEqual([0, 0]);
+    expect(curve.at(-1)).toEqual([100, 100]);
+    expect(curve).toContainEqual([100, 0]);
+  });
+});
