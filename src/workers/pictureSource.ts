@@ -40,11 +40,47 @@ export class PictureMissing extends Error {
   override readonly name = 'PictureMissing';
 }
 
-/** The PNG file of a picture: from what waits here, else from the server. Throws PictureMissing. */
+/** How many pictures are asked for at once. */
+const MOST_AT_ONCE = 24;
+
+type Wanted = { readonly digest: Digest; readonly resolve: (png: Blob) => void; readonly reject: (reason: unknown) => void };
+let wanted: Wanted[] = [];
+
+/** The PNG file of a picture: from what waits here, else from the server, asked for together with others wanted now. Rejects with PictureMissing. */
 export async function loadPicturePng(digest: Digest): Promise<Blob> {
   const local = await (await localStore()).get('pictures', digest);
-  if (local) return new Blob([local as Uint8Array<ArrayBuffer>], { type: 'image/png' });
-  const response = await fetch(`/api/pictures/${digest}`);
-  if (!response.ok) throw new PictureMissing(`The picture ${digest.slice(0, 12)}… can't be had (${response.status}).`);
-  return response.blob();
+  if (local) return pngBlob(local);
+  return new Promise((resolve, reject) => {
+    wanted.push({ digest, resolve, reject });
+    if (wanted.length === 1) setTimeout(askServer, 0);
+  });
+}
+
+const pngBlob = (bytes: Uint8Array) => new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'image/png' });
+
+function askServer(): void {
+  const all = wanted;
+  wanted = [];
+  for (let start = 0; start < all.length; start += MOST_AT_ONCE) {
+    const part = all.slice(start, start + MOST_AT_ONCE);
+    fetchPictures(part).catch((error: unknown) => {
+      for (const each of part) each.reject(error);
+    });
+  }
+}
+
+/** Asks for pictures in one go; see the route for the answer's form: a length and that many bytes for each, 0 for one that is missing. */
+async function fetchPictures(part: readonly Wanted[]): Promise<void> {
+  const response = await fetch(`/api/pictures?digests=${part.map((each) => each.digest).join('.')}`);
+  if (!response.ok) throw new PictureMissing(`The server gave no pictures (${response.status}).`);
+  const answer = new Uint8Array(await response.arrayBuffer());
+  const view = new DataView(answer.buffer);
+  let offset = 0;
+  for (const { digest, resolve, reject } of part) {
+    const sizeBytes = view.getUint32(offset);
+    offset += 4;
+    if (sizeBytes === 0) reject(new PictureMissing(`The picture ${digest.slice(0, 12)}… is not in the store.`));
+    else resolve(pngBlob(answer.subarray(offset, offset + sizeBytes)));
+    offset += sizeBytes;
+  }
 }

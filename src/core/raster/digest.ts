@@ -1,4 +1,4 @@
-import { createSHA256 } from 'hash-wasm';
+import { createSHA256, createXXHash128, type IHasher } from 'hash-wasm';
 import type { Digest } from '@/core/sheet/document';
 
 /*
@@ -40,4 +40,16 @@ export async function digestOfBytes(content: Uint8Array | string): Promise<strin
   hash.init();
   hash.update(content);
   return hash.digest('hex');
+}
+
+let fingerprinter: Promise<IHasher> | undefined;
+
+/**
+ * A fast 128-bit fingerprint of bytes (xxHash, 128 bits), to hold pictures against each other within one run; never stored,
+ * since it is no cryptographic digest.
+ */
+export async function fingerprintOf(bytes: Uint8Array): Promise<string> {
+  fingerprinter ??= createXXHash128();
+  const hash = await fingerprinter;
+  return hash.init().update(bytes).digest('hex');
 }

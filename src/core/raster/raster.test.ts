@@ -6,7 +6,7 @@ import { boundsOfPixels } from '@/core/raster/bounds';
 import { differenceOfPixels } from '@/core/raster/difference';
 import { canonicalisePixels, digestOfBytes, digestOfPixels } from '@/core/raster/digest';
 import { blockSide, changedBlocks, i420Planes, meanDifference, signatureOfPlanes } from '@/core/raster/signature';
-import { i420Bytes, rgbaToI420 } from '@/core/raster/yuv';
+import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
 
 const pixelsOf = (width: number, height: number) => fc.uint8Array({ minLength: width * height * 4, maxLength: width * height * 4 });
 
@@ -82,7 +82,7 @@ describe('BT.709 limited range (ITU-R BT.709-6, 8 bit)', () => {
     const rgba = new Uint8Array(16);
     for (let index = 0; index < 16; index += 4) rgba.set([red, green, blue, 255], index);
     const out = new Uint8Array(i420Bytes(2, 2));
-    rgbaToI420(2, 2, rgba, out);
+    pixelsToI420(2, 2, rgba, 'RGBA', out);
     return [out[0], out[4], out[5]];
   };
   it.each([
@@ -98,7 +98,7 @@ describe('BT.709 limited range (ITU-R BT.709-6, 8 bit)', () => {
     fc.assert(
       fc.property(pixelsOf(4, 2), (rgba) => {
         const out = new Uint8Array(i420Bytes(4, 2));
-        rgbaToI420(4, 2, rgba, out);
+        pixelsToI420(4, 2, rgba, 'RGBA', out);
         const lumaOf = (red: number, green: number, blue: number) => 0.2126 * red + 0.7152 * green + 0.0722 * blue;
         for (let pixel = 0; pixel < 8; pixel++) {
           const [red = 0, green = 0, blue = 0] = rgba.subarray(pixel * 4, pixel * 4 + 3);
@@ -117,7 +117,20 @@ describe('BT.709 limited range (ITU-R BT.709-6, 8 bit)', () => {
     );
   });
 
-  it('needs even sides', () => expect(() => rgbaToI420(3, 2, new Uint8Array(24), new Uint8Array(9))).toThrow('even sides'));
+  it('is the same for the same picture in either order of bytes', () => {
+    fc.assert(
+      fc.property(pixelsOf(4, 4), fc.boolean(), (rgba, flat) => {
+        if (flat) for (let index = 4; index < rgba.length; index++) rgba[index] = rgba[index % 4] as number;
+        const bgra = Uint8Array.from(rgba, (_, index) => rgba[index % 4 === 0 ? index + 2 : index % 4 === 2 ? index - 2 : index] as number);
+        const [first, second] = [new Uint8Array(i420Bytes(4, 4)), new Uint8Array(i420Bytes(4, 4))];
+        pixelsToI420(4, 4, rgba, 'RGBA', first);
+        pixelsToI420(4, 4, bgra, 'BGRA', second);
+        expect(second).toEqual(first);
+      }),
+    );
+  });
+
+  it('needs even sides', () => expect(() => pixelsToI420(3, 2, new Uint8Array(24), 'RGBA', new Uint8Array(9))).toThrow('even sides'));
 });
 
 describe('signature', () => {
@@ -134,6 +147,30 @@ describe('signature', () => {
   it('of a flat picture is that value throughout, also where blocks are cut off', () => {
     const signature = signatureOfPlanes(flatPicture(1290, 722, 77), i420Planes(1290, 722));
     expect(new Set(signature)).toEqual(new Set([77]));
+  });
+
+  it('is the mean of each block, rounded, as worked out sample by sample', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom([1280, 720], [656, 368], [640, 360], [1000, 600], [2560, 1440]),
+        fc.integer(),
+        ([width = 0, height = 0], seed) => {
+          const data = Uint8Array.from({ length: i420Bytes(width, height) }, (_, index) => Math.imul(index + seed, 2654435761) >>> 24);
+          const signature = signatureOfPlanes(data, i420Planes(width, height));
+          const side = blockSide(width, height);
+          const mean = (offset: number, stride: number, blockWidth: number) => {
+            let sum = 0;
+            for (let y = 0; y < blockWidth; y++) for (let x = 0; x < blockWidth; x++) sum += data[offset + y * stride + x] as number;
+            return Math.floor(sum / blockWidth ** 2 + 0.5);
+          };
+          const columns = width / side;
+          expect(signature[columns + 3]).toBe(mean(side * width + 3 * side, width, side));
+          const chromaStart = columns * Math.ceil(height / side);
+          expect(signature[chromaStart + 5]).toBe(mean(width * height + (5 * side) / 2, width / 2, side / 2));
+        },
+      ),
+      { numRuns: 12 },
+    );
   });
 
   it('moves where a line a pixel wide is drawn', () => {

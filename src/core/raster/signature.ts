@@ -26,31 +26,87 @@ export function i420Planes(width: number, height: number): readonly [Plane, Plan
   ];
 }
 
-function averageBlocks(data: Uint8Array, plane: Plane, side: number, out: Uint8Array, outOffset: number): number {
+/** Averages blocks one sample after another: for any side, and for planes that lie at odd places. */
+function averageAnyBlocks(data: Uint8Array, plane: Plane, side: number, out: Uint8Array, outOffset: number): number {
   const columns = Math.ceil(plane.width / side);
   const rows = Math.ceil(plane.height / side);
-  const sums = new Uint32Array(columns);
   let target = outOffset;
   for (let row = 0; row < rows; row++) {
-    sums.fill(0);
     const top = row * side;
     const lines = Math.min(side, plane.height - top);
-    for (let line = 0; line < lines; line++) {
-      let source = plane.offset + (top + line) * plane.stride;
-      for (let column = 0; column < columns; column++) {
-        const end = source + Math.min(side, plane.width - column * side);
-        let sum = 0;
-        while (source < end) sum += data[source++] as number;
-        sums[column] = (sums[column] as number) + sum;
-      }
-    }
     for (let column = 0; column < columns; column++) {
-      const samples = lines * Math.min(side, plane.width - column * side);
-      out[target++] = ((sums[column] as number) + (samples >> 1)) / samples;
+      const across = Math.min(side, plane.width - column * side);
+      let sum = 0;
+      for (let line = 0; line < lines; line++) {
+        const start = plane.offset + (top + line) * plane.stride + column * side;
+        for (let source = start; source < start + across; source++) sum += data[source] as number;
+      }
+      out[target++] = (sum + ((lines * across) >> 1)) / (lines * across);
     }
   }
   return target;
 }
+
+/*
+ * Four samples are read as one word w and added in pairs: (w & ff00ff) + ((w >> 8) & ff00ff) holds
+ * s0+s1 in its lower and s2+s3 in its upper half. A half has room for 128 such pairs, more than a block
+ * of 16 × 16 needs.
+ */
+const PAIRS = 0x00ff00ff;
+
+/** Blocks whose side is a multiple of four samples. */
+function averageWordBlocks(words: Int32Array, plane: Plane, side: number, out: Uint8Array, outOffset: number): number {
+  const stride = plane.stride >> 2;
+  const perBlock = side >> 2;
+  const columns = plane.width / side;
+  const rows = plane.height / side;
+  const half = (side * side) >> 1;
+  const shift = 2 * Math.log2(side);
+  let target = outOffset;
+  for (let row = 0; row < rows; row++) {
+    const rowStart = (plane.offset >> 2) + row * side * stride;
+    for (let column = 0; column < columns; column++) {
+      let pairs = 0;
+      let start = rowStart + column * perBlock;
+      for (let line = 0; line < side; line++, start += stride) {
+        for (let word = start; word < start + perBlock; word++) {
+          const samples = words[word] as number;
+          pairs += (samples & PAIRS) + ((samples >>> 8) & PAIRS);
+        }
+      }
+      out[target++] = ((pairs & 0xffff) + (pairs >>> 16) + half) >> shift;
+    }
+  }
+  return target;
+}
+
+/** Blocks of two samples a side: each half of a word's pairs is a block of its own. */
+function averagePairBlocks(words: Int32Array, plane: Plane, out: Uint8Array, outOffset: number): number {
+  const stride = plane.stride >> 2;
+  const perRow = plane.width >> 2;
+  let target = outOffset;
+  for (let y = 0; y < plane.height; y += 2) {
+    let upper = (plane.offset + y * plane.stride) >> 2;
+    for (let word = 0; word < perRow; word++, upper++) {
+      const above = words[upper] as number;
+      const below = words[upper + stride] as number;
+      const pairs = (above & PAIRS) + ((above >>> 8) & PAIRS) + (below & PAIRS) + ((below >>> 8) & PAIRS);
+      out[target++] = ((pairs & 0xffff) + 2) >> 2;
+      out[target++] = ((pairs >>> 16) + 2) >> 2;
+    }
+  }
+  return target;
+}
+
+function averageBlocks(data: Uint8Array, plane: Plane, side: number, out: Uint8Array, outOffset: number): number {
+  const aligned = (data.byteOffset | plane.offset | plane.stride | plane.width) % 4 === 0 && LITTLE_ENDIAN;
+  const whole = plane.width % side === 0 && plane.height % side === 0;
+  if (!aligned || !whole || side > 16 || side === 1) return averageAnyBlocks(data, plane, side, out, outOffset);
+  const words = new Int32Array(data.buffer, data.byteOffset, data.byteLength >> 2);
+  return side === 2 ? averagePairBlocks(words, plane, out, outOffset) : averageWordBlocks(words, plane, side, out, outOffset);
+}
+
+const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;
 
 /** The signature of a picture given as Y, U and V planes of 4:2:0. */
 export function signatureOfPlanes(data: Uint8Array, planes: readonly [Plane, Plane, Plane]): Uint8Array {

@@ -24,62 +24,75 @@ const C_BASE = (128 * SCALE + SCALE / 2) * 4;
 /** Bytes of an I420 picture (Y plane, then U and V at half size); both sides must be even. */
 export const i420Bytes = (width: number, height: number): number => (width * height * 3) / 2;
 
+/** In which order a pixel's bytes stand: canvases hand out either, and turning one into the other costs time. */
+export type PixelOrder = 'RGBA' | 'BGRA';
+
+/** What each byte of a pixel, first to third, weighs in Y, U and V. */
+const WEIGHTS: Record<PixelOrder, Weights> = {
+  RGBA: { y0: YR, y1: YG, y2: YB, u0: UR, u1: UG, u2: UB, v0: VR, v1: VG, v2: VB },
+  BGRA: { y0: YB, y1: YG, y2: YR, u0: UB, u1: UG, u2: UR, v0: VB, v1: VG, v2: VR },
+};
+type Weights = { readonly [weight in 'y0' | 'y1' | 'y2' | 'u0' | 'u1' | 'u2' | 'v0' | 'v1' | 'v2']: number };
+
 /**
- * Opaque RGBA pixels as I420 planes, BT.709 limited range, into `out`. Alpha is not looked at.
- * Throws for odd sides, which 4:2:0 can't hold.
+ * Opaque pixels, four bytes each, as I420 planes, BT.709 limited range, into `out`. Alpha is not looked at.
+ * Throws for odd sides, which 4:2:0 can't hold. Drawings are mostly flat, so four pixels that are like
+ * the four before them are not worked out again.
  */
-export function rgbaToI420(width: number, height: number, rgba: Uint8Array | Uint8ClampedArray, out: Uint8Array): void {
+export function pixelsToI420(
+  width: number,
+  height: number,
+  pixels: Uint8Array | Uint8ClampedArray,
+  order: PixelOrder,
+  out: Uint8Array,
+): void {
   if (width % 2 !== 0 || height % 2 !== 0) throw new Error(`4:2:0 pictures need even sides, not ${width} × ${height}.`);
-  const words = new Uint32Array(rgba.buffer, rgba.byteOffset, width * height);
+  const words = new Int32Array(pixels.buffer, pixels.byteOffset, width * height);
+  const { y0, y1, y2, u0, u1, u2, v0, v1, v2 } = WEIGHTS[order];
   const uStart = width * height;
   const vStart = uStart + (uStart >> 2);
   let chroma = 0;
-  let lastWord = -1;
-  let lastY = 0;
-  const luma = (word: number): number => {
-    if (word === lastWord) return lastY;
-    lastWord = word;
-    lastY = ((word & 255) * YR + ((word >>> 8) & 255) * YG + ((word >>> 16) & 255) * YB + Y_BASE) >> 16;
-    return lastY;
-  };
-  let lastQuad = -1;
-  let lastU = 0;
-  let lastV = 0;
+  let flat = words[0] ?? 0;
+  let flatY = weigh(flat, y0, y1, y2, Y_BASE) >> 16;
+  let flatU = (weigh(flat, u0, u1, u2, 0) * 4 + C_BASE) >> 18;
+  let flatV = (weigh(flat, v0, v1, v2, 0) * 4 + C_BASE) >> 18;
   for (let y = 0; y < height; y += 2) {
     let upper = y * width;
     let lower = upper + width;
-    for (let x = 0; x < width; x += 2, upper += 2, lower += 2, chroma++) {
+    const end = lower;
+    for (; upper < end; upper += 2, lower += 2, chroma++) {
       const a = words[upper] as number;
       const b = words[upper + 1] as number;
       const c = words[lower] as number;
       const d = words[lower + 1] as number;
       if (a === b && a === c && a === d) {
-        const value = luma(a);
-        out[upper] = value;
-        out[upper + 1] = value;
-        out[lower] = value;
-        out[lower + 1] = value;
-        if (a !== lastQuad) {
-          lastQuad = a;
-          const red = (a & 255) * 4;
-          const green = ((a >>> 8) & 255) * 4;
-          const blue = ((a >>> 16) & 255) * 4;
-          lastU = (red * UR + green * UG + blue * UB + C_BASE) >> 18;
-          lastV = (red * VR + green * VG + blue * VB + C_BASE) >> 18;
+        if (a !== flat) {
+          flat = a;
+          flatY = weigh(a, y0, y1, y2, Y_BASE) >> 16;
+          flatU = (weigh(a, u0, u1, u2, 0) * 4 + C_BASE) >> 18;
+          flatV = (weigh(a, v0, v1, v2, 0) * 4 + C_BASE) >> 18;
         }
-        out[uStart + chroma] = lastU;
-        out[vStart + chroma] = lastV;
+        out[upper] = flatY;
+        out[upper + 1] = flatY;
+        out[lower] = flatY;
+        out[lower + 1] = flatY;
+        out[uStart + chroma] = flatU;
+        out[vStart + chroma] = flatV;
         continue;
       }
-      out[upper] = luma(a);
-      out[upper + 1] = luma(b);
-      out[lower] = luma(c);
-      out[lower + 1] = luma(d);
-      const red = (a & 255) + (b & 255) + (c & 255) + (d & 255);
-      const green = ((a >>> 8) & 255) + ((b >>> 8) & 255) + ((c >>> 8) & 255) + ((d >>> 8) & 255);
-      const blue = ((a >>> 16) & 255) + ((b >>> 16) & 255) + ((c >>> 16) & 255) + ((d >>> 16) & 255);
-      out[uStart + chroma] = (red * UR + green * UG + blue * UB + C_BASE) >> 18;
-      out[vStart + chroma] = (red * VR + green * VG + blue * VB + C_BASE) >> 18;
+      out[upper] = weigh(a, y0, y1, y2, Y_BASE) >> 16;
+      out[upper + 1] = weigh(b, y0, y1, y2, Y_BASE) >> 16;
+      out[lower] = weigh(c, y0, y1, y2, Y_BASE) >> 16;
+      out[lower + 1] = weigh(d, y0, y1, y2, Y_BASE) >> 16;
+      const first = (a & 255) + (b & 255) + (c & 255) + (d & 255);
+      const second = ((a >> 8) & 255) + ((b >> 8) & 255) + ((c >> 8) & 255) + ((d >> 8) & 255);
+      const third = ((a >> 16) & 255) + ((b >> 16) & 255) + ((c >> 16) & 255) + ((d >> 16) & 255);
+      out[uStart + chroma] = (first * u0 + second * u1 + third * u2 + C_BASE) >> 18;
+      out[vStart + chroma] = (first * v0 + second * v1 + third * v2 + C_BASE) >> 18;
     }
   }
 }
+
+/** A pixel's first three bytes, each by its weight, on top of `base`. */
+const weigh = (pixel: number, w0: number, w1: number, w2: number, base: number): number =>
+  (pixel & 255) * w0 + ((pixel >> 8) & 255) * w1 + ((pixel >> 16) & 255) * w2 + base;

@@ -6,7 +6,7 @@ import type { Project } from '@/core/sheet/document';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
-import { loadPicture } from '@/server/store/pictures';
+import { loadPictures } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { insertReceipt, listProjects, loadReceipts, projectExists } from '@/server/store/shelf';
 
@@ -84,5 +84,8 @@ export async function keepReceipt(projectId: string, receipt: NewReceipt): Promi
   return answered({ ...receipt, madeAt: madeAt.toISOString() });
 }
 
-/** A picture's PNG file; null when it is not in the store. */
-export const picturePng = async (digest: string): Promise<Uint8Array | null> => loadPicture(await getDatabase(), digest);
+/** Several pictures' PNG files in the order asked for; null for one that is not in the store. */
+export async function picturePngs(digests: readonly string[]): Promise<(Uint8Array | null)[]> {
+  const found = await loadPictures(await getDatabase(), digests);
+  return digests.map((digest) => found.get(digest) ?? null);
+}

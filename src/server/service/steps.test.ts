@@ -6,7 +6,7 @@ import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
 import { levelOf, pictureOf } from '@/core/testing/sheets';
-import { createProject, keepReceipt, openProject, picturePng, shelf } from '@/server/service/projects';
+import { createProject, keepReceipt, openProject, picturePngs, shelf } from '@/server/service/projects';
 import { acceptSteps, type SentPicture } from '@/server/service/steps';
 import { flatPicture, useOwnDataFolder } from '@/server/service/testing';
 import { getDatabase } from '@/server/store/database';
@@ -201,7 +201,9 @@ describe('pictures', () => {
     const picture = await flatPicture('#c8583c', SIZE);
     const answer = await send(project, sending(revision, drawing(shotId, levelId), draw(shotId, levelId, picture.digest)), [picture]);
     expect(answer.ok).toBe(true);
-    expect(Buffer.from((await picturePng(picture.digest)) ?? [])).toEqual(Buffer.from(picture.png));
+    const [back, missing] = await picturePngs([picture.digest, pictureOf('7')]);
+    expect(Buffer.from(back ?? [])).toEqual(Buffer.from(picture.png));
+    expect(missing).toBeNull();
     const second = await newProject();
     const again = await send(
       second.project,

@@ -1,4 +1,4 @@
-import { eq, inArray } from 'drizzle-orm';
+import { inArray } from 'drizzle-orm';
 import type { Digest, Size } from '@/core/sheet/document';
 import { pictures } from '@/server/db/schema';
 import type { DatabaseOrTransaction } from '@/server/store/database';
@@ -20,12 +20,6 @@ export async function insertPicture(tx: DatabaseOrTransaction, picture: StoredPi
     .onConflictDoNothing();
 }
 
-/** The PNG file of a picture; null when it is not in the store. */
-export async function loadPicture(database: DatabaseOrTransaction, digest: Digest): Promise<Uint8Array | null> {
-  const [row] = await database.select({ png: pictures.png }).from(pictures).where(eq(pictures.digest, digest));
-  return row?.png ?? null;
-}
-
 /** Sizes of those of the pictures that are in the store. */
 export async function sizesOfPictures(database: DatabaseOrTransaction, digests: readonly Digest[]): Promise<Map<Digest, Size>> {
   if (digests.length === 0) return new Map();
@@ -34,4 +28,13 @@ export async function sizesOfPictures(database: DatabaseOrTransaction, digests: 
     .from(pictures)
     .where(inArray(pictures.digest, [...digests]));
   return new Map(rows.map(({ digest, width, height }) => [digest, { width, height }]));
+}
+
+/** The PNG files of those of the pictures that are in the store. */
+export async function loadPictures(database: DatabaseOrTransaction, digests: readonly Digest[]): Promise<Map<Digest, Uint8Array>> {
+  const rows = await database
+    .select({ digest: pictures.digest, png: pictures.png })
+    .from(pictures)
+    .where(inArray(pictures.digest, [...digests]));
+  return new Map(rows.map(({ digest, png }) => [digest, png]));
 }

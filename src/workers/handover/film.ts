@@ -1,7 +1,7 @@
 import { Output, StreamTarget, VideoSample, VideoSampleSource } from 'mediabunny';
 import { FILM_TOLERANCE_LEVELS, FrameJudge } from '@/core/handover/frameJudge';
 import { i420Planes, signatureOfPlanes } from '@/core/raster/signature';
-import { i420Bytes, rgbaToI420 } from '@/core/raster/yuv';
+import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
 import { digestOfStream } from '@/workers/handover/fileDigest';
 import { filmCodec } from '@/workers/handover/filmCodec';
 import { countFilm } from '@/workers/handover/filmCount';
@@ -32,9 +32,10 @@ export async function writeFilm(
     const pictures = new StackPictures<Uint8Array>(
       plan,
       'paper',
-      async ({ pixels }, stack) => {
+      async (_canvas, stack, compositor) => {
+        const { pixels, order } = await compositor.opaquePixels();
         const yuv = new Uint8Array(i420Bytes(width, height));
-        rgbaToI420(width, height, pixels, yuv);
+        pixelsToI420(width, height, pixels, order, yuv);
         signatures[stack] ??= signatureOfPlanes(yuv, planes);
         return yuv;
       },

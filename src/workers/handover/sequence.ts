@@ -2,7 +2,9 @@ import { decode, encode } from 'fast-png';
 import { stackOfEachFrame } from '@/core/handover/framePlan';
 import type { Counted } from '@/core/handover/receipt';
 import { sequenceFileNames } from '@/core/naming/sequence';
-import { canonicalisePixels, digestOfBytes, digestOfPixels } from '@/core/raster/digest';
+import { canonicalisePixels, fingerprintOf } from '@/core/raster/digest';
+import type { Size } from '@/core/sheet/document';
+import { Compositor, type Ground } from '@/workers/compositor';
 import { digestOfStream } from '@/workers/handover/fileDigest';
 import { folderTarget, type WrittenSequence, zipTarget } from '@/workers/handover/sequenceTarget';
 import { StackPictures } from '@/workers/handover/stackPictures';
@@ -10,10 +12,26 @@ import type { HandoverOrder, HandoverProgress, HandoverResult } from '@/workers/
 
 const FRAMES_A_REPORT = 12;
 
-/** A stack's PNG; `convertToBlob` is exact for opaque pictures only, since a canvas is premultiplied. */
-async function encodeStack(canvas: OffscreenCanvas, pixels: Uint8ClampedArray, opaque: boolean): Promise<Uint8Array> {
-  if (opaque) return new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer());
-  return encode({ width: canvas.width, height: canvas.height, data: pixels, channels: 4, depth: 8 }, { zlib: { level: 3 } });
+/** A stack as a PNG file, with the fingerprint of its pixels. */
+type PackedStack = { readonly png: Uint8Array; readonly fingerprint: string };
+
+/**
+ * Packs what the compositor laid last. On paper a canvas packs and is read exactly; where there is
+ * transparency it would not be exact, since a canvas is premultiplied, so straight pixels are packed.
+ */
+async function packStack(canvas: OffscreenCanvas, compositor: Compositor, ground: Ground): Promise<PackedStack> {
+  if (ground === 'paper') {
+    const { pixels } = await compositor.opaquePixels();
+    const fingerprint = await fingerprintOf(pixels);
+    return { png: new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer()), fingerprint };
+  }
+  const pixels = compositor.pixels();
+  canonicalisePixels(pixels);
+  const fingerprint = await fingerprintOf(new Uint8Array(pixels.buffer));
+  return {
+    png: encode({ width: canvas.width, height: canvas.height, data: pixels, channels: 4, depth: 8 }, { zlib: { level: 3 } }),
+    fingerprint,
+  };
 }
 
 /** Writes one PNG a frame, composited and packed once a distinct stack; then reads every file back and compares its pixels. */
@@ -24,18 +42,17 @@ export async function writeSequence(
   stop: AbortSignal,
 ): Promise<Omit<HandoverResult, 'planDigest'>> {
   const { plan, baseName, ground } = order;
-  const { width, height } = plan.size;
   const names = sequenceFileNames(baseName, plan.firstNumber, plan.frames, 'png');
   const target = folder ? await folderTarget(folder, names) : await zipTarget(`${baseName}.zip`);
   try {
-    const pixelDigests: string[] = [];
+    const fingerprints: string[] = [];
     const pictures = new StackPictures<Uint8Array>(
       plan,
       ground,
-      async ({ canvas, pixels }, stack) => {
-        canonicalisePixels(pixels);
-        pixelDigests[stack] = await digestOfPixels(width, height, pixels);
-        return encodeStack(canvas, pixels, ground === 'paper');
+      async (canvas, stack, compositor) => {
+        const packed = await packStack(canvas, compositor, ground);
+        fingerprints[stack] = packed.fingerprint;
+        return packed.png;
       },
       (png) => png.byteLength,
     );
@@ -56,7 +73,7 @@ export async function writeSequence(
     const written = await target.finish();
     try {
       const composited = pictures.compositor.composited;
-      const counted = await countSequence(order, written, names, pixelDigests, stop, (framesDone) => {
+      const counted = await countSequence(order, written, names, fingerprints, stop, (framesDone) => {
         onProgress({ phase: 'counting', framesDone, frames: plan.frames, composited, pictures: plan.stacks.length });
       });
       return {
@@ -77,17 +94,18 @@ export async function writeSequence(
 }
 
 async function countSequence(
-  { plan }: HandoverOrder,
+  { plan, ground }: HandoverOrder,
   written: WrittenSequence,
   names: readonly string[],
-  meantDigests: readonly string[],
+  meantFingerprints: readonly string[],
   stop: AbortSignal,
   onFrames: (framesDone: number) => void,
 ): Promise<Counted> {
   const stacks = stackOfEachFrame(plan);
   const runStarts = new Set(plan.runs.map((run) => run.startFrame));
   const there = new Set(written.names);
-  const decoded = new Map<string, { digest: string; width: number; height: number }>();
+  const reader = new OpaqueReader(plan.size);
+  const decoded = new Map<string, ReadPicture>();
   const repeatFrames: number[] = [];
   const wrongFrames: number[] = [];
   let before: string | undefined;
@@ -102,18 +120,18 @@ async function countSequence(
     }
     frames++;
     const bytes = await written.read(name);
-    const key = await digestOfBytes(bytes);
+    const key = await fingerprintOf(bytes);
     let picture = decoded.get(key);
     if (!picture) {
-      picture = await decodePixels(bytes);
+      picture = ground === 'paper' ? await reader.read(bytes) : await decodePixels(bytes);
       decoded.set(key, picture);
     }
     if (frame === 0) size = picture;
     const stack = stacks[frame] as number;
     const blank = plan.stacks[stack]?.layers.length === 0;
-    if (picture.digest !== meantDigests[stack]) wrongFrames.push(frame);
-    if (runStarts.has(frame) && picture.digest === before && !blank) repeatFrames.push(frame);
-    before = picture.digest;
+    if (picture.fingerprint !== meantFingerprints[stack]) wrongFrames.push(frame);
+    if (runStarts.has(frame) && picture.fingerprint === before && !blank) repeatFrames.push(frame);
+    before = picture.fingerprint;
     if (frame % FRAMES_A_REPORT === 0) onFrames(frame + 1);
   }
   onFrames(plan.frames);
@@ -132,20 +150,33 @@ async function countSequence(
   };
 }
 
-/** Pixels of a written PNG, read by another decoder than the one that wrote it. */
-async function decodePixels(bytes: Uint8Array): Promise<{ digest: string; width: number; height: number }> {
-  const image = decode(bytes);
-  const { width, height } = image;
-  const pixels = new Uint8ClampedArray(width * height * 4);
-  if (image.channels === 4) pixels.set(image.data);
-  else {
-    for (let from = 0, to = 0; to < pixels.length; from += 3, to += 4) {
-      pixels[to] = image.data[from] as number;
-      pixels[to + 1] = image.data[from + 1] as number;
-      pixels[to + 2] = image.data[from + 2] as number;
-      pixels[to + 3] = 255;
-    }
+type ReadPicture = { readonly fingerprint: string; readonly width: number; readonly height: number };
+
+/** Reads opaque pictures back through the browser's own decoder. */
+class OpaqueReader {
+  private readonly compositor: Compositor;
+
+  constructor(size: Size) {
+    this.compositor = new Compositor(size);
   }
+
+  async read(bytes: Uint8Array): Promise<ReadPicture> {
+    const bitmap = await createImageBitmap(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'image/png' }), {
+      colorSpaceConversion: 'none',
+    });
+    const { width, height } = bitmap;
+    this.compositor.layBitmap(bitmap);
+    bitmap.close();
+    const { pixels } = await this.compositor.opaquePixels();
+    return { fingerprint: await fingerprintOf(pixels), width, height };
+  }
+}
+
+/** Straight pixels of a written PNG with transparency. */
+async function decodePixels(bytes: Uint8Array): Promise<ReadPicture> {
+  const { width, height, channels, data } = decode(bytes);
+  if (channels !== 4) throw new Error(`A picture written with transparency came back with ${channels} channels.`);
+  const pixels = Uint8Array.from(data);
   canonicalisePixels(pixels);
-  return { digest: await digestOfPixels(width, height, pixels), width, height };
+  return { fingerprint: await fingerprintOf(pixels), width, height };
 }

@@ -2,8 +2,8 @@ import type { FramePlan } from '@/core/handover/framePlan';
 import type { Ground } from '@/workers/compositor';
 import { Compositor } from '@/workers/compositor';
 
-/** A composited stack: the canvas it lies on until the next is laid, and its pixels (RGBA, straight alpha). */
-export type Laid = { readonly canvas: OffscreenCanvas; readonly pixels: Uint8ClampedArray };
+/** How many runs ahead pictures are fetched and decoded. */
+const PREPARED_RUNS = 12;
 
 /**
  * Something made once from each distinct stack of a plan and used in every run that shows it. What a
@@ -19,7 +19,8 @@ export class StackPictures<Made> {
   constructor(
     private readonly plan: FramePlan,
     private readonly ground: Ground,
-    private readonly make: (laid: Laid, stack: number) => Promise<Made>,
+    /** Makes it from the canvas a stack lies on until the next is laid. */
+    private readonly make: (canvas: OffscreenCanvas, stack: number, compositor: Compositor) => Promise<Made>,
     private readonly bytesOf: (made: Made) => number,
     private readonly mostBytes = 160 * 1024 * 1024,
   ) {
@@ -33,6 +34,9 @@ export class StackPictures<Made> {
   /** What was made for the stack of run number `runIndex`; runs are asked for in order. */
   async ofRun(runIndex: number): Promise<Made> {
     const stack = this.plan.runs[runIndex]?.stack ?? 0;
+    for (const next of this.plan.runs.slice(runIndex + 1, runIndex + 1 + PREPARED_RUNS)) {
+      if (!this.kept.has(next.stack)) this.compositor.prepare(this.plan.stacks[next.stack]?.layers ?? []);
+    }
     const known = this.kept.get(stack);
     const made = known ?? (await this.compose(stack));
     if (this.lastRun[stack] === runIndex) this.letGo(stack);
@@ -42,7 +46,7 @@ export class StackPictures<Made> {
 
   private async compose(stack: number): Promise<Made> {
     const canvas = await this.compositor.lay(this.plan.stacks[stack]?.layers ?? [], this.ground);
-    return this.make({ canvas, pixels: this.compositor.pixels() }, stack);
+    return this.make(canvas, stack, this.compositor);
   }
 
   private keep(stack: number, made: Made): void {

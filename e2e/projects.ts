@@ -1,0 +1,97 @@
+import sharp from 'sharp';
+import type { Step } from '../src/core/edit/step';
+import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
+import type { Drawing, Exposure, Project } from '../src/core/sheet/document';
+
+type Film = {
+  readonly title: string;
+  readonly rate: { num: number; den: number };
+  readonly size: { width: number; height: number };
+  readonly frames: number;
+};
+
+/** How a film of pictures is exposed: `drawings` distinct pictures, each standing `hold` frames, round and round until the end. */
+export type Exposing = { readonly drawings: number; readonly hold: number; readonly levels?: number };
+
+/** A picture with a figure at a place of its own, over nothing. */
+async function picture(index: number, level: number, size: Film['size']): Promise<{ digest: string; png: Buffer }> {
+  const { width, height } = size;
+  const x = ((index * 137 + level * 311) % 1000) / 1000;
+  const y = ((index * 71 + level * 173) % 1000) / 1000;
+  const unit = Math.min(width, height);
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">
+    <circle cx="${(0.15 + 0.7 * x) * width}" cy="${(0.2 + 0.6 * y) * height}" r="${unit * 0.12}" fill="hsl(${(index * 47) % 360} 60% 55%)" stroke="#1d2a23" stroke-width="${unit * 0.012}"/>
+    <path d="M${0.1 * width} ${(0.3 + 0.5 * y) * height} Q${x * width} ${y * height} ${0.9 * width} ${(0.7 - 0.4 * y) * height}" fill="none" stroke="#1d2a23" stroke-width="${unit * 0.01}"/></svg>`;
+  const { data } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  canonicalisePixels(data);
+  const png = await sharp(data, { raw: { width, height, channels: 4 } })
+    .png({ compressionLevel: 2 })
+    .toBuffer();
+  return { digest: await digestOfPixels(width, height, data), png };
+}
+
+async function post(url: string, body: BodyInit, type?: string): Promise<{ id: string; revision: number }> {
+  const response = await fetch(url, { method: 'POST', body, headers: type ? { 'Content-Type': type } : {} });
+  if (!response.ok) throw new Error(`${url} answered ${response.status}: ${await response.text()}`);
+  return (await response.json()) as { id: string; revision: number };
+}
+
+/** Makes a project of one shot over HTTP, with drawn pictures exposed to fill it; its id. */
+export async function makeProject(url: string, film: Film, exposing: Exposing): Promise<string> {
+  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, startFrame: 1 }), 'application/json');
+  const opened = (await (await fetch(`${url}/api/projects/${id}`)).json()) as { project: Project };
+  const shot = opened.project.shots[0];
+  const first = shot?.levels[0];
+  if (!shot || !first) throw new Error('A new project has a shot with a level.');
+  let revision = 0;
+  const send = async (steps: Step[], pictures: { digest: string; png: Buffer }[] = []) => {
+    const form = new FormData();
+    form.set('sending', JSON.stringify({ baseRevision: revision, batchId: crypto.randomUUID(), steps }));
+    for (const each of pictures) form.set(`picture-${each.digest}`, new Blob([new Uint8Array(each.png)]), 'p.png');
+    revision = (await post(`${url}/api/projects/${id}/steps`, form)).revision;
+  };
+  for (let level = 0; level < (exposing.levels ?? 1); level++) {
+    const levelId = level === 0 ? first.id : `level${level}`;
+    if (level > 0) {
+      await send([
+        {
+          type: 'addLevel',
+          shotId: shot.id,
+          index: level,
+          level: {
+            id: levelId,
+            name: `Level ${level + 1}`,
+            kind: 'animated',
+            visible: true,
+            opacityPercent: 100,
+            drawings: [],
+            exposures: [],
+          },
+        },
+      ]);
+    }
+    for (let start = 0; start < exposing.drawings; start += 40) {
+      const indices = Array.from({ length: Math.min(40, exposing.drawings - start) }, (_, offset) => start + offset);
+      const pictures = await Promise.all(indices.map((index) => picture(index, level, film.size)));
+      const steps = indices.map((index, place): Step => {
+        const drawing: Drawing = {
+          id: `d${level}-${index}`,
+          number: String(index + 1),
+          role: 'inbetween',
+          picture: pictures[place]?.digest ?? null,
+        };
+        return { type: 'addDrawing', shotId: shot.id, levelId, drawing, index };
+      });
+      await send(steps, pictures);
+    }
+    const runs: Exposure[] = [];
+    for (let frame = 0; frame < film.frames; frame += exposing.hold) {
+      runs.push({
+        drawing: `d${level}-${(frame / exposing.hold) % exposing.drawings}`,
+        frames: Math.min(exposing.hold, film.frames - frame),
+      });
+    }
+    await send([{ type: 'replaceRuns', shotId: shot.id, levelId, startFrame: 0, removedFrames: 0, runs }]);
+  }
+  return id;
+}

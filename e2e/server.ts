@@ -1,0 +1,59 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtemp } from 'node:fs/promises';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+
+/** A running Lime Tick with a data folder of its own. */
+export type Running = {
+  readonly url: string;
+  readonly folder: string;
+  readonly kill: (signal: NodeJS.Signals) => Promise<void>;
+  readonly output: () => string;
+  readonly process: ChildProcess;
+};
+
+/** A port nothing listens on. */
+export async function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+}
+
+/** A new empty data folder. */
+export const newDataFolder = (): Promise<string> => mkdtemp(path.join(tmpdir(), 'lime-tick-e2e-'));
+
+/** Starts the built application; ends once its database is open. Throws with its output when it stops instead. */
+export async function startServer(folder: string, port?: number): Promise<Running> {
+  const usedPort = port ?? (await freePort());
+  const child = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(usedPort)], {
+    env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', LIME_TICK_DATA: folder },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let output = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => (output += chunk.toString()));
+  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+  const url = `http://127.0.0.1:${usedPort}`;
+  const running: Running = {
+    url,
+    folder,
+    process: child,
+    output: () => output,
+    kill: async (signal) => {
+      child.kill(signal);
+      await ended;
+    },
+  };
+  for (const giveUp = Date.now() + 90_000; Date.now() < giveUp; ) {
+    if (child.exitCode !== null) throw new Error(`The server stopped: ${output}`);
+    const answer = await fetch(`${url}/api/health`).catch(() => null);
+    if (answer?.ok) return running;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error(`The server was not ready in time: ${output}`);
+}

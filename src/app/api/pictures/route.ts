@@ -1,0 +1,24 @@
+import { z } from 'zod';
+import { checkBody } from '@/app/api/respond';
+import { digestSchema } from '@/contracts/document';
+import { picturePngs } from '@/server/service/projects';
+
+const digestsSchema = z.array(digestSchema).min(1, 'Ask for at least one picture.').max(64, 'At most 64 pictures are given at once.');
+
+/**
+ * Several pictures at once: `?digests=<digest>.<digest>…`. The answer holds for each, in that order, its
+ * length as an unsigned 32-bit big-endian number and that many bytes of PNG; 0 for one that is missing.
+ */
+export async function GET(request: Request): Promise<Response> {
+  const digests = checkBody((new URL(request.url).searchParams.get('digests') ?? '').split('.').filter(Boolean), digestsSchema);
+  if (!digests.ok) return digests.response;
+  const pngs = await picturePngs(digests.value);
+  const parts = pngs.flatMap((png) => {
+    const length = Buffer.alloc(4);
+    length.writeUInt32BE(png?.byteLength ?? 0);
+    return png ? [length, png] : [length];
+  });
+  return new Response(Buffer.concat(parts), {
+    headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=31536000, immutable' },
+  });
+}
