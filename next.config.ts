@@ -5,6 +5,8 @@ const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,
+  // The largest picture with its steps; past this a body would be cut short before a route sees it.
+  experimental: { proxyClientMaxBodySize: '96mb' },
   async headers() {
     return [
       {

@@ -8,20 +8,54 @@ export { PictureCache } from '@/workers/pictureCache';
 export { localStore, type WaitingStep } from '@/workers/pictureSource';
 export type { HandoverProgress, HandoverResult } from '@/workers/protocol';
 
-let previewWorker: Remote<PreviewWorker> | undefined;
-let pictureWorker: Remote<PictureWorker> | undefined;
+/** A worker that is started once and again after it failed; `ask` rejects when it fails meanwhile. */
+class Helper<Api> {
+  private started: { remote: Remote<Api>; failed: Promise<never> } | undefined;
+
+  constructor(private readonly make: () => Worker) {}
+
+  private start(): { remote: Remote<Api>; failed: Promise<never> } {
+    const worker = this.make();
+    const failed = new Promise<never>((_resolve, reject) => {
+      worker.addEventListener('error', (event) => {
+        this.started = undefined;
+        reject(new Error(event.message || 'a part of the program could not be loaded, since the server does not answer'));
+      });
+    });
+    failed.catch(() => undefined);
+    return { remote: wrap<Api>(worker), failed };
+  }
+
+  /** Loads it before it is needed: a server that stops later can't keep work from being done then. */
+  warm(): void {
+    this.started ??= this.start();
+  }
+
+  ask<T>(question: (remote: Remote<Api>) => Promise<T>): Promise<T> {
+    this.started ??= this.start();
+    const { remote, failed } = this.started;
+    return Promise.race([question(remote), failed]);
+  }
+}
+
+const previewHelper = new Helper<PreviewWorker>(() => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }));
+const pictureHelper = new Helper<PictureWorker>(() => new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }));
+
+/** Loads the workers that drawing and looking need, before they are needed. */
+export function warmWorkers(): void {
+  previewHelper.warm();
+  pictureHelper.warm();
+}
 
 /** A stack composited in the preview worker. */
-export function compositePreview(size: Size, layers: readonly StackLayer[], ground: Ground): Promise<ImageBitmap> {
-  previewWorker ??= wrap<PreviewWorker>(new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }));
-  return previewWorker.composite(size, layers, ground);
-}
+export const compositePreview = (size: Size, layers: readonly StackLayer[], ground: Ground): Promise<ImageBitmap> =>
+  previewHelper.ask((remote) => remote.composite(size, layers, ground) as Promise<ImageBitmap>);
 
 /** The digest and PNG of a drawing's pixels, worked out off the page's thread; null for an empty page. */
-export function keepPixels(width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null> {
-  pictureWorker ??= wrap<PictureWorker>(new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }));
-  return pictureWorker.keep(width, height, transfer(rgba, [rgba.buffer]));
-}
+export const keepPixels = (width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null> =>
+  pictureHelper.ask(
+    (remote) => remote.keep(width, height, transfer(rgba, [rgba.buffer])) as Promise<{ digest: Digest; png: Uint8Array } | null>,
+  );
 
 /** A handover under way: how it ends, and how to stop it. */
 export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };

@@ -4,7 +4,7 @@ import { type Act, keyOf } from '@/features/acts/act';
 
 const TYPING = 'input, textarea, select, [contenteditable="true"]';
 const OWN_ARROWS = '[role="slider"], [role="radiogroup"], [role="menu"], [role="dialog"]';
-const PRESSABLE = 'button, a, [role="option"]';
+const PRESSABLE = 'button, [role="option"]';
 
 /** Whether the focused element answers to this key itself. */
 function belongsToTarget(event: KeyboardEvent): boolean {
@@ -13,7 +13,16 @@ function belongsToTarget(event: KeyboardEvent): boolean {
   if (target.closest('[role="dialog"]')) return true;
   if (target.closest(TYPING) && !(target instanceof HTMLInputElement && target.type === 'range')) return true;
   if (event.key.startsWith('Arrow') || event.key === 'Home' || event.key === 'End') return target.closest(OWN_ARROWS) !== null;
-  return (event.key === ' ' || event.key === 'Enter') && target.closest(PRESSABLE) !== null;
+  return (event.key === ' ' || event.key === 'Enter') && target.closest(event.key === ' ' ? PRESSABLE : `${PRESSABLE}, a`) !== null;
+}
+
+/**
+ * After a press with mouse or pen the keys belong to the sheet again: else Space would press that button
+ * once more instead of playing. Whoever works by keyboard alone keeps the focus where it is.
+ */
+function letGoAfterPointer(event: MouseEvent): void {
+  const button = event.target instanceof Element ? event.target.closest('button:not([aria-haspopup])') : null;
+  if (event.detail > 0 && button instanceof HTMLElement && !button.closest('[role="dialog"]')) button.blur();
 }
 
 /** Runs the act whose keys are pressed, unless what has the focus uses the key itself. */
@@ -28,6 +37,10 @@ export function useKeys(acts: readonly Act[]): void {
       act.run();
     };
     window.addEventListener('keydown', onKeyDown);
-    return () => window.removeEventListener('keydown', onKeyDown);
+    window.addEventListener('click', letGoAfterPointer);
+    return () => {
+      window.removeEventListener('keydown', onKeyDown);
+      window.removeEventListener('click', letGoAfterPointer);
+    };
   }, [acts]);
 }

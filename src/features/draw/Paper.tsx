@@ -98,7 +98,8 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
 
   useEffect(() => {
     if (!desk) return;
-    void desk.lay(deskKey(drawing?.id, drawing?.picture), drawing?.picture ? pictures.get(drawing.picture) : null).catch(() => undefined);
+    const picture = drawing?.picture;
+    void desk.lay(deskKey(drawing?.id, drawing?.picture), picture ? () => pictures.get(picture) : null).catch(() => undefined);
   }, [desk, drawing?.id, drawing?.picture]);
 
   const pointOf = (event: globalThis.PointerEvent, box: DOMRect): InkPoint => ({

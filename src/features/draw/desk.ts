@@ -52,11 +52,11 @@ export class Desk {
   }
 
   /** Lays a drawing's picture on the desk, unless it lies there already. */
-  async lay(key: string, picture: Promise<ImageBitmap> | null): Promise<void> {
+  async lay(key: string, picture: (() => Promise<ImageBitmap>) | null): Promise<void> {
     if (this.shows === key) return;
     this.shows = key;
     const turn = ++this.loading;
-    const bitmap = await picture;
+    const bitmap = await picture?.();
     if (turn !== this.loading) return;
     this.context.clearRect(0, 0, this.canvas.width, this.canvas.height);
     if (bitmap) this.context.drawImage(bitmap, 0, 0);

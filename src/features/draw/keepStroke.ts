@@ -3,7 +3,7 @@ import { newDrawingHere } from '@/core/edit/acts';
 import { drawingShownAt } from '@/core/sheet/reading';
 import type { Desk } from '@/features/draw/desk';
 import { inView } from '@/features/project/hooks';
-import { make } from '@/features/project/session';
+import { make, makeWithPicture } from '@/features/project/session';
 import { settle } from '@/features/project/settling';
 import { keepPixels } from '@/workers/client';
 
@@ -44,6 +44,7 @@ export function keepStroke(desk: Desk, target: StrokeTarget, pixels: Uint8Clampe
   void settle(async () => {
     const kept = await keepPixels(width, height, pixels);
     if (desk.shows.startsWith(`${target.drawingId}:`)) desk.shows = deskKey(target.drawingId, kept?.digest);
-    make({ type: 'setPicture', ...target, picture: kept?.digest ?? null }, kept ? [kept] : []);
+    if (kept) await makeWithPicture({ type: 'setPicture', ...target, picture: kept.digest }, kept);
+    else make({ type: 'setPicture', ...target, picture: null });
   }).catch((error: unknown) => toast.error(`The stroke could not be kept: ${error instanceof Error ? error.message : 'unknown reason'}.`));
 }

@@ -13,14 +13,25 @@ function nextOrder(): number {
   return lastOrder;
 }
 
-/** Puts a step with its pictures where a crash of the tab can't reach it. */
-export async function putWaiting(projectId: string, step: Step, pictures: readonly NewPicture[]): Promise<WaitingStep> {
-  const waiting: WaitingStep = { order: nextOrder(), projectId, step, pictures: pictures.map((picture) => picture.digest), sending: null };
-  const transaction = (await localStore()).transaction(['waiting', 'pictures'], 'readwrite', { durability: 'strict' });
-  for (const { digest, png } of pictures) await transaction.objectStore('pictures').put(png, digest);
-  await transaction.objectStore('waiting').put(waiting);
+/** Puts a new picture where a crash of the tab can't reach it and where page and workers find it. */
+export async function putPicture({ digest, png }: NewPicture): Promise<void> {
+  await (await localStore()).put('pictures', png, digest);
+}
+
+/** A step as it waits; `pictures` are those made for it, which are stored already. */
+export const newWaiting = (projectId: string, step: Step, pictures: readonly Digest[]): WaitingStep => ({
+  order: nextOrder(),
+  projectId,
+  step,
+  pictures,
+  sending: null,
+});
+
+/** Puts a step where a crash of the tab can't reach it. */
+export async function putWaiting(waiting: WaitingStep): Promise<void> {
+  const transaction = (await localStore()).transaction('waiting', 'readwrite', { durability: 'strict' });
+  await transaction.store.put(waiting);
   await transaction.done;
-  return waiting;
 }
 
 /** Steps of a project that no server has acknowledged, in the order they were made. */

@@ -2,10 +2,19 @@ import { toast } from 'sonner';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
-import type { Project } from '@/core/sheet/document';
+import type { Digest, Project } from '@/core/sheet/document';
 import { plural } from '@/core/time/counts';
 import { fetchProject, postSteps, Refused } from '@/features/project/api';
-import { dropWaiting, loadWaiting, markSending, type NewPicture, picturesOfWaiting, putWaiting } from '@/features/project/outbox';
+import {
+  dropWaiting,
+  loadWaiting,
+  markSending,
+  type NewPicture,
+  newWaiting,
+  picturesOfWaiting,
+  putPicture,
+  putWaiting,
+} from '@/features/project/outbox';
 import { closeProjectStore, useProjectStore } from '@/features/project/projectStore';
 import type { WaitingStep } from '@/workers/client';
 
@@ -24,6 +33,8 @@ class Session {
   private acknowledged: { project: Project; revision: number };
   private waiting: WaitingStep[];
   private storing: Promise<unknown> = Promise.resolve();
+  /** Waiting steps that are not in the browser's own store yet, and so can't be sent. */
+  private readonly unstored = new Set<number>();
   private sender: Promise<void> | null = null;
   private closed = false;
 
@@ -56,7 +67,7 @@ class Session {
   }
 
   /** Applies a step and sees to it that it is kept; false when it was refused, with the reason told. */
-  make(step: Step, pictures: readonly NewPicture[]): boolean {
+  make(step: Step, pictures: readonly Digest[]): boolean {
     const { project } = useProjectStore.getState();
     if (!project) return false;
     const next = applyStep(project, step);
@@ -65,13 +76,19 @@ class Session {
       return false;
     }
     if (next.value === project) return true;
+    const entry = newWaiting(project.id, step, pictures);
+    this.waiting = [...this.waiting, entry];
+    this.unstored.add(entry.order);
     useProjectStore.setState((state) => ({
       project: next.value,
-      waitingSteps: state.waitingSteps + 1,
+      waitingSteps: this.waiting.length,
       kept: state.kept === 'kept' ? 'sending' : state.kept,
     }));
     this.storing = this.storing.then(async () => {
-      this.waiting.push(await putWaiting(project.id, step, pictures));
+      await putWaiting(entry).catch(() => {
+        toast.error('This browser has no room for a copy of what you do: it is safe only once the server says “Kept”.', { id: 'no-copy' });
+      });
+      this.unstored.delete(entry.order);
       this.send();
     });
     return true;
@@ -85,17 +102,21 @@ class Session {
       })
       .finally(() => {
         this.sender = null;
-        if (this.waiting.length > 0 && !this.closed) this.send();
+        if (this.ready().length > 0 && !this.closed) this.send();
       });
   }
 
+  /** The waiting steps that can be sent: in order, up to the first that is not stored. */
+  private ready(): readonly WaitingStep[] {
+    const unstored = this.waiting.findIndex((entry) => this.unstored.has(entry.order));
+    return unstored === -1 ? this.waiting : this.waiting.slice(0, unstored);
+  }
+
   private async sendAll(): Promise<void> {
-    while (this.waiting.length > 0 && !this.closed) {
-      const first = this.waiting[0] as WaitingStep;
-      let batch = first.sending
-        ? this.waiting.filter((entry) => entry.sending?.batchId === first.sending?.batchId)
-        : this.waiting.slice(0, MOST_STEPS_A_SENDING);
-      if (!first.sending)
+    for (let ready = this.ready(); ready.length > 0 && !this.closed; ready = this.ready()) {
+      const { sending } = ready[0] as WaitingStep;
+      let batch = sending ? ready.filter((entry) => entry.sending?.batchId === sending.batchId) : ready.slice(0, MOST_STEPS_A_SENDING);
+      if (!sending)
         batch = this.replaceWaiting(await markSending(batch, { batchId: crypto.randomUUID(), baseRevision: this.acknowledged.revision }));
       const sent = await this.sendBatch(batch);
       if (!sent) await new Promise((resolve) => setTimeout(resolve, RETRY_MILLISECONDS));
@@ -217,10 +238,10 @@ export function closeSession(): void {
 }
 
 /** Makes a step that undo can't take back by itself: for undo and redo alone. */
-const makeQuietly = (step: Step, pictures: readonly NewPicture[] = []): boolean => session?.make(step, pictures) ?? false;
+const makeQuietly = (step: Step, pictures: readonly Digest[] = []): boolean => session?.make(step, pictures) ?? false;
 
 /** Makes a step: applied at once, undoable, kept as soon as the server answers. False when it was refused. */
-export function make(step: Step, pictures: readonly NewPicture[] = []): boolean {
+export function make(step: Step, pictures: readonly Digest[] = []): boolean {
   const { project } = useProjectStore.getState();
   if (!project || !applyStep(project, step).ok) return makeQuietly(step, pictures);
   const inverse = invertStep(project, step);
@@ -231,6 +252,12 @@ export function make(step: Step, pictures: readonly NewPicture[] = []): boolean 
     redo: [],
   }));
   return true;
+}
+
+/** Makes a step that names a new picture, once that picture is where every part of the program finds it. */
+export async function makeWithPicture(step: Step, picture: NewPicture): Promise<boolean> {
+  await putPicture(picture);
+  return make(step, [picture.digest]);
 }
 
 function takeBack(from: 'undo' | 'redo', to: 'undo' | 'redo'): string | null {

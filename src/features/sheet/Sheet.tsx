@@ -94,23 +94,22 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
             frame
           </span>
           {columns.map((column, index) => (
-            <button
-              key={column.id}
-              type="button"
-              role="columnheader"
-              aria-colindex={index + 2}
-              onClick={() => useViewStore.setState({ levelId: column.id, selection: null })}
-              className="min-w-0 shrink-0 px-1 text-left leading-[15px]"
-              style={{ width: columnWidth }}
-              title={column.name}
-            >
-              <span
-                className={`block truncate font-bold text-xs ${column.id === level?.id ? 'underline decoration-2 decoration-lime underline-offset-2' : ''} ${column.visible ? '' : 'line-through opacity-60'}`}
+            <span key={column.id} role="columnheader" aria-colindex={index + 2} className="min-w-0 shrink-0" style={{ width: columnWidth }}>
+              <button
+                type="button"
+                tabIndex={-1}
+                onClick={() => useViewStore.setState({ levelId: column.id, selection: null })}
+                className="block w-full px-1 text-left leading-[15px]"
+                title={column.name}
               >
-                {column.name}
-              </span>
-              <span className="block truncate text-2xs text-soft">{column.kind === 'guide' ? 'guide' : levelTiming(column)}</span>
-            </button>
+                <span
+                  className={`block truncate font-bold text-xs ${column.id === level?.id ? 'underline decoration-2 decoration-lime underline-offset-2' : ''} ${column.visible ? '' : 'line-through opacity-60'}`}
+                >
+                  {column.name}
+                </span>
+                <span className="block truncate text-2xs text-soft">{column.kind === 'guide' ? 'guide' : levelTiming(column)}</span>
+              </button>
+            </span>
           ))}
           <span role="columnheader" aria-colindex={columns.length + 2} className="pl-1 font-bold text-xs">
             Notes
@@ -133,7 +132,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
                   style={{ top: index * ROW_PX, height: ROW_PX, left: 0, width: '100%' }}
                 >
                   <span className="absolute left-0" style={{ width: RULER_PX - 14 }}>
-                    {index % 2 === 0 ? number : ''}
+                    {index % 2 === 0 ? number : <span className="sr-only">{number}</span>}
                   </span>
                 </span>
                 {columns.map((column, place) => {

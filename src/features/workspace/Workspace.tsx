@@ -17,6 +17,7 @@ import { KeptWords } from '@/features/workspace/KeptWords';
 import { ShotMenu } from '@/features/workspace/ShotMenu';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
+import { warmWorkers } from '@/workers/client';
 
 function stageOf(pathname: string): Stage {
   return STAGES.find((stage) => pathname.endsWith(`/${stage}`)) ?? 'plan';
@@ -77,6 +78,7 @@ export function Workspace({ projectId, children }: { projectId: string; children
 
   useEffect(() => {
     resetView();
+    warmWorkers();
     void openSession(projectId);
     return closeSession;
   }, [projectId]);

@@ -2,8 +2,8 @@ import type { FramePlan } from '@/core/handover/framePlan';
 import type { Ground } from '@/workers/compositor';
 import { Compositor } from '@/workers/compositor';
 
-/** How many runs ahead pictures are fetched and decoded. */
-const PREPARED_RUNS = 12;
+/** Room for decoded pictures, used and prepared. */
+const MOST_PICTURE_BYTES = 160 * 1024 * 1024;
 
 /**
  * Something made once from each distinct stack of a plan and used in every run that shows it. What a
@@ -15,6 +15,8 @@ export class StackPictures<Made> {
   private readonly kept = new Map<number, Made>();
   private readonly lastRun: Uint32Array;
   private keptBytes = 0;
+  private readonly runsAhead: number;
+  private preparedUntil = 0;
 
   constructor(
     private readonly plan: FramePlan,
@@ -24,7 +26,10 @@ export class StackPictures<Made> {
     private readonly bytesOf: (made: Made) => number,
     private readonly mostBytes = 160 * 1024 * 1024,
   ) {
-    this.compositor = new Compositor(plan.size, 96 * 1024 * 1024);
+    this.compositor = new Compositor(plan.size, MOST_PICTURE_BYTES);
+    const pictureBytes = plan.size.width * plan.size.height * 4;
+    const deepest = Math.max(1, ...plan.stacks.map((stack) => stack.layers.length));
+    this.runsAhead = Math.max(1, Math.floor(MOST_PICTURE_BYTES / 2 / pictureBytes / deepest));
     this.lastRun = new Uint32Array(plan.stacks.length);
     plan.runs.forEach((run, index) => {
       this.lastRun[run.stack] = index;
@@ -34,14 +39,26 @@ export class StackPictures<Made> {
   /** What was made for the stack of run number `runIndex`; runs are asked for in order. */
   async ofRun(runIndex: number): Promise<Made> {
     const stack = this.plan.runs[runIndex]?.stack ?? 0;
-    for (const next of this.plan.runs.slice(runIndex + 1, runIndex + 1 + PREPARED_RUNS)) {
-      if (!this.kept.has(next.stack)) this.compositor.prepare(this.plan.stacks[next.stack]?.layers ?? []);
-    }
+    this.prepareAhead(runIndex);
     const known = this.kept.get(stack);
     const made = known ?? (await this.compose(stack));
     if (this.lastRun[stack] === runIndex) this.letGo(stack);
     else if (!known) this.keep(stack, made);
     return made;
+  }
+
+  /**
+   * Has the pictures of coming runs fetched and decoded: as many as fit half the room, and only when half
+   * of those are used up, so that the server is asked for many at once.
+   */
+  private prepareAhead(runIndex: number): void {
+    if (this.preparedUntil - runIndex > this.runsAhead / 2) return;
+    const until = Math.min(this.plan.runs.length, runIndex + 1 + this.runsAhead);
+    for (let index = Math.max(this.preparedUntil, runIndex); index < until; index++) {
+      const next = this.plan.runs[index]?.stack ?? 0;
+      if (!this.kept.has(next)) this.compositor.prepare(this.plan.stacks[next]?.layers ?? []);
+    }
+    this.preparedUntil = until;
   }
 
   private async compose(stack: number): Promise<Made> {
