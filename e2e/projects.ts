@@ -13,15 +13,19 @@ type Film = {
 /** How a film of pictures is exposed: `drawings` distinct pictures, each standing `hold` frames, round and round until the end. */
 export type Exposing = { readonly drawings: number; readonly hold: number; readonly levels?: number };
 
-/** A picture with a figure at a place of its own, over nothing. */
-async function picture(index: number, level: number, size: Film['size']): Promise<{ digest: string; png: Buffer }> {
-  const { width, height } = size;
+/** A picture with a figure at a place of its own, over nothing, as an SVG. */
+export function pictureSvg(index: number, level: number, { width, height }: Film['size']): string {
   const x = ((index * 137 + level * 311) % 1000) / 1000;
   const y = ((index * 71 + level * 173) % 1000) / 1000;
   const unit = Math.min(width, height);
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">
     <circle cx="${(0.15 + 0.7 * x) * width}" cy="${(0.2 + 0.6 * y) * height}" r="${unit * 0.12}" fill="hsl(${(index * 47) % 360} 60% 55%)" stroke="#1d2a23" stroke-width="${unit * 0.012}"/>
     <path d="M${0.1 * width} ${(0.3 + 0.5 * y) * height} Q${x * width} ${y * height} ${0.9 * width} ${(0.7 - 0.4 * y) * height}" fill="none" stroke="#1d2a23" stroke-width="${unit * 0.01}"/></svg>`;
+}
+
+async function picture(index: number, level: number, size: Film['size']): Promise<{ digest: string; png: Buffer }> {
+  const { width, height } = size;
+  const svg = pictureSvg(index, level, size);
   const { data } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   canonicalisePixels(data);
   const png = await sharp(data, { raw: { width, height, channels: 4 } })

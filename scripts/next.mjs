@@ -15,6 +15,7 @@ export function runNext(args, options = {}) {
 
 /** Ends with the child's exit code. */
 export function exitOf(child) {
+  if (child.exitCode !== null) return Promise.resolve(child.exitCode);
   return new Promise((resolve) => child.on('exit', (code, signal) => resolve(code ?? (signal ? 1 : 0))));
 }
 

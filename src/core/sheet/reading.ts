@@ -1,6 +1,6 @@
-import type { Drawing, DrawingId, DrawingRole, Level, Shot } from '@/core/sheet/document';
+import type { Drawing, DrawingId, DrawingRole, Level } from '@/core/sheet/document';
 import { drawingById } from '@/core/sheet/document';
-import { framesOfRuns, type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
+import { type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
 
 /** The drawing a level shows at `frame` (from 0): a still level's only one, else the exposed one; undefined when blank. */
 export function drawingShownAt(level: Level, frame: number): Drawing | undefined {
@@ -11,9 +11,6 @@ export function drawingShownAt(level: Level, frame: number): Drawing | undefined
 /** Exposures of one drawing on its level, in order. */
 export const exposuresOf = (level: Level, drawingId: DrawingId): readonly PlacedRun[] =>
   placedRuns(level.exposures).filter((run) => run.drawing === drawingId);
-
-/** Frames a level's exposures cover; a still level covers the whole shot. */
-export const framesOfLevel = (level: Level, shot: Shot): number => (level.kind === 'still' ? shot.frames : framesOfRuns(level.exposures));
 
 /**
  * The nearest exposed drawing before or after `frame` on a level, not the one showing there.

@@ -18,15 +18,21 @@ export type PlacedRun = {
 /** The one form of a list of runs: empty ones dropped, touching equals joined, no blank at the end. */
 export function tidyRuns(runs: readonly Exposure[]): readonly Exposure[] {
   if (isTidy(runs)) return runs;
-  const tidy: Exposure[] = [];
-  for (const run of runs) {
-    if (run.frames <= 0) continue;
-    const last = tidy.at(-1);
-    if (last && last.drawing === run.drawing) tidy[tidy.length - 1] = { drawing: run.drawing, frames: last.frames + run.frames };
-    else tidy.push(run);
-  }
+  const tidy = joined(runs);
   if (tidy.at(-1)?.drawing === null) tidy.pop();
   return tidy;
+}
+
+/** Runs without empty ones, touching equals made one. */
+function joined(runs: readonly Exposure[]): Exposure[] {
+  const list: Exposure[] = [];
+  for (const run of runs) {
+    if (run.frames <= 0) continue;
+    const last = list.at(-1);
+    if (last && last.drawing === run.drawing) list[list.length - 1] = { drawing: run.drawing, frames: last.frames + run.frames };
+    else list.push(run);
+  }
+  return list;
 }
 
 function isTidy(runs: readonly Exposure[]): boolean {
@@ -83,9 +89,21 @@ export function sliceRuns(runs: readonly Exposure[], fromFrame: number, toFrame:
   return slice;
 }
 
+/** The place of a cut before `frame`: the run it goes through or stands in front of, and how many of its frames lie before. */
+function cutBefore(runs: readonly Exposure[], frame: number): { index: number; framesBefore: number } {
+  let startFrame = 0;
+  for (let index = 0; index < runs.length; index++) {
+    const endFrame = startFrame + (runs[index] as Exposure).frames;
+    if (frame < endFrame) return { index, framesBefore: frame - startFrame };
+    startFrame = endFrame;
+  }
+  return { index: runs.length, framesBefore: 0 };
+}
+
 /**
  * Takes `removedFrames` frames out from `fromFrame` and puts `inserted` there; what follows moves by
- * the difference. With inserted runs of the same total, nothing else moves.
+ * the difference. With inserted runs of the same total, nothing else moves. `runs` are in their one
+ * form, so only what touches the cuts is looked at for joining.
  */
 export function spliceRuns(
   runs: readonly Exposure[],
@@ -93,11 +111,21 @@ export function spliceRuns(
   removedFrames: number,
   inserted: readonly Exposure[],
 ): readonly Exposure[] {
-  const total = framesOfRuns(runs);
-  const resumeFrame = fromFrame + removedFrames;
-  const head = fromFrame > 0 ? sliceRuns(runs, 0, fromFrame) : [];
-  const tail = resumeFrame < total ? sliceRuns(runs, resumeFrame, total) : [];
-  return tidyRuns([...head, ...inserted, ...tail]);
+  const first = cutBefore(runs, fromFrame);
+  const second = cutBefore(runs, fromFrame + removedFrames);
+  const whole = (index: number) => (runs[index] ? [runs[index] as Exposure] : []);
+  const part = (index: number, frames: number) => whole(index).map((run) => ({ drawing: run.drawing, frames }));
+  const cutRunFrames = runs[second.index]?.frames ?? 0;
+  const middle = joined([
+    ...whole(first.index - 1),
+    ...part(first.index, first.framesBefore),
+    ...inserted,
+    ...part(second.index, cutRunFrames - second.framesBefore),
+    ...whole(second.index + 1),
+  ]);
+  const tailStart = second.index + 2;
+  if (tailStart >= runs.length && middle.at(-1)?.drawing === null) middle.pop();
+  return runs.slice(0, Math.max(0, first.index - 1)).concat(middle, runs.slice(tailStart));
 }
 
 /** Whether two lists of runs in tidy form are the same sheet column. */

@@ -1,5 +1,5 @@
 import { asc, desc, eq, sql } from 'drizzle-orm';
-import { drawings, journal, levels, projects, receipts, shots } from '@/server/db/schema';
+import { drawings, levels, projects, receipts, shots } from '@/server/db/schema';
 import type { Database } from '@/server/store/database';
 
 /** Rows for the shelf: every project with its counts and its first drawn pictures of the first shot, lowest level first. */
@@ -40,10 +40,4 @@ export async function insertReceipt(database: Database, id: string, projectId: s
   const [row] = await database.insert(receipts).values({ id, projectId, body }).returning({ madeAt: receipts.madeAt });
   if (!row) throw new Error('The receipt was not stored.');
   return row.madeAt;
-}
-
-/** How many steps a project's journal holds. */
-export async function journalLength(database: Database, projectId: string): Promise<number> {
-  const [row] = await database.select({ steps: sql<number>`count(*)::int` }).from(journal).where(eq(journal.projectId, projectId));
-  return row?.steps ?? 0;
 }

@@ -1,0 +1,62 @@
+import { execFileSync } from 'node:child_process';
+import { type Browser, chromium, type Page } from '@playwright/test';
+import playwright from '../playwright.config';
+
+/** The browser of the tests, with the same settings. */
+export const openBrowser = (): Promise<Browser> => chromium.launch(playwright.use?.launchOptions);
+
+/** How a handover went: until the file was written, until it was counted, what its receipt says, and where it was saved. */
+export type Handed = {
+  readonly writtenSeconds: number;
+  readonly countedSeconds: number;
+  readonly pictures: number;
+  readonly verdict: string;
+  readonly file: string;
+};
+
+/** Hands a project's whole reel over as one kind, through the screen a person uses. */
+export async function handOver(page: Page, url: string, projectId: string, kind: string): Promise<Handed> {
+  await page.goto(`${url}/projects/${projectId}/hand-over`);
+  await page.getByRole('radio', { name: kind }).click();
+  const before = await page.getByRole('article').count();
+  await page.evaluate(() => {
+    const state = window as Window & { writtenAt?: number };
+    delete state.writtenAt;
+    new MutationObserver(() => {
+      if (document.body.textContent?.includes('opening the file again')) state.writtenAt ??= performance.now();
+    }).observe(document.body, { subtree: true, childList: true, characterData: true });
+  });
+  const download = page.waitForEvent('download', { timeout: 600_000 });
+  const started = await page.evaluate(() => performance.now());
+  await page.getByRole('button', { name: /^Hand over \d/ }).click();
+  const file = await (await download).path();
+  await page.waitForFunction((count) => document.querySelectorAll('article').length > count, before, { timeout: 60_000 });
+  const ended = await page.evaluate(() => performance.now());
+  const writtenAt = await page.evaluate(() => (window as Window & { writtenAt?: number }).writtenAt ?? Number.NaN);
+  const receipt = page.getByRole('article').first();
+  const pictures = Number(/(\d+) pictures made/.exec((await receipt.textContent()) ?? '')?.[1] ?? Number.NaN);
+  return {
+    writtenSeconds: (writtenAt - started) / 1000,
+    countedSeconds: (ended - started) / 1000,
+    pictures,
+    verdict: (await receipt.getByTestId('verdict').textContent()) ?? '',
+    file,
+  };
+}
+
+/** Watches the memory of the browser's page processes; `stop` gives the most seen of the largest, in MiB. */
+export function watchPageMemory(): { stop: () => number } {
+  let mostMebibytes = 0;
+  const look = () => {
+    const rows = execFileSync('ps', ['-eo', 'rss=,args='], { encoding: 'utf8', maxBuffer: 16 * 1024 * 1024 }).split('\n');
+    for (const row of rows) if (row.includes('--type=renderer')) mostMebibytes = Math.max(mostMebibytes, Number.parseInt(row, 10) / 1024);
+  };
+  const timer = setInterval(look, 300);
+  return {
+    stop: () => {
+      clearInterval(timer);
+      look();
+      return mostMebibytes;
+    },
+  };
+}

@@ -1,0 +1,71 @@
+// `npm run screenshots`: pictures of the main views for the README, from a new demo, at 1280 × 800.
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { BROWSER_PROGRAMS, ensurePackages, ensurePrograms } from './dependencies.mjs';
+
+ensurePackages();
+ensurePrograms(BROWSER_PROGRAMS);
+const { chromium } = await import('@playwright/test');
+const { exitOf, HOST, runNext, untilReady } = await import('./next.mjs');
+
+const PORT = '4159';
+const OUT = 'docs/screenshots';
+const url = `http://${HOST}:${PORT}`;
+
+if ((await exitOf(runNext(['build'], { stdio: ['ignore', 'ignore', 'inherit'] }))) !== 0) process.exit(1);
+mkdirSync(OUT, { recursive: true });
+const folder = mkdtempSync(path.join(tmpdir(), 'lime-tick-screenshots-'));
+const server = runNext(['start', '-H', HOST, '-p', PORT], { stdio: ['ignore', 'ignore', 'inherit'], env: { LIME_TICK_DATA: folder } });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ],
+});
+
+try {
+  await untilReady(url, server);
+  await fetch(`${url}/api/demo`, { method: 'POST' });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const settle = async () => {
+    await page.waitForLoadState('networkidle');
+    await page.evaluate(() => document.fonts.ready);
+  };
+  const take = async (name) => {
+    await settle();
+    await page.screenshot({ path: `${OUT}/${name}.png` });
+    console.log(`${OUT}/${name}.png`);
+  };
+  await page.goto(url);
+  await page.getByRole('heading', { name: 'Washday' }).waitFor();
+  await take('shelf');
+  const open = async (stage) => {
+    await page.goto(`${url}/projects/washday/${stage}`);
+    await page
+      .getByRole('banner')
+      .getByRole('button', { name: /^Shot / })
+      .click();
+    await page.getByRole('menuitem', { name: /^020/ }).click();
+    for (let frame = 1; frame < 31; frame++) await page.keyboard.press('ArrowDown');
+  };
+  for (const stage of ['plan', 'draw', 'check', 'assemble']) {
+    await open(stage);
+    await take(stage);
+  }
+  await open('hand-over');
+  await page.getByRole('button', { name: /^Hand over \d/ }).click();
+  await page.getByTestId('verdict').first().waitFor({ timeout: 120_000 });
+  await take('hand-over');
+} finally {
+  await browser.close();
+  server.kill('SIGTERM');
+  await exitOf(server);
+  rmSync(folder, { recursive: true, force: true });
+}
