@@ -1,36 +1,11 @@
-import { PAINT, Pen, type Point, placed } from '@/demo/pen';
+import { PAINT, Pen, type Point, placed, points } from '@/demo/pen';
 
 /** How a sock lies on the page: its middle, turn in radians, and stretch along it (above 1 longer and thinner). */
 export type SockPose = { readonly at: Point; readonly turn: number; readonly stretch: number };
 
-const SOCK: readonly Point[] = [
-  [-36, -96],
-  [36, -98],
-  [37, -30],
-  [40, 22],
-  [82, 44],
-  [104, 66],
-  [92, 90],
-  [40, 96],
-  [-18, 92],
-  [-44, 62],
-  [-38, 10],
-  [-37, -40],
-];
-const TOE: readonly Point[] = [
-  [70, 38],
-  [104, 64],
-  [92, 90],
-  [56, 95],
-  [60, 66],
-];
-const HEEL: readonly Point[] = [
-  [-40, 40],
-  [-12, 56],
-  [-8, 91],
-  [-30, 84],
-  [-45, 62],
-];
+const SOCK: readonly Point[] = points('-36,-96 36,-98 37,-30 40,22 82,44 104,66 92,90 40,96 -18,92 -44,62 -38,10 -37,-40');
+const TOE: readonly Point[] = points('70,38 104,64 92,90 56,95 60,66');
+const HEEL: readonly Point[] = points('-40,40 -12,56 -8,91 -30,84 -45,62');
 
 /** The sock, with its stripes, toe and heel. */
 export function sock(pose: SockPose, seed: number, pen = new Pen(seed)): Pen {
@@ -62,18 +37,7 @@ export function peg(at: Point, turn: number, open: number, seed: number, pen = n
       turn,
     );
   pen.shape(leg(-1), PAINT.wood, 4).shape(leg(1), PAINT.wood, 4);
-  return pen.line(
-    placed(
-      [
-        [-8, -6],
-        [0, -9],
-        [8, -6],
-      ],
-      at,
-      turn,
-    ),
-    { width: 4, colour: PAINT.woodDark },
-  );
+  return pen.line(placed(points('-8,-6 0,-9 8,-6'), at, turn), { width: 4, colour: PAINT.woodDark });
 }
 
 /** The snail with the sock on its back: `phase` of its crawl from 0 to 1, `look` lifts its head. */
@@ -112,31 +76,8 @@ export function snail(phase: number, look: number, seed: number): Pen {
       { width: 6 },
     );
     pen
-      .shape(
-        placed(
-          [
-            [-9, 0],
-            [0, -9],
-            [9, 0],
-            [0, 9],
-          ],
-          [tipX, tipY - 4],
-        ),
-        PAINT.cream,
-        4,
-      )
-      .area(
-        placed(
-          [
-            [-3, 0],
-            [0, -3],
-            [4, 0],
-            [0, 4],
-          ],
-          [tipX + 2, tipY - 4],
-        ),
-        PAINT.ink,
-      );
+      .shape(placed(points('-9,0 0,-9 9,0 0,9'), [tipX, tipY - 4]), PAINT.cream, 4)
+      .area(placed(points('-3,0 0,-3 4,0 0,4'), [tipX + 2, tipY - 4]), PAINT.ink);
   }
   pen.line(
     [
@@ -181,57 +122,15 @@ export function snailStudy(phase: number, seed: number): Pen {
     ],
     { width: 5, colour: PAINT.pond },
   );
-  return pen.line(
-    [
-      [430, 560],
-      [450, 440],
-      [560, 400],
-      [650, 460],
-      [640, 552],
-    ],
-    { width: 5, colour: PAINT.pond },
-  );
+  return pen.line(points('430,560 450,440 560,400 650,460 640,552'), { width: 5, colour: PAINT.pond });
 }
 
 /** A kettle with its lid lifted by `lift` pixels and `puffs` clouds of steam. */
 export function kettle(lift: number, puffs: number, seed: number): Pen {
   const pen = new Pen(seed);
-  pen.shape(
-    [
-      [450, 560],
-      [430, 450],
-      [480, 350],
-      [640, 322],
-      [800, 350],
-      [850, 450],
-      [830, 560],
-      [640, 580],
-    ],
-    PAINT.pond,
-    8,
-  );
-  pen.shape(
-    [
-      [842, 440],
-      [920, 380],
-      [960, 330],
-      [984, 346],
-      [930, 440],
-      [846, 500],
-    ],
-    PAINT.pond,
-    8,
-  );
-  pen.line(
-    [
-      [470, 370],
-      [440, 220],
-      [640, 160],
-      [840, 220],
-      [812, 372],
-    ],
-    { width: 18 },
-  );
+  pen.shape(points('450,560 430,450 480,350 640,322 800,350 850,450 830,560 640,580'), PAINT.pond, 8);
+  pen.shape(points('842,440 920,380 960,330 984,346 930,440 846,500'), PAINT.pond, 8);
+  pen.line(points('470,370 440,220 640,160 840,220 812,372'), { width: 18 });
   pen.shape(
     [
       [530, 338 - lift],
@@ -243,50 +142,13 @@ export function kettle(lift: number, puffs: number, seed: number): Pen {
     PAINT.straw,
     7,
   );
-  pen.shape(
-    placed(
-      [
-        [-18, 0],
-        [0, -20],
-        [18, 0],
-        [0, 12],
-      ],
-      [640, 288 - lift],
-    ),
-    PAINT.brick,
-    6,
-  );
+  pen.shape(placed(points('-18,0 0,-20 18,0 0,12'), [640, 288 - lift]), PAINT.brick, 6);
   for (let puff = 0; puff < puffs; puff++)
     pen
-      .area(
-        placed(
-          [
-            [-30, 0],
-            [0, -26],
-            [34, -4],
-            [8, 24],
-          ],
-          [1000 + puff * 34, 300 - puff * 62],
-          0,
-          1 + puff * 0.3,
-          1 + puff * 0.3,
-        ),
-        PAINT.cloud,
-      )
-      .line(
-        placed(
-          [
-            [-30, 0],
-            [0, -26],
-            [34, -4],
-            [8, 24],
-          ],
-          [1000 + puff * 34, 300 - puff * 62],
-          0,
-          1 + puff * 0.3,
-          1 + puff * 0.3,
-        ),
-        { width: 4, closed: true },
-      );
+      .area(placed(points('-30,0 0,-26 34,-4 8,24'), [1000 + puff * 34, 300 - puff * 62], 0, 1 + puff * 0.3, 1 + puff * 0.3), PAINT.cloud)
+      .line(placed(points('-30,0 0,-26 34,-4 8,24'), [1000 + puff * 34, 300 - puff * 62], 0, 1 + puff * 0.3, 1 + puff * 0.3), {
+        width: 4,
+        closed: true,
+      });
   return pen;
 }

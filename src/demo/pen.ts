@@ -3,6 +3,13 @@ import getStroke from 'perfect-freehand';
 /** A point on the page, in pixels of a 1280 × 720 picture. */
 export type Point = readonly [x: number, y: number];
 
+/** Points written as `x,y x,y`. */
+export const points = (text: string): Point[] =>
+  text.split(' ').map((pair): Point => {
+    const [x = 0, y = 0] = pair.split(',').map(Number);
+    return [x, y];
+  });
+
 /** Repeatable random numbers from 0 to 1: a line wobbles the same way each time the demo is made. */
 export function randomFrom(seed: number): () => number {
   let state = (seed * 2654435761) >>> 0;

@@ -1,4 +1,4 @@
-import { PAINT, Pen, type Point, placed } from '@/demo/pen';
+import { PAINT, Pen, type Point, placed, points } from '@/demo/pen';
 
 /** Where the clothesline hangs from, left and right. */
 const LEFT_POST: Point = [168, 176];
@@ -33,54 +33,10 @@ function tuft(pen: Pen, x: number, y: number): void {
 export function yard(): Pen {
   const pen = new Pen(11);
   pen.box(0, 0, 1280, 720, PAINT.sky);
-  pen.area(
-    [
-      [210, 96],
-      [270, 70],
-      [340, 84],
-      [400, 66],
-      [452, 98],
-      [400, 118],
-      [280, 120],
-    ],
-    PAINT.cloud,
-  );
-  pen.area(
-    [
-      [830, 60],
-      [900, 40],
-      [960, 58],
-      [1012, 48],
-      [1040, 76],
-      [960, 92],
-      [860, 88],
-    ],
-    PAINT.cloud,
-  );
-  pen.area(
-    [
-      [-40, 470],
-      [180, 392],
-      [470, 430],
-      [760, 372],
-      [1040, 418],
-      [1330, 376],
-      [1330, 760],
-      [-40, 760],
-    ],
-    PAINT.farHill,
-  );
-  pen.line(
-    [
-      [-10, 466],
-      [180, 394],
-      [470, 431],
-      [760, 373],
-      [1040, 419],
-      [1290, 380],
-    ],
-    { width: 4, colour: PAINT.grassDark },
-  );
+  pen.area(points('210,96 270,70 340,84 400,66 452,98 400,118 280,120'), PAINT.cloud);
+  pen.area(points('830,60 900,40 960,58 1012,48 1040,76 960,92 860,88'), PAINT.cloud);
+  pen.area(points('-40,470 180,392 470,430 760,372 1040,418 1330,376 1330,760 -40,760'), PAINT.farHill);
+  pen.line(points('-10,466 180,394 470,431 760,373 1040,419 1290,380'), { width: 4, colour: PAINT.grassDark });
   for (let x = 20; x < 1280; x += 74) {
     const top = 448 + (x % 5);
     pen.shape(
@@ -96,42 +52,10 @@ export function yard(): Pen {
     );
   }
   pen
-    .line(
-      [
-        [-10, 484],
-        [640, 478],
-        [1290, 486],
-      ],
-      { width: 7, colour: PAINT.woodDark },
-    )
-    .line(
-      [
-        [-10, 524],
-        [640, 528],
-        [1290, 522],
-      ],
-      { width: 7, colour: PAINT.woodDark },
-    );
-  pen.area(
-    [
-      [-40, 556],
-      [300, 540],
-      [700, 550],
-      [1320, 536],
-      [1320, 760],
-      [-40, 760],
-    ],
-    PAINT.grass,
-  );
-  pen.line(
-    [
-      [-10, 556],
-      [300, 541],
-      [700, 551],
-      [1290, 538],
-    ],
-    { width: 5 },
-  );
+    .line(points('-10,484 640,478 1290,486'), { width: 7, colour: PAINT.woodDark })
+    .line(points('-10,524 640,528 1290,522'), { width: 7, colour: PAINT.woodDark });
+  pen.area(points('-40,556 300,540 700,550 1320,536 1320,760 -40,760'), PAINT.grass);
+  pen.line(points('-10,556 300,541 700,551 1290,538'), { width: 5 });
   for (const [x, y] of [LEFT_POST, RIGHT_POST]) {
     pen.shape(
       [
@@ -164,41 +88,10 @@ export function yard(): Pen {
   ] as const)
     tuft(pen, x, y);
   pen
-    .shape(
-      [
-        [985, 596],
-        [1100, 592],
-        [1086, 668],
-        [1000, 670],
-      ],
-      PAINT.straw,
-      6,
-    )
-    .line(
-      [
-        [990, 616],
-        [1096, 612],
-      ],
-      { width: 4 },
-    )
-    .line(
-      [
-        [994, 640],
-        [1091, 637],
-      ],
-      { width: 4 },
-    );
-  pen.shape(
-    [
-      [1002, 596],
-      [1020, 572],
-      [1050, 584],
-      [1078, 570],
-      [1090, 592],
-    ],
-    PAINT.cream,
-    5,
-  );
+    .shape(points('985,596 1100,592 1086,668 1000,670'), PAINT.straw, 6)
+    .line(points('990,616 1096,612'), { width: 4 })
+    .line(points('994,640 1091,637'), { width: 4 });
+  pen.shape(points('1002,596 1020,572 1050,584 1078,570 1090,592'), PAINT.cream, 5);
   return pen;
 }
 
@@ -206,57 +99,11 @@ export function yard(): Pen {
 export function lane(): Pen {
   const pen = new Pen(12);
   pen.box(0, 0, 1280, 720, PAINT.sky);
-  pen.area(
-    [
-      [700, 96],
-      [770, 70],
-      [850, 86],
-      [910, 66],
-      [960, 98],
-      [900, 120],
-      [780, 120],
-    ],
-    PAINT.cloud,
-  );
-  pen.area(
-    [
-      [-40, 410],
-      [260, 320],
-      [600, 372],
-      [900, 300],
-      [1330, 366],
-      [1330, 760],
-      [-40, 760],
-    ],
-    PAINT.farHill,
-  );
-  pen.line(
-    [
-      [-10, 402],
-      [260, 321],
-      [600, 373],
-      [900, 301],
-      [1290, 360],
-    ],
-    { width: 4, colour: PAINT.grassDark },
-  );
-  pen.area(
-    [
-      [-40, 560],
-      [1320, 556],
-      [1320, 760],
-      [-40, 760],
-    ],
-    PAINT.grass,
-  );
-  pen.line(
-    [
-      [-10, 560],
-      [640, 558],
-      [1290, 557],
-    ],
-    { width: 5 },
-  );
+  pen.area(points('700,96 770,70 850,86 910,66 960,98 900,120 780,120'), PAINT.cloud);
+  pen.area(points('-40,410 260,320 600,372 900,300 1330,366 1330,760 -40,760'), PAINT.farHill);
+  pen.line(points('-10,402 260,321 600,373 900,301 1290,360'), { width: 4, colour: PAINT.grassDark });
+  pen.area(points('-40,560 1320,556 1320,760 -40,760'), PAINT.grass);
+  pen.line(points('-10,560 640,558 1290,557'), { width: 5 });
   return pen;
 }
 
@@ -349,19 +196,7 @@ export function passingGround(index: number): Pen {
       4,
     );
     tuft(pen, x + 170, 668);
-    pen.shape(
-      placed(
-        [
-          [-12, 0],
-          [0, -9],
-          [13, 0],
-          [0, 7],
-        ],
-        [x + 262, 612],
-      ),
-      PAINT.cream,
-      3.5,
-    );
+    pen.shape(placed(points('-12,0 0,-9 13,0 0,7'), [x + 262, 612]), PAINT.cream, 3.5);
   }
   return pen;
 }

@@ -45,6 +45,7 @@ export class Compositor {
       context.globalAlpha = (layers[index] as StackLayer).opacityPercent / 100;
       context.drawImage(bitmap, 0, 0);
     });
+    this.pictures.trim();
     this.composited++;
     return this.canvas;
   }

@@ -1,7 +1,7 @@
 import type { Digest } from '@/core/sheet/document';
 import { loadPicturePng } from '@/workers/pictureSource';
 
-/** Decoded pictures by digest, the longest unused let go when more than `mostBytes` are held. */
+/** Decoded pictures by digest. `trim` lets the longest unused go when more than `mostBytes` are held. */
 export class PictureCache {
   private readonly held = new Map<Digest, ImageBitmap>();
   private readonly coming = new Map<Digest, Promise<ImageBitmap>>();
@@ -35,11 +35,19 @@ export class PictureCache {
     const bitmap = await createImageBitmap(await loadPicturePng(digest), { colorSpaceConversion: 'none' });
     this.held.set(digest, bitmap);
     this.heldBytes += bitmap.width * bitmap.height * 4;
-    for (const [oldest, old] of this.held) {
-      if (this.heldBytes <= this.mostBytes || oldest === digest) break;
-      this.held.delete(oldest);
-      this.heldBytes -= old.width * old.height * 4;
-    }
     return bitmap;
+  }
+
+  /**
+   * Lets go of the longest unused pictures past the limit. Called by whoever uses the cache alone, at a
+   * moment when it draws none of them, so that their memory is given back at once and not some time later.
+   */
+  trim(): void {
+    for (const [digest, bitmap] of this.held) {
+      if (this.heldBytes <= this.mostBytes) return;
+      this.held.delete(digest);
+      this.heldBytes -= bitmap.width * bitmap.height * 4;
+      bitmap.close();
+    }
   }
 }

@@ -1,6 +1,7 @@
 'use client';
 import { drawingById, type Level, type Size } from '@/core/sheet/document';
 import { placedRuns } from '@/core/sheet/runs';
+import { useDrawnBox } from '@/features/draw/useDrawnBox';
 import { goToFrame } from '@/features/project/navigation';
 import { DrawingNumber } from '@/features/sheet/ExposureCell';
 import { Thumb } from '@/features/sheet/Thumb';
@@ -14,6 +15,7 @@ export function NeighbourStrip({ level, frame, size, firstNumber }: { level: Lev
   const middle = here === -1 ? runs.length - 1 : here;
   const from = Math.max(0, Math.min(middle - EACH_SIDE, runs.length - (EACH_SIDE * 2 + 1)));
   const shown = runs.slice(from, from + EACH_SIDE * 2 + 1);
+  const crop = useDrawnBox(shown.flatMap((run) => drawingById(level, run.drawing)?.picture ?? [])) ?? undefined;
   return (
     <div className="flex h-[72px] justify-center gap-2" role="toolbar" aria-label="Neighbouring drawings">
       {shown.map((run) => {
@@ -33,7 +35,12 @@ export function NeighbourStrip({ level, frame, size, firstNumber }: { level: Lev
               <DrawingNumber drawing={drawing} />
             </span>
             <span className="absolute inset-x-0 bottom-0">
-              <Thumb size={size} widthPx={92} layers={drawing.picture ? [{ picture: drawing.picture, opacityPercent: 100 }] : []} />
+              <Thumb
+                crop={crop}
+                size={size}
+                widthPx={92}
+                layers={drawing.picture ? [{ picture: drawing.picture, opacityPercent: 100 }] : []}
+              />
             </span>
           </button>
         );

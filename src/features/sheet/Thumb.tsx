@@ -4,8 +4,15 @@ import type { StackLayer } from '@/core/handover/framePlan';
 import type { Size } from '@/core/sheet/document';
 import { pictures } from '@/features/project/pictures';
 
-/** A small picture of a stack on white paper. */
-export function Thumb({ layers, size, widthPx, label }: { layers: readonly StackLayer[]; size: Size; widthPx: number; label?: string }) {
+/** A part of a picture, in parts of its width and height from 0 to 1. */
+export type Crop = { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number };
+
+const WHOLE: Crop = { left: 0, top: 0, right: 1, bottom: 1 };
+
+type Props = { layers: readonly StackLayer[]; size: Size; widthPx: number; label?: string; crop?: Crop };
+
+/** A small picture of a stack on white paper, or of the part of it that is asked for. */
+export function Thumb({ layers, size, widthPx, label, crop = WHOLE }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const heightPx = Math.round((widthPx * size.height) / size.width);
   const key = layers.map((layer) => `${layer.picture}@${layer.opacityPercent}`).join('+');
@@ -22,7 +29,18 @@ export function Thumb({ layers, size, widthPx, label }: { layers: readonly Stack
         context.fillRect(0, 0, context.canvas.width, context.canvas.height);
         bitmaps.forEach((bitmap, index) => {
           context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
-          context.drawImage(bitmap, 0, 0, context.canvas.width, context.canvas.height);
+          const { width, height } = bitmap;
+          context.drawImage(
+            bitmap,
+            crop.left * width,
+            crop.top * height,
+            (crop.right - crop.left) * width,
+            (crop.bottom - crop.top) * height,
+            0,
+            0,
+            context.canvas.width,
+            context.canvas.height,
+          );
         });
       },
       () => canvas.current?.setAttribute('aria-label', 'The picture can’t be had from the store.'),
@@ -30,7 +48,7 @@ export function Thumb({ layers, size, widthPx, label }: { layers: readonly Stack
     return () => {
       current = false;
     };
-  }, [key, widthPx]);
+  }, [key, widthPx, crop]);
   return (
     <canvas
       ref={canvas}
