@@ -175,6 +175,19 @@ try {
 /** In the page: seconds the encoder itself needs for frames that stand still. */
 async function encodeHeldFrames({ width, height, frames }: { width: number; height: number; frames: number }): Promise<number> {
   const data = new Uint8Array((width * height * 3) / 2).fill(128);
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d');
+  if (!context) throw new Error('There is no canvas.');
+  context.fillStyle = '#ffffff';
+  context.fillRect(0, 0, width, height);
+  context.lineWidth = 9;
+  for (let shape = 0; shape < 12; shape++) {
+    context.beginPath();
+    context.arc((width * (shape + 1)) / 13, (height * ((shape * 5) % 12)) / 12, 86, 0, 7);
+    context.stroke();
+  }
+  const pixels = context.getImageData(0, 0, width, height).data;
+  for (let pixel = 0; pixel < width * height; pixel++) data[pixel] = 16 + ((pixels[pixel * 4] ?? 0) * 219) / 255;
   const encoder = new VideoEncoder({
     output: () => undefined,
     error: (error) => {

@@ -16,9 +16,11 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
 const worker: PreviewWorker = {
   composite(size, layers, ground) {
     const checked = stackLayersSchema.parse(layers);
+    if (compositor?.size.width !== size.width || compositor.size.height !== size.height) compositor = new Compositor(size);
+    const current = compositor;
+    current.prepare(checked);
     return inTurn(async () => {
-      if (compositor?.size.width !== size.width || compositor.size.height !== size.height) compositor = new Compositor(size);
-      const canvas = await compositor.lay(checked, ground);
+      const canvas = await current.lay(checked, ground);
       const bitmap = await createImageBitmap(canvas);
       return transfer(bitmap, [bitmap]);
     });

@@ -44,10 +44,16 @@ function isTidy(runs: readonly Exposure[]): boolean {
   return previous !== null;
 }
 
+/** Totals already counted: lists of runs never change, and one is asked about several times. */
+const totals = new WeakMap<readonly Exposure[], number>();
+
 /** How many frames the runs cover, up to the end of the last drawing. */
 export function framesOfRuns(runs: readonly Exposure[]): number {
+  const known = totals.get(runs);
+  if (known !== undefined) return known;
   let frames = 0;
   for (const run of runs) frames += run.frames;
+  totals.set(runs, frames);
   return frames;
 }
 
@@ -89,15 +95,18 @@ export function sliceRuns(runs: readonly Exposure[], fromFrame: number, toFrame:
   return slice;
 }
 
-/** The place of a cut before `frame`: the run it goes through or stands in front of, and how many of its frames lie before. */
-function cutBefore(runs: readonly Exposure[], frame: number): { index: number; framesBefore: number } {
-  let startFrame = 0;
-  for (let index = 0; index < runs.length; index++) {
+/** A cut before a frame: the run it goes through or stands in front of, how many of its frames lie before, and where that run starts. */
+type Cut = { readonly index: number; readonly framesBefore: number; readonly startFrame: number };
+
+/** The cut before `frame`, looked for from an earlier cut on. */
+function cutBefore(runs: readonly Exposure[], frame: number, from: Cut = { index: 0, framesBefore: 0, startFrame: 0 }): Cut {
+  let { startFrame } = from;
+  for (let index = from.index; index < runs.length; index++) {
     const endFrame = startFrame + (runs[index] as Exposure).frames;
-    if (frame < endFrame) return { index, framesBefore: frame - startFrame };
+    if (frame < endFrame) return { index, framesBefore: frame - startFrame, startFrame };
     startFrame = endFrame;
   }
-  return { index: runs.length, framesBefore: 0 };
+  return { index: runs.length, framesBefore: 0, startFrame };
 }
 
 /**
@@ -112,7 +121,7 @@ export function spliceRuns(
   inserted: readonly Exposure[],
 ): readonly Exposure[] {
   const first = cutBefore(runs, fromFrame);
-  const second = cutBefore(runs, fromFrame + removedFrames);
+  const second = cutBefore(runs, fromFrame + removedFrames, first);
   const whole = (index: number) => (runs[index] ? [runs[index] as Exposure] : []);
   const part = (index: number, frames: number) => whole(index).map((run) => ({ drawing: run.drawing, frames }));
   const cutRunFrames = runs[second.index]?.frames ?? 0;

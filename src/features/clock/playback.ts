@@ -6,7 +6,8 @@ import { leavingLayers, preview, previewsHeld, readyPreview } from '@/features/c
 import { useViewStore } from '@/features/project/viewStore';
 
 const READ_AHEAD_FRAMES = 48;
-const READY_BEFORE_START = 12;
+const READY_BEFORE_START = 24;
+const ASKED_AT_ONCE = 8;
 
 /**
  * Plays a range of a shot onto a canvas until told to stop. The clock decides which frame is due; a
@@ -24,10 +25,19 @@ export function playOnto(canvas: HTMLCanvasElement, project: Project, shot: Shot
   const count = new LateCount((tick) => stackKey(layersOf(tick)), frameOf);
   const ahead = Math.min(READ_AHEAD_FRAMES, Math.floor(previewsHeld(size) / 2));
 
-  const readAhead = async (untilTick: number) => {
-    while (aheadTick < untilTick && !stopped) {
-      const tick = aheadTick++;
-      await preview(size, layersOf(tick)).catch(() => undefined);
+  let asked = 0;
+  let wantedTick = 0;
+  /** Asks for pictures up to a tick, a few at a time, so that they are fetched and decoded side by side. */
+  const readAhead = (untilTick: number) => {
+    wantedTick = Math.max(wantedTick, untilTick);
+    while (aheadTick < wantedTick && asked < ASKED_AT_ONCE && !stopped) {
+      asked++;
+      void preview(size, layersOf(aheadTick++))
+        .catch(() => undefined)
+        .finally(() => {
+          asked--;
+          readAhead(wantedTick);
+        });
     }
   };
 
@@ -49,12 +59,16 @@ export function playOnto(canvas: HTMLCanvasElement, project: Project, shot: Shot
     if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
     if (count.ticks !== ticksBefore) usePlayStore.setState({ ticks: count.ticks, late: count.late, lateFrames: [...count.lateFrames] });
     if (aheadTick < tick + 1) aheadTick = tick + 1;
-    void readAhead(tick + ahead);
+    readAhead(tick + ahead);
     request = requestAnimationFrame(step(startTime));
   };
 
   usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: true });
-  void readAhead(Math.min(READY_BEFORE_START, range.toFrame - range.fromFrame + 1)).then(() => {
+  const first = Array.from({ length: Math.min(READY_BEFORE_START, ahead, range.toFrame - range.fromFrame + 1) }, (_, tick) =>
+    layersOf(tick),
+  );
+  readAhead(ahead);
+  void Promise.allSettled(first.map((layers) => preview(size, layers))).then(() => {
     if (stopped) return;
     usePlayStore.setState({ preparing: false });
     request = requestAnimationFrame((time) => step(time)(time));

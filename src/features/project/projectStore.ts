@@ -16,6 +16,8 @@ type ProjectState = {
   readonly failure: string | null;
   readonly kept: KeptState;
   readonly waitingSteps: number;
+  /** Finished strokes and the like that are being made into steps. */
+  readonly settling: number;
   readonly keptAt: Date | null;
   readonly undo: readonly UndoEntry[];
   readonly redo: readonly UndoEntry[];
@@ -27,6 +29,7 @@ const CLOSED: ProjectState = {
   failure: null,
   kept: 'kept',
   waitingSteps: 0,
+  settling: 0,
   keptAt: null,
   undo: [],
   redo: [],

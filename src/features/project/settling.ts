@@ -1,3 +1,7 @@
+import { useProjectStore } from '@/features/project/projectStore';
+
+const count = (by: 1 | -1) => useProjectStore.setState((state) => ({ settling: Math.max(0, state.settling + by) }));
+
 let work: Promise<unknown> = Promise.resolve();
 
 /**
@@ -5,7 +9,8 @@ let work: Promise<unknown> = Promise.resolve();
  * picture of a finished stroke, say. Whoever needs the document to be up to date awaits `settled`.
  */
 export function settle<T>(task: () => Promise<T>): Promise<T> {
-  const result = work.then(task);
+  count(1);
+  const result = work.then(task).finally(() => count(-1));
   work = result.catch(() => undefined);
   return result;
 }

@@ -12,7 +12,9 @@ function agoWords(at: Date, now: number): string {
 
 /** What is kept and what waits. "Kept" is said only of what the database has acknowledged. */
 export function KeptWords() {
-  const { kept, waitingSteps, keptAt } = useProjectStore();
+  const { kept: sent, waitingSteps: waiting, settling, keptAt } = useProjectStore();
+  const waitingSteps = waiting + settling;
+  const kept = sent === 'kept' && settling > 0 ? 'sending' : sent;
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 1000);

@@ -29,12 +29,15 @@ export async function writeFilm(
   try {
     const signatures: Uint8Array[] = [];
     const planes = i420Planes(width, height);
+    // A buffer that is done with is used again: the encoder has copied it, and a film makes thousands.
+    let spare: Uint8Array | undefined;
     const pictures = new StackPictures<Uint8Array>(
       plan,
       'paper',
       async (_canvas, stack, compositor) => {
         const { pixels, order } = await compositor.opaquePixels();
-        const yuv = new Uint8Array(i420Bytes(width, height));
+        const yuv = spare ?? new Uint8Array(i420Bytes(width, height));
+        spare = undefined;
         pixelsToI420(width, height, pixels, order, yuv);
         signatures[stack] ??= signatureOfPlanes(yuv, planes);
         return yuv;
@@ -60,6 +63,7 @@ export async function writeFilm(
         await source.add(sample);
         sample.close();
       }
+      if (!pictures.keeps(index)) spare = yuv;
       onProgress({
         phase: 'writing',
         framesDone: run.startFrame + run.frames,

@@ -1,0 +1,87 @@
+import { readFile } from 'node:fs/promises';
+import { BlobReader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
+import sharp from 'sharp';
+import type { Step } from '../src/core/edit/step';
+import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
+import type { Project } from '../src/core/sheet/document';
+import { expect, openStage, test } from './fixtures';
+
+const SIZE = { width: 64, height: 36 };
+type Colour = { r: number; g: number; b: number; alpha: number };
+
+async function flat({ r, g, b, alpha }: Colour): Promise<{ digest: string; png: Buffer }> {
+  const rgba = new Uint8Array(SIZE.width * SIZE.height * 4);
+  for (let index = 0; index < rgba.length; index += 4) rgba.set([r, g, b, alpha], index);
+  canonicalisePixels(rgba);
+  const png = await sharp(rgba, { raw: { ...SIZE, channels: 4 } })
+    .png()
+    .toBuffer();
+  return { digest: await digestOfPixels(SIZE.width, SIZE.height, rgba), png };
+}
+
+/** Source-over of a colour at an opacity onto an opaque backdrop: Co = Cs·αs + Cb·(1 − αs) (W3C Compositing and Blending Level 1, 5.1 and 9.1.4). */
+function over(source: Colour, opacity: number, backdrop: readonly number[]): number[] {
+  const alpha = (source.alpha / 255) * opacity;
+  return [source.r, source.g, source.b].map((channel, index) => channel * alpha + (backdrop[index] ?? 0) * (1 - alpha));
+}
+
+test('levels lie over each other by the formula of the W3C specification', async ({ page, app }) => {
+  const wanted = { title: 'Blend', rate: { num: 24, den: 1 }, size: SIZE, startFrame: 1, frames: 1 };
+  const { id } = (await (
+    await fetch(`${app.url}/api/projects`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(wanted),
+    })
+  ).json()) as { id: string };
+  const opened = (await (await fetch(`${app.url}/api/projects/${id}`)).json()) as { project: Project };
+  const shotId = opened.project.shots[0]?.id ?? '';
+  const layers: { colour: Colour; opacityPercent: number }[] = [
+    { colour: { r: 200, g: 40, b: 90, alpha: 255 }, opacityPercent: 60 },
+    { colour: { r: 10, g: 220, b: 130, alpha: 128 }, opacityPercent: 100 },
+    { colour: { r: 250, g: 250, b: 0, alpha: 77 }, opacityPercent: 35 },
+  ];
+  const form = new FormData();
+  const steps: Step[] = [];
+  for (const [index, { colour, opacityPercent }] of layers.entries()) {
+    const picture = await flat(colour);
+    form.set(`picture-${picture.digest}`, new Blob([new Uint8Array(picture.png)]), 'p.png');
+    const drawing = { id: `d${index}`, number: '1', role: 'key' as const, picture: picture.digest };
+    steps.push({
+      type: 'addLevel',
+      shotId,
+      index: index + 1,
+      level: {
+        id: `l${index}`,
+        name: `L${index}`,
+        kind: 'animated',
+        visible: true,
+        opacityPercent,
+        drawings: [drawing],
+        exposures: [{ drawing: drawing.id, frames: 1 }],
+      },
+    });
+  }
+  form.set('sending', JSON.stringify({ baseRevision: 0, batchId: 'blend', steps }));
+  expect((await fetch(`${app.url}/api/projects/${id}/steps`, { method: 'POST', body: form })).status).toBe(200);
+
+  await openStage(page, app.url, id, 'hand-over');
+  await page.getByRole('radio', { name: 'In one ZIP' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Hand over 1 frame' }).click();
+  const reader = new ZipReader(new BlobReader(new Blob([await readFile(await (await download).path())])));
+  const [entry] = await reader.getEntries();
+  if (!entry || entry.directory) throw new Error('The ZIP is empty.');
+  const { data } = await sharp(await entry.getData(new Uint8ArrayWriter()))
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const expected = layers.reduce<number[]>(
+    (backdrop, { colour, opacityPercent }) => over(colour, opacityPercent / 100, backdrop),
+    [255, 255, 255],
+  );
+  for (const pixel of [0, 700, SIZE.width * SIZE.height - 1]) {
+    for (let channel = 0; channel < 3; channel++)
+      expect(Math.abs((data[pixel * 3 + channel] ?? 0) - (expected[channel] ?? 0))).toBeLessThanOrEqual(2);
+  }
+});

@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest';
+import { keyOf, keyText } from '@/features/acts/act';
+import { clockActs } from '@/features/acts/clockActs';
+import { drawActs } from '@/features/acts/drawActs';
+import { sheetActs } from '@/features/acts/sheetActs';
+
+type Pressed = { key: string; code?: string; ctrlKey?: boolean; metaKey?: boolean; altKey?: boolean; shiftKey?: boolean };
+const press = (pressed: Pressed) =>
+  keyOf({ code: '', ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...pressed } as KeyboardEvent);
+
+describe('keys', () => {
+  it.each([
+    [{ key: 'n', code: 'KeyN' }, 'N'],
+    [{ key: ' ', code: 'Space' }, 'Space'],
+    [{ key: 'ArrowDown', shiftKey: true }, 'Shift+ArrowDown'],
+    [{ key: 'z', ctrlKey: true }, 'Mod+Z'],
+    [{ key: 'Z', metaKey: true, shiftKey: true }, 'Mod+Shift+Z'],
+    [{ key: '™', code: 'Digit2', altKey: true }, 'Alt+2'],
+    [{ key: '2', code: 'Digit2' }, '2'],
+    [{ key: '+', code: 'BracketRight' }, '+'],
+  ])('%o is %s', (pressed, key) => expect(press(pressed)).toBe(key));
+
+  it.each([
+    ['Shift+ArrowDown', 'Shift ↓'],
+    ['Mod+Shift+Z', 'Ctrl Shift Z'],
+    ['+', '+'],
+    ['Delete', 'Del'],
+  ])('%s is shown as %s', (key, text) => expect(keyText(key)).toBe(text));
+
+  it('belong to one act each', () => {
+    const keys = [...clockActs, ...sheetActs, ...drawActs].flatMap((act) => act.keys);
+    expect(keys.filter((key, index) => keys.indexOf(key) !== index)).toEqual([]);
+  });
+
+  it('belong to acts with names of their own', () => {
+    const acts = [...clockActs, ...sheetActs, ...drawActs];
+    expect(new Set(acts.map((act) => act.id)).size).toBe(acts.length);
+    for (const act of acts) expect(act.words().length).toBeGreaterThan(3);
+  });
+});

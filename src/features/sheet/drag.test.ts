@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest';
+import { applyStep } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
+import type { Level } from '@/core/sheet/document';
+import { runAt } from '@/core/sheet/runs';
+import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { type Drag, readDrag } from '@/features/sheet/drag';
+
+/** A drag of the exposure at `grabFrame` to `atFrame` on a sheet of 20 frames. */
+function dragged(notation: string, kind: Drag['kind'], grabFrame: number, atFrame: number, following: 'push' | 'overwrite' = 'push') {
+  const level: Level = levelOf('Sock', notation);
+  const shot = shotOf([level], 20);
+  const run = runAt(level.exposures, grabFrame);
+  if (!run) throw new Error('There is nothing to drag.');
+  const result = readDrag({ kind, levelId: level.id, run, grabFrame, atFrame }, shot, level, following, 1);
+  const after = result.step ? columnIn(mustBeDone(applyStep(projectOf(shot), result.step)), 'Sock') : notation;
+  return { ...result, after };
+}
+
+describe('a drag of an exposure’s end', () => {
+  it.each([
+    ['1*2 2*2', 1, 4, 'push', '1*5 2*2', '1: 2 → 5 frames, what follows moves 3 down'],
+    ['1*4 2*2', 3, 1, 'push', '1*2 2*2', '1: 4 → 2 frames, what follows moves 2 up'],
+    ['1*2 2*2', 1, 2, 'overwrite', '1*3 2', '1: 2 → 3 frames, over what follows'],
+    ['1*4 2*2', 3, 1, 'overwrite', '1*2 .*2 2*2', '1: 4 → 2 frames, leaving blank'],
+    ['1*2 2*2', 3, 9, 'push', '1*2 2*8', '2: 2 → 8 frames'],
+    ['1*2 2*2', 1, 1, 'push', '1*2 2*2', '1: 2 → 2 frames'],
+    ['1*2 2*2', 3, 0, 'push', '1*2 2', '2: 2 → 1 frames'],
+  ] as const)('of %s from %i to %i, %s, makes %s', (before, grab, at, following, after, words) => {
+    expect(dragged(before, 'end', grab, at, following)).toMatchObject({ after, words });
+  });
+
+  it('makes no step when it comes back to where it began', () => expect(dragged('1*2 2*2', 'end', 1, 1).step).toBeNull());
+});
+
+describe('a drag of a whole exposure', () => {
+  it.each([
+    ['1*2 2*2', 0, 6, '.*2 2*2 .*2 1*2', '1: from frame 1 to 7'],
+    ['1*2 2*2', 1, 7, '.*2 2*2 .*2 1*2', '1: from frame 1 to 7'],
+    ['1*2 2*2 3*2', 4, 3, '1*2 2 3*2', '3: from frame 5 to 4'],
+    ['1*2 2*2', 3, 0, '2*2', '2: from frame 3 to 1'],
+  ] as const)('of %s from %i to %i makes %s', (before, grab, at, after, words) => {
+    expect(dragged(before, 'move', grab, at)).toMatchObject({ after, words });
+  });
+
+  it('stays within the shot', () => {
+    expect(dragged('1*2', 'move', 0, 500)).toMatchObject({ fromFrame: 19, toFrame: 20 });
+    expect(dragged('1*2 2*2', 'move', 3, -50)).toMatchObject({ fromFrame: 0 });
+  });
+
+  it('makes no step where nothing moves', () => expect(dragged('1*2', 'move', 0, 0)).toMatchObject({ step: null, words: '1 stays' }));
+});
