@@ -5,42 +5,46 @@ import { freePort, newDataFolder, startServer } from './server';
 
 const FILM = { title: 'Lasting', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 24 };
 
-test('a killed server loses nothing that was kept, and what waited arrives afterwards', async ({ page }) => {
+type Opened = { project: Project; revision: number };
+const opened = async (url: string, projectId: string) => (await (await fetch(`${url}/api/projects/${projectId}`)).json()) as Opened;
+const picturesOf = ({ project }: Opened) => project.shots[0]?.levels[0]?.drawings.map((drawing) => drawing.picture) ?? [];
+
+test('a killed server loses nothing that was kept, and what waited arrives afterwards, once', async ({ page }) => {
   const folder = await newDataFolder();
   const port = await freePort();
   const first = await startServer(folder, port);
-  const projectId = await makeProject(first.url, FILM, { drawings: 2, hold: 2 });
+  const projectId = await makeProject(first.url, FILM, { drawings: 6, hold: 2 });
+  const before = await opened(first.url, projectId);
   await openStage(page, first.url, projectId, 'draw');
   const kept = page.getByTestId('kept');
 
-  let keptDrawings = 0;
+  let whenKept = before;
   for (let drawing = 0; drawing < 6; drawing++) {
     await goToFrame(page, 1 + drawing * 2);
     await stroke(page, [
       [0.1 + drawing * 0.1, 0.2],
       [0.2 + drawing * 0.1, 0.6],
     ]);
-    if (drawing === 3) {
-      await expect(kept).toHaveAttribute('data-state', 'kept');
-      keptDrawings = drawing + 1;
-      await first.kill('SIGKILL');
-    }
+    if (drawing !== 3) continue;
+    await expect(kept).toHaveAttribute('data-state', 'kept');
+    whenKept = await opened(first.url, projectId);
+    await first.kill('SIGKILL');
   }
-  await expect(kept).toHaveAttribute('data-state', 'waiting');
-  await expect(kept).toContainText('safe in this browser');
-  const pictures = async (url: string) => {
-    const opened = (await (await fetch(`${url}/api/projects/${projectId}`)).json()) as { project: Project; revision: number };
-    return new Set(opened.project.shots[0]?.levels[0]?.drawings.map((drawing) => drawing.picture)).size;
-  };
+  expect(whenKept.revision).toBe(before.revision + 4);
+  await expect(kept).toContainText('2 changes safe in this browser');
 
   const second = await startServer(folder, port);
-  expect(await pictures(second.url)).toBeGreaterThanOrEqual(keptDrawings > 2 ? 2 : 1);
+  const afterKill = await opened(second.url, projectId);
+  expect(afterKill.revision).toBeGreaterThanOrEqual(whenKept.revision);
+  expect(picturesOf(afterKill).slice(0, 4)).toEqual(picturesOf(whenKept).slice(0, 4));
   await expect(kept).toHaveAttribute('data-state', 'kept', { timeout: 30_000 });
-  const opened = (await (await fetch(`${second.url}/api/projects/${projectId}`)).json()) as { project: Project; revision: number };
+  const arrived = await opened(second.url, projectId);
+  expect(arrived.revision).toBe(before.revision + 6);
+  for (const [index, picture] of picturesOf(arrived).entries()) expect(picture).not.toBe(picturesOf(before)[index]);
   await page.reload();
   await expect(page.getByRole('grid')).toBeVisible();
-  const again = (await (await fetch(`${second.url}/api/projects/${projectId}`)).json()) as { project: Project; revision: number };
-  expect(again.revision).toBe(opened.revision);
+  await expect(kept).toHaveAttribute('data-state', 'kept');
+  expect(await opened(second.url, projectId)).toEqual(arrived);
   await second.kill('SIGTERM');
 });
 
@@ -64,14 +68,13 @@ test('a tab that is closed before the server answers keeps its strokes', async (
   await page.close();
 
   const second = await startServer(folder, port);
-  const before = (await (await fetch(`${second.url}/api/projects/${projectId}`)).json()) as { project: Project; revision: number };
+  const before = await opened(second.url, projectId);
   const later = await context.newPage();
   await openStage(later, second.url, projectId, 'draw');
   await expect(later.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
-  const after = (await (await fetch(`${second.url}/api/projects/${projectId}`)).json()) as { project: Project; revision: number };
+  const after = await opened(second.url, projectId);
   expect(after.revision).toBe(before.revision + 2);
-  const picturesOf = (project: Project) => project.shots[0]?.levels[0]?.drawings.map((drawing) => drawing.picture);
-  expect(picturesOf(after.project)?.every((picture, index) => picture !== picturesOf(before.project)?.[index])).toBe(true);
+  for (const [index, picture] of picturesOf(after).entries()) expect(picture).not.toBe(picturesOf(before)[index]);
   await second.kill('SIGTERM');
 });
 
@@ -99,6 +102,5 @@ test('two windows on one project never overwrite each other silently', async ({ 
   await expect(other.getByText(/Another window made 1 change: Shot length 36 frames/)).toBeVisible();
   await expect(other.getByText('36 fr · 4 dr')).toBeVisible();
   await expect(other.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
-  const opened = (await (await fetch(`${app.url}/api/projects/${projectId}`)).json()) as { project: Project };
-  expect(opened.project.shots[0]).toMatchObject({ frames: 36, name: 'The fall' });
+  expect((await opened(app.url, projectId)).project.shots[0]).toMatchObject({ frames: 36, name: 'The fall' });
 });

@@ -15,8 +15,9 @@ type ProjectState = {
   /** Why it can't be opened. */
   readonly failure: string | null;
   readonly kept: KeptState;
+  /** Steps that wait for the database, safe in the browser's own store. */
   readonly waitingSteps: number;
-  /** Finished strokes and the like that are being made into steps. */
+  /** Strokes and steps on their way into that store: not safe yet. */
   readonly settling: number;
   readonly keptAt: Date | null;
   readonly undo: readonly UndoEntry[];

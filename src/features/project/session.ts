@@ -63,7 +63,7 @@ class Session {
       this.waiting = this.waiting.filter((entry) => !lost.includes(entry));
       void dropWaiting(lost);
     }
-    useProjectStore.setState({ project, waitingSteps: this.waiting.length });
+    useProjectStore.setState({ project, waitingSteps: this.storedSteps() });
   }
 
   /** Applies a step and sees to it that it is kept; false when it was refused, with the reason told. */
@@ -81,7 +81,7 @@ class Session {
     this.unstored.add(entry.order);
     useProjectStore.setState((state) => ({
       project: next.value,
-      waitingSteps: this.waiting.length,
+      settling: state.settling + 1,
       kept: state.kept === 'kept' ? 'sending' : state.kept,
     }));
     this.storing = this.storing.then(async () => {
@@ -89,6 +89,7 @@ class Session {
         toast.error('This browser has no room for a copy of what you do: it is safe only once the server says “Kept”.', { id: 'no-copy' });
       });
       this.unstored.delete(entry.order);
+      useProjectStore.setState((state) => ({ settling: Math.max(0, state.settling - 1), waitingSteps: this.storedSteps() }));
       this.send();
     });
     return true;
@@ -104,6 +105,11 @@ class Session {
         this.sender = null;
         if (this.ready().length > 0 && !this.closed) this.send();
       });
+  }
+
+  /** How many waiting steps are safe in the browser's own store. */
+  private storedSteps(): number {
+    return this.waiting.length - this.unstored.size;
   }
 
   /** The waiting steps that can be sent: in order, up to the first that is not stored. */
@@ -169,8 +175,11 @@ class Session {
     }
     this.acknowledged = { project, revision };
     await this.forget(batch);
-    const waitingSteps = this.waiting.length;
-    useProjectStore.setState({ waitingSteps, keptAt: new Date(), kept: waitingSteps === 0 ? 'kept' : 'sending' });
+    useProjectStore.setState({
+      waitingSteps: this.storedSteps(),
+      keptAt: new Date(),
+      kept: this.waiting.length === 0 ? 'kept' : 'sending',
+    });
   }
 
   private async goOnFrom(batch: WaitingStep[], stale: { revision: number; stepsSince: readonly Step[] }): Promise<void> {
@@ -280,10 +289,14 @@ export const redo = (): string | null => takeBack('redo', 'undo');
 
 /** Ends when nothing waits any more; false when the server doesn't answer for `patienceMilliseconds`. */
 export async function untilKept(patienceMilliseconds = 20_000): Promise<boolean> {
-  if (useProjectStore.getState().waitingSteps === 0) return true;
+  const allKept = () => {
+    const { waitingSteps, settling } = useProjectStore.getState();
+    return waitingSteps === 0 && settling === 0;
+  };
+  if (allKept()) return true;
   return new Promise((resolve) => {
     const giveUp = setTimeout(() => finish(false), patienceMilliseconds);
-    const unsubscribe = useProjectStore.subscribe((state) => state.waitingSteps === 0 && finish(true));
+    const unsubscribe = useProjectStore.subscribe(() => allKept() && finish(true));
     const finish = (kept: boolean) => {
       clearTimeout(giveUp);
       unsubscribe();

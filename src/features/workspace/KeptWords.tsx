@@ -25,7 +25,7 @@ export function KeptWords() {
       ? `Kept ${keptAt ? agoWords(keptAt, Math.max(now, keptAt.getTime())) : ''}`
       : kept === 'sending'
         ? `Keeping ${plural(waitingSteps, 'change')}`
-        : `Server doesn’t answer: ${plural(waitingSteps, 'change')} safe in this browser`;
+        : `Server doesn’t answer: ${settling > 0 ? `putting ${plural(settling, 'change')} away` : `${plural(waitingSteps, 'change')} safe in this browser`}`;
   return (
     <output
       data-testid="kept"
