@@ -95,12 +95,12 @@ test('two windows on one project never overwrite each other silently', async ({ 
   await page.getByLabel(/^Length, as/).fill('36');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
-  await expect(page.getByText('36 fr · 4 dr')).toBeVisible();
-  await expect(other.getByText('24 fr · 4 dr')).toBeVisible();
+  await expect(page.getByText('36 fr · 4 drawings')).toBeVisible();
+  await expect(other.getByText('24 fr · 4 drawings')).toBeVisible();
   await other.getByRole('textbox', { name: 'Name', exact: true }).first().fill('The fall');
   await other.keyboard.press('Enter');
   await expect(other.getByText(/Another window made 1 change: Shot length 36 frames/)).toBeVisible();
-  await expect(other.getByText('36 fr · 4 dr')).toBeVisible();
+  await expect(other.getByText('36 fr · 4 drawings')).toBeVisible();
   await expect(other.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
   expect((await opened(app.url, projectId)).project.shots[0]).toMatchObject({ frames: 36, name: 'The fall' });
 });

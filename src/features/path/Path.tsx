@@ -99,7 +99,7 @@ export function Path({ stage }: { stage: Stage }) {
   const { findings, links, last } = useFindings(project);
   const work = shot ? workOfShot(shot) : { drawings: 0, drawn: 0 };
   const counts: Record<Stage, string> = {
-    plan: shot ? `${countText(shot.frames)} fr · ${countText(work.drawings)} dr` : 'no shot',
+    plan: shot ? `${countText(shot.frames)} fr · ${plural(work.drawings, 'drawing')}` : 'no shot',
     draw: `${countText(work.drawn)} of ${countText(work.drawings)} drawn`,
     check: findings.length === 0 ? 'no findings' : plural(findings.length, 'finding'),
     assemble: `${countText(framesOfReel(project))} fr`,

@@ -8,7 +8,7 @@ import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
 import { loadPictures } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
-import { insertReceipt, listProjects, loadReceipts, projectExists } from '@/server/store/shelf';
+import { insertReceipt, keptAtOf, listProjects, loadReceipts, projectExists } from '@/server/store/shelf';
 
 const newId = () => randomUUID();
 
@@ -70,8 +70,7 @@ export async function openProject(projectId: string): Promise<Answer<Opened>> {
   const document = await loadDocument(database, projectId);
   if (!document) return noSuchProject(projectId);
   const rows = await loadReceipts(database, projectId);
-  const entries = await listProjects(database);
-  const keptAt = entries.find(({ row }) => row.id === projectId)?.row.keptAt ?? new Date(0);
+  const keptAt = (await keptAtOf(database, projectId)) ?? new Date(0);
   const receipts = rows.map((row) => receiptSchema.parse({ ...(row.body as object), id: row.id, madeAt: row.madeAt.toISOString() }));
   return answered({ ...document, keptAt: keptAt.toISOString(), receipts });
 }

@@ -25,10 +25,15 @@ export async function listProjects(database: Database) {
   );
 }
 
+/** When a project was last kept; null when there is no such project. */
+export async function keptAtOf(database: Database, projectId: string): Promise<Date | null> {
+  const [row] = await database.select({ keptAt: projects.keptAt }).from(projects).where(eq(projects.id, projectId));
+  return row?.keptAt ?? null;
+}
+
 /** Whether a project of that id exists. */
 export async function projectExists(database: Database, projectId: string): Promise<boolean> {
-  const [row] = await database.select({ id: projects.id }).from(projects).where(eq(projects.id, projectId));
-  return row !== undefined;
+  return (await keptAtOf(database, projectId)) !== null;
 }
 
 /** Receipts of a project, newest first. */
