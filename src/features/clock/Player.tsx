@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { stackKey } from '@/core/handover/framePlan';
 import { playOnto } from '@/features/clock/playback';
-import { leavingLayers, preview } from '@/features/clock/previews';
+import { leavingLayers, preview, readyPreview } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
+import { STILL_MILLISECONDS } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
 
 /** The picture of now as it will leave, and while playing, of each frame at its time. */
@@ -27,17 +27,21 @@ export function Player({ className = '' }: { className?: string }) {
     if (frame < 0 || !shot) return;
     let current = true;
     const layers = leavingLayers(shot, Math.min(frame, shot.frames - 1));
-    preview(project.size, layers).then(
-      (bitmap) => {
-        if (!current) return;
-        canvas.current?.getContext('2d')?.drawImage(bitmap, 0, 0);
-        canvas.current?.setAttribute('data-shows', stackKey(layers));
-        setMissing(null);
-      },
-      () => current && setMissing('A picture of this frame can’t be had from the store.'),
-    );
+    const show = (bitmap: ImageBitmap) => {
+      if (!current) return;
+      canvas.current?.getContext('2d')?.drawImage(bitmap, 0, 0);
+      setMissing(null);
+    };
+    const ready = readyPreview(project.size, layers);
+    if (ready) show(ready);
+    const timer = ready
+      ? 0
+      : window.setTimeout(() => {
+          preview(project.size, layers).then(show, () => current && setMissing('A picture of this frame can’t be had from the store.'));
+        }, STILL_MILLISECONDS);
     return () => {
       current = false;
+      window.clearTimeout(timer);
     };
   }, [frame, shot, project.size]);
 

@@ -1,36 +1,36 @@
 'use client';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { layersAt, stackKey } from '@/core/handover/framePlan';
 import type { Level, Shot, Size } from '@/core/sheet/document';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { Desk, type InkPoint } from '@/features/draw/desk';
 import { deskKey, keepStroke, type StrokeTarget, strokeTarget } from '@/features/draw/keepStroke';
 import { onionSheets } from '@/features/draw/onion';
-import { pictures } from '@/features/project/pictures';
+import { drawWith } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
 
 const TINT = { before: '--color-ochre-mark', after: '--color-violet-mark' } as const;
 
-/** Paints a canvas from pictures once they are all there, unless something newer is to be painted. */
-function usePainted(size: Size, key: string, paint: (context: CanvasRenderingContext2D) => Promise<() => void>) {
+/** A canvas painted with pictures, again whenever the key changes. */
+function usePainted(
+  size: Size,
+  key: string,
+  digests: readonly string[],
+  paint: (context: CanvasRenderingContext2D, bitmaps: readonly ImageBitmap[]) => void,
+) {
   const canvas = useRef<HTMLCanvasElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for everything painted
-  useEffect(() => {
-    const context = canvas.current?.getContext('2d');
-    if (!context) return;
-    let current = true;
-    paint(context).then(
-      (commit) => {
-        if (!current) return;
+  useEffect(
+    () =>
+      drawWith(digests, (bitmaps) => {
+        const context = canvas.current?.getContext('2d');
+        if (!context) return;
         context.clearRect(0, 0, size.width, size.height);
-        commit();
-      },
-      () => undefined,
-    );
-    return () => {
-      current = false;
-    };
-  }, [key, size]);
+        paint(context, bitmaps);
+      }),
+    [key, size],
+  );
   return canvas;
 }
 
@@ -39,13 +39,12 @@ function useLevelsPainted(size: Size, levels: readonly Level[], frame: number) {
     levels.filter((level) => level.visible),
     frame,
   );
-  return usePainted(size, stackKey(layers), async (context) => {
-    const bitmaps = await Promise.all(layers.map((layer) => pictures.get(layer.picture)));
-    return () =>
-      bitmaps.forEach((bitmap, index) => {
-        context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
-        context.drawImage(bitmap, 0, 0);
-      });
+  const digests = layers.map((layer) => layer.picture);
+  return usePainted(size, stackKey(layers), digests, (context, bitmaps) => {
+    bitmaps.forEach((bitmap, index) => {
+      context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
+      context.drawImage(bitmap, 0, 0);
+    });
   });
 }
 
@@ -53,21 +52,20 @@ function useOnionPainted(size: Size, level: Level, frame: number) {
   const onion = useViewStore((state) => state.onion);
   const sheets = onionSheets(level, frame, onion);
   const key = sheets.map((sheet) => `${sheet.picture}@${sheet.alpha}${sheet.side}`).join('+');
-  return usePainted(size, key, async (context) => {
-    const bitmaps = await Promise.all(sheets.map((sheet) => pictures.get(sheet.picture)));
+  const digests = sheets.map((sheet) => sheet.picture);
+  return usePainted(size, key, digests, (context, bitmaps) => {
     const style = getComputedStyle(context.canvas);
-    return () =>
-      sheets.forEach((sheet, index) => {
-        const tinted = new OffscreenCanvas(size.width, size.height);
-        const ink = tinted.getContext('2d');
-        if (!ink) return;
-        ink.drawImage(bitmaps[index] as ImageBitmap, 0, 0);
-        ink.globalCompositeOperation = 'source-in';
-        ink.fillStyle = style.getPropertyValue(TINT[sheet.side]);
-        ink.fillRect(0, 0, size.width, size.height);
-        context.globalAlpha = sheet.alpha;
-        context.drawImage(tinted, 0, 0);
-      });
+    sheets.forEach((sheet, index) => {
+      const tinted = new OffscreenCanvas(size.width, size.height);
+      const ink = tinted.getContext('2d');
+      if (!ink) return;
+      ink.drawImage(bitmaps[index] as ImageBitmap, 0, 0);
+      ink.globalCompositeOperation = 'source-in';
+      ink.fillStyle = style.getPropertyValue(TINT[sheet.side]);
+      ink.fillRect(0, 0, size.width, size.height);
+      context.globalAlpha = sheet.alpha;
+      context.drawImage(tinted, 0, 0);
+    });
   });
 }
 
@@ -97,9 +95,8 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
   }, []);
 
   useEffect(() => {
-    if (!desk) return;
-    const picture = drawing?.picture;
-    void desk.lay(deskKey(drawing?.id, drawing?.picture), picture ? () => pictures.get(picture) : null).catch(() => undefined);
+    if (!desk?.expect(deskKey(drawing?.id, drawing?.picture))) return;
+    return drawWith(drawing?.picture ? [drawing.picture] : [], ([bitmap]) => desk.lay(bitmap ?? null));
   }, [desk, drawing?.id, drawing?.picture]);
 
   const pointOf = (event: globalThis.PointerEvent, box: DOMRect): InkPoint => ({
@@ -110,6 +107,10 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
 
   const begin = (event: PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0 || !desk || stroke.current) return;
+    if (!desk.ready) {
+      toast.message('The drawing is still on its way: try again in a moment.', { id: 'coming' });
+      return;
+    }
     const target = strokeTarget(desk);
     if (!target) return;
     stroke.current = target;

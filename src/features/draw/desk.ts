@@ -36,7 +36,6 @@ export class Desk {
   private readonly before: OffscreenCanvas;
   private stroke: Stroke | null = null;
   private request = 0;
-  private loading = 0;
   /** Which drawing with which picture lies on the desk; ink newer than the picture is on it already. */
   shows = '';
 
@@ -51,15 +50,27 @@ export class Desk {
     return this.stroke !== null;
   }
 
-  /** Lays a drawing's picture on the desk, unless it lies there already. */
-  async lay(key: string, picture: (() => Promise<ImageBitmap>) | null): Promise<void> {
-    if (this.shows === key) return;
+  /** Whether what is on the canvas is all of the drawing: nothing may be drawn before, or what is still coming would be lost. */
+  ready = true;
+
+  /**
+   * Makes room for a drawing with a picture; its picture is to be laid when it is there. False when it
+   * lies there already, with ink that may be newer.
+   */
+  expect(key: string): boolean {
+    if (this.shows === key && this.ready) return false;
+    this.cancel();
     this.shows = key;
-    const turn = ++this.loading;
-    const bitmap = await picture?.();
-    if (turn !== this.loading) return;
+    this.ready = false;
     this.context.clearRect(0, 0, this.canvas.width, this.canvas.height);
-    if (bitmap) this.context.drawImage(bitmap, 0, 0);
+    return true;
+  }
+
+  /** Lays the picture that was expected, or none for an empty page. */
+  lay(picture: ImageBitmap | null): void {
+    this.context.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    if (picture) this.context.drawImage(picture, 0, 0);
+    this.ready = true;
   }
 
   begin(brush: Brush, hasPressure: boolean, point: InkPoint): void {

@@ -8,3 +8,33 @@ export const pictures = new PictureCache();
 
 // Painting takes its pictures and draws them within one task, so between tasks none is in use but those just fetched, which are the last to go.
 if (typeof window !== 'undefined') setInterval(() => pictures.trim(), TRIM_MILLISECONDS);
+
+/** Frames that are only passed on the way are not fetched: pictures are asked for once nothing has changed for this long. */
+export const STILL_MILLISECONDS = 40;
+
+/**
+ * Draws with pictures at once when they are there, else when they have come, unless what is returned is
+ * called before: something else is to be drawn then.
+ */
+export function drawWith(
+  digests: readonly string[],
+  draw: (bitmaps: readonly ImageBitmap[]) => void,
+  failed: () => void = () => undefined,
+): () => void {
+  const ready = digests.map((digest) => pictures.peek(digest));
+  if (ready.every((bitmap) => bitmap !== undefined)) {
+    draw(ready);
+    return () => undefined;
+  }
+  let current = true;
+  const timer = setTimeout(() => {
+    Promise.all(digests.map((digest) => pictures.get(digest))).then(
+      (bitmaps) => current && draw(bitmaps),
+      () => current && failed(),
+    );
+  }, STILL_MILLISECONDS);
+  return () => {
+    current = false;
+    clearTimeout(timer);
+  };
+}

@@ -25,13 +25,12 @@ export function SheetActsBar() {
         ))}
       </span>
       <span className="flex items-center gap-1.5">
-        <span className="text-soft text-xs">the rest</span>
         <Choice
           label="What follows a changed length"
           value={following}
           options={[
-            { value: 'push', label: 'moves', title: 'What follows moves by the difference (M)' },
-            { value: 'overwrite', label: 'stays', title: 'What follows keeps its frames and is covered (M)' },
+            { value: 'push', label: 'rest moves', title: 'What follows moves by the difference (M)' },
+            { value: 'overwrite', label: 'rest stays', title: 'What follows keeps its frames and is covered (M)' },
           ]}
           onChange={(value) => useViewStore.setState({ following: value })}
         />

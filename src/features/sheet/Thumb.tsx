@@ -2,7 +2,7 @@
 import { useEffect, useRef } from 'react';
 import type { StackLayer } from '@/core/handover/framePlan';
 import type { Size } from '@/core/sheet/document';
-import { pictures } from '@/features/project/pictures';
+import { drawWith } from '@/features/project/pictures';
 
 /** A part of a picture, in parts of its width and height from 0 to 1. */
 export type Crop = { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number };
@@ -17,38 +17,29 @@ export function Thumb({ layers, size, widthPx, label, crop = WHOLE }: Props) {
   const heightPx = Math.round((widthPx * size.height) / size.width);
   const key = layers.map((layer) => `${layer.picture}@${layer.opacityPercent}`).join('+');
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the layers
-  useEffect(() => {
-    let current = true;
-    Promise.all(layers.map((layer) => pictures.get(layer.picture))).then(
-      (bitmaps) => {
-        const context = canvas.current?.getContext('2d');
-        if (!current || !context) return;
-        context.fillStyle = '#ffffff';
-        context.globalAlpha = 1;
-        context.imageSmoothingQuality = 'high';
-        context.fillRect(0, 0, context.canvas.width, context.canvas.height);
-        bitmaps.forEach((bitmap, index) => {
-          context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
-          const { width, height } = bitmap;
-          context.drawImage(
-            bitmap,
-            crop.left * width,
-            crop.top * height,
-            (crop.right - crop.left) * width,
-            (crop.bottom - crop.top) * height,
-            0,
-            0,
-            context.canvas.width,
-            context.canvas.height,
-          );
-        });
-      },
-      () => canvas.current?.setAttribute('aria-label', 'The picture can’t be had from the store.'),
-    );
-    return () => {
-      current = false;
-    };
-  }, [key, widthPx, crop]);
+  useEffect(
+    () =>
+      drawWith(
+        layers.map((layer) => layer.picture),
+        (bitmaps) => {
+          const context = canvas.current?.getContext('2d');
+          if (!context) return;
+          const { width, height } = context.canvas;
+          context.fillStyle = '#ffffff';
+          context.globalAlpha = 1;
+          context.imageSmoothingQuality = 'high';
+          context.fillRect(0, 0, width, height);
+          bitmaps.forEach((bitmap, index) => {
+            context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
+            const [left, top] = [crop.left * bitmap.width, crop.top * bitmap.height];
+            const [across, down] = [(crop.right - crop.left) * bitmap.width, (crop.bottom - crop.top) * bitmap.height];
+            context.drawImage(bitmap, left, top, across, down, 0, 0, width, height);
+          });
+        },
+        () => canvas.current?.setAttribute('aria-label', 'The picture can’t be had from the store.'),
+      ),
+    [key, widthPx, crop],
+  );
   return (
     <canvas
       ref={canvas}

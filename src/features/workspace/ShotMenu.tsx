@@ -7,12 +7,10 @@ import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { Mark } from '@/ui/Mark';
 
-/** After choosing, the arrow keys are for the sheet: on the menu's button they would open it again. */
-function focusSheet(event: Event): void {
-  const sheet = document.querySelector<HTMLElement>('[role="grid"]');
-  if (!sheet) return;
+/** After choosing, the arrow keys are for the frames: on the menu's button they would open it again. */
+function letFramesHaveKeys(event: Event): void {
   event.preventDefault();
-  sheet.focus();
+  document.querySelector<HTMLElement>('[role="grid"]')?.focus();
 }
 
 /** The project's title and the open shot; the others a press away. */
@@ -35,7 +33,7 @@ export function ShotMenu() {
             <DropdownMenu.Content
               align="start"
               sideOffset={4}
-              onCloseAutoFocus={focusSheet}
+              onCloseAutoFocus={letFramesHaveKeys}
               className="panel z-50 min-w-64 p-1.5 shadow-xl"
             >
               {project.shots.map((entry) => (
