@@ -37,6 +37,8 @@ try {
   const settle = async () => {
     await page.waitForLoadState('networkidle');
     await page.evaluate(() => document.fonts.ready);
+    // Pictures are asked for once stepping has come to rest, and then decoded.
+    await page.waitForTimeout(2500);
   };
   const take = async (name) => {
     await settle();

@@ -21,16 +21,14 @@ function usePainted(
 ) {
   const canvas = useRef<HTMLCanvasElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for everything painted
-  useEffect(
-    () =>
-      drawWith(digests, (bitmaps) => {
-        const context = canvas.current?.getContext('2d');
-        if (!context) return;
-        context.clearRect(0, 0, size.width, size.height);
-        paint(context, bitmaps);
-      }),
-    [key, size],
-  );
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    // Nothing is better than what belonged to another frame, for as long as the right pictures are on their way.
+    context?.clearRect(0, 0, size.width, size.height);
+    return drawWith(digests, (bitmaps) => {
+      if (context) paint(context, bitmaps);
+    });
+  }, [key, size]);
   return canvas;
 }
 
