@@ -10,12 +10,17 @@ const KINDS: Record<Kind, string> = {
   warn: 'border border-rust bg-paper text-rust hover:bg-rust-wash',
 };
 
-/** A button with words. `go` is for the one act that moves the job on, `warn` for acts that take something away. */
-export function Button({ kind = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind }) {
+/** A button with words. `go` is for the one act that moves the job on, `warn` for acts that take something away; `tight` where many stand in a row. */
+export function Button({
+  kind = 'plain',
+  tight = false,
+  className = '',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind; tight?: boolean }) {
   return (
     <button
       type="button"
-      className={`inline-flex min-h-7 items-center justify-center gap-1.5 rounded-lg px-3 py-1 font-semibold text-xs transition-colors duration-100 disabled:cursor-not-allowed disabled:opacity-45 ${KINDS[kind]} ${className}`}
+      className={`inline-flex min-h-7 items-center justify-center gap-1.5 rounded-lg py-1 font-semibold text-xs transition-colors duration-100 disabled:cursor-not-allowed disabled:opacity-45 ${tight ? 'px-2' : 'px-3'} ${KINDS[kind]} ${className}`}
       {...rest}
     />
   );

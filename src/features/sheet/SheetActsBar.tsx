@@ -19,7 +19,7 @@ export function SheetActsBar() {
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-line border-b px-3 py-2">
       <span className="flex gap-1" role="toolbar" aria-label="Length of the chosen exposures">
         {([1, 2, 3] as const).map((frames) => (
-          <Button key={frames} onClick={() => setChosenLength(frames)} title={`Expose for ${frames} (${frames})`} className="px-2">
+          <Button key={frames} onClick={() => setChosenLength(frames)} title={`Expose for ${frames} (${frames})`} tight>
             {['', 'Ones', 'Twos', 'Threes'][frames]}
           </Button>
         ))}
@@ -40,7 +40,7 @@ export function SheetActsBar() {
           const act = sheetActs.find((candidate) => candidate.id === id);
           return (
             act && (
-              <Button key={id} onClick={act.run} title={`${label} (${act.keys.map(keyText).join(', ')})`} className="px-2">
+              <Button key={id} onClick={act.run} title={`${label} (${act.keys.map(keyText).join(', ')})`} tight>
                 {label}
               </Button>
             )
