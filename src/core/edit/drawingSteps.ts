@@ -8,8 +8,8 @@ import { tidyRuns } from '@/core/sheet/runs';
 function checkNewNumber(level: Level, number: string, except?: string): Outcome<string> {
   if (!/^[\p{L}\p{N}]{1,12}$/u.test(number))
     return refused(`“${number}” can't be a drawing's number: use 1 to 12 letters and digits, as 7 or 7a.`);
-  if (level.drawings.some((drawing) => drawing.number === number && drawing.id !== except)) {
-    return refused(`${level.name} has a drawing ${number} already.`);
+  for (const drawing of level.drawings) {
+    if (drawing.number === number && drawing.id !== except) return refused(`${level.name} has a drawing ${number} already.`);
   }
   return done(number);
 }

@@ -5,9 +5,9 @@ import { usePlayStore } from '@/features/clock/playStore';
 import { leavingLayers, preview, previewsHeld, readyPreview } from '@/features/clock/previews';
 import { useViewStore } from '@/features/project/viewStore';
 
-const READ_AHEAD_FRAMES = 48;
-const READY_BEFORE_START = 24;
-const ASKED_AT_ONCE = 8;
+const READ_AHEAD_FRAMES = 96;
+const READY_BEFORE_START = 48;
+const ASKED_AT_ONCE = 12;
 
 /**
  * Plays a range of a shot onto a canvas until told to stop. The clock decides which frame is due; a
