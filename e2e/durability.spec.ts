@@ -1,5 +1,5 @@
 import type { Project } from '../src/core/sheet/document';
-import { expect, goToFrame, openStage, stroke, test } from './fixtures';
+import { expect, goToFrame, openStage, stroke, test, untilLaid } from './fixtures';
 import { makeProject } from './projects';
 import { freePort, newDataFolder, startServer } from './server';
 
@@ -17,6 +17,11 @@ test('a killed server loses nothing that was kept, and what waited arrives after
   const before = await opened(first.url, projectId);
   await openStage(page, first.url, projectId, 'draw');
   const kept = page.getByTestId('kept');
+  // Each drawing is looked at once while there is a server to bring its picture.
+  for (let drawing = 0; drawing < 6; drawing++) {
+    await goToFrame(page, 1 + drawing * 2);
+    await untilLaid(page);
+  }
 
   let whenKept = before;
   for (let drawing = 0; drawing < 6; drawing++) {
@@ -54,6 +59,10 @@ test('a tab that is closed before the server answers keeps its strokes', async (
   const first = await startServer(folder, port);
   const projectId = await makeProject(first.url, FILM, { drawings: 2, hold: 12 });
   await openStage(page, first.url, projectId, 'draw');
+  await untilLaid(page);
+  await page.keyboard.press('Shift+ArrowDown');
+  await untilLaid(page);
+  await page.keyboard.press('Shift+ArrowUp');
   await first.kill('SIGKILL');
   await stroke(page, [
     [0.1, 0.1],
@@ -75,6 +84,34 @@ test('a tab that is closed before the server answers keeps its strokes', async (
   const after = await opened(second.url, projectId);
   expect(after.revision).toBe(before.revision + 2);
   for (const [index, picture] of picturesOf(after).entries()) expect(picture).not.toBe(picturesOf(before)[index]);
+  await second.kill('SIGTERM');
+});
+
+test('a drawing whose picture can’t be brought says so, takes no stroke, and comes when the server is back', async ({ page }) => {
+  const folder = await newDataFolder();
+  const port = await freePort();
+  const first = await startServer(folder, port);
+  const projectId = await makeProject(first.url, FILM, { drawings: 24, hold: 1 });
+  await openStage(page, first.url, projectId, 'draw');
+  await untilLaid(page);
+  const before = await opened(first.url, projectId);
+  await first.kill('SIGKILL');
+  await page.keyboard.press('End');
+  const paper = page.getByTestId('paper');
+  await expect(paper).toHaveAttribute('data-laid', 'away');
+  await expect(paper.getByText('is on the server, which doesn’t answer')).toBeVisible();
+  await paper.click();
+  await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
+
+  const second = await startServer(folder, port);
+  await expect(paper).toHaveAttribute('data-laid', 'ready');
+  await expect(paper.getByText('is on the server')).toBeHidden();
+  await stroke(page, [
+    [0.2, 0.2],
+    [0.8, 0.8],
+  ]);
+  await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
+  expect((await opened(second.url, projectId)).revision).toBe(before.revision + 1);
   await second.kill('SIGTERM');
 });
 

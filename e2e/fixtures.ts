@@ -51,8 +51,12 @@ export async function goToFrame(page: Page, number: number): Promise<void> {
   await expect(page.getByTestId('frame-now')).toHaveText(String(number));
 }
 
+/** Waits until the drawing of now lies on the paper whole, so that it can be drawn on. */
+export const untilLaid = (page: Page) => expect(page.getByTestId('paper')).toHaveAttribute('data-laid', 'ready');
+
 /** Draws a stroke on the paper; places are parts of its width and height. */
 export async function stroke(page: Page, points: readonly (readonly [number, number])[]): Promise<void> {
+  await untilLaid(page);
   const box = await page.getByTestId('paper').boundingBox();
   if (!box) throw new Error('There is no paper.');
   const at = ([x, y]: readonly [number, number]) => [box.x + x * box.width, box.y + y * box.height] as const;

@@ -5,7 +5,7 @@ import type { Ground } from '@/workers/compositor';
 import type { HandoverEnd, HandoverOrder, HandoverProgress, HandoverWorker, PictureWorker, PreviewWorker } from '@/workers/protocol';
 
 export { PictureCache } from '@/workers/pictureCache';
-export { localStore, type WaitingStep } from '@/workers/pictureSource';
+export { localStore, PictureMissing, type WaitingStep } from '@/workers/pictureSource';
 export type { HandoverProgress, HandoverResult } from '@/workers/protocol';
 
 /** A worker that is started once and again after it failed; `ask` rejects when it fails meanwhile. */

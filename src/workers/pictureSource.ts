@@ -46,7 +46,7 @@ const MOST_AT_ONCE = 24;
 type Wanted = { readonly digest: Digest; readonly resolve: (png: Blob) => void; readonly reject: (reason: unknown) => void };
 let wanted: Wanted[] = [];
 
-/** The PNG file of a picture: from what waits here, else from the server, asked for together with others wanted now. Rejects with PictureMissing. */
+/** The PNG file of a picture: from what waits here, else from the server, asked for together with others wanted now. Rejects with PictureMissing, or with another error when the server doesn't answer. */
 export async function loadPicturePng(digest: Digest): Promise<Blob> {
   const local = await (await localStore()).get('pictures', digest);
   if (local) return pngBlob(local);
@@ -72,7 +72,7 @@ function askServer(): void {
 /** Asks for pictures in one go; see the route for the answer's form: a length and that many bytes for each, 0 for one that is missing. */
 async function fetchPictures(part: readonly Wanted[]): Promise<void> {
   const response = await fetch(`/api/pictures?digests=${part.map((each) => each.digest).join('.')}`);
-  if (!response.ok) throw new PictureMissing(`The server gave no pictures (${response.status}).`);
+  if (!response.ok) throw new Error(`The server gave no pictures (${response.status}).`);
   const answer = new Uint8Array(await response.arrayBuffer());
   const view = new DataView(answer.buffer);
   let offset = 0;

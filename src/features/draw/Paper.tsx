@@ -7,8 +7,14 @@ import { drawingShownAt } from '@/core/sheet/reading';
 import { Desk, type InkPoint } from '@/features/draw/desk';
 import { deskKey, keepStroke, type StrokeTarget, strokeTarget } from '@/features/draw/keepStroke';
 import { onionSheets } from '@/features/draw/onion';
-import { drawWith } from '@/features/project/pictures';
+import { drawWith, type PictureTrouble } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
+
+const NOT_LAID = {
+  coming: 'The drawing is still on its way: try again in a moment.',
+  away: 'This drawing’s picture is on the server, which doesn’t answer. It is asked again until it does; drawings seen before can be drawn on meanwhile.',
+  missing: 'This drawing’s picture is not in the store. Clear the drawing to draw it anew, or undo what made it.',
+} as const;
 
 const TINT = { before: '--color-ochre-mark', after: '--color-violet-mark' } as const;
 
@@ -71,6 +77,7 @@ function useOnionPainted(size: Size, level: Level, frame: number) {
 export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; frame: number; size: Size }) {
   const page = useRef<HTMLCanvasElement>(null);
   const [desk, setDesk] = useState<Desk | null>(null);
+  const [laid, setLaid] = useState<'coming' | 'ready' | PictureTrouble>('coming');
   const stroke = useRef<StrokeTarget | null>(null);
   const brush = useViewStore((state) => state.brush);
   const [hover, setHover] = useState<{ x: number; y: number } | null>(null);
@@ -94,7 +101,15 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
 
   useEffect(() => {
     if (!desk?.expect(deskKey(drawing?.id, drawing?.picture))) return;
-    return drawWith(drawing?.picture ? [drawing.picture] : [], ([bitmap]) => desk.lay(bitmap ?? null));
+    setLaid('coming');
+    return drawWith(
+      drawing?.picture ? [drawing.picture] : [],
+      ([bitmap]) => {
+        desk.lay(bitmap ?? null);
+        setLaid('ready');
+      },
+      setLaid,
+    );
   }, [desk, drawing?.id, drawing?.picture]);
 
   const pointOf = (event: globalThis.PointerEvent, box: DOMRect): InkPoint => ({
@@ -106,7 +121,7 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
   const begin = (event: PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0 || !desk || stroke.current) return;
     if (!desk.ready) {
-      toast.message('The drawing is still on its way: try again in a moment.', { id: 'coming' });
+      toast.message(NOT_LAID[laid === 'ready' ? 'coming' : laid], { id: 'coming' });
       return;
     }
     const target = strokeTarget(desk);
@@ -141,6 +156,7 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
       role="application"
       aria-label={`Paper: ${level.name}${drawing ? `, drawing ${drawing.number}` : ', blank'}`}
       data-testid="paper"
+      data-laid={laid}
       className="absolute inset-0 cursor-crosshair touch-none overflow-hidden bg-white shadow-[0_10px_30px_rgba(29,42,35,0.14)]"
       onPointerDown={begin}
       onPointerMove={extend}
@@ -158,6 +174,11 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
         style={{ opacity: level.visible ? level.opacityPercent / 100 : 0 }}
       />
       <canvas ref={above} width={size.width} height={size.height} className={layer} />
+      {(laid === 'away' || laid === 'missing') && (
+        <p role="status" className="absolute inset-x-6 top-6 rounded-lg bg-paper/90 p-3 text-center text-sm text-rust">
+          {NOT_LAID[laid]}
+        </p>
+      )}
       {hover && diameter > 12 && (
         <div
           className="pointer-events-none absolute aspect-square rounded-full border border-edge"

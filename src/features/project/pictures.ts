@@ -1,4 +1,4 @@
-import { PictureCache } from '@/workers/client';
+import { PictureCache, PictureMissing } from '@/workers/client';
 
 /** How often the page gives back the memory of pictures it has not shown for long. */
 const TRIM_MILLISECONDS = 2000;
@@ -12,14 +12,19 @@ if (typeof window !== 'undefined') setInterval(() => pictures.trim(), TRIM_MILLI
 /** Frames that are only passed on the way are not fetched: pictures are asked for once nothing has changed for this long. */
 export const STILL_MILLISECONDS = 40;
 
+/** Why a picture can't be had: the server doesn't answer, which is asked again, or it has no such picture. */
+export type PictureTrouble = 'away' | 'missing';
+
+const ASK_AGAIN_MILLISECONDS = 1500;
+
 /**
  * Draws with pictures at once when they are there, else when they have come, unless what is returned is
- * called before: something else is to be drawn then.
+ * called before: something else is to be drawn then. A server that doesn't answer is asked again until it does.
  */
 export function drawWith(
   digests: readonly string[],
   draw: (bitmaps: readonly ImageBitmap[]) => void,
-  failed: () => void = () => undefined,
+  failed: (trouble: PictureTrouble) => void = () => undefined,
 ): () => void {
   const ready = digests.map((digest) => pictures.peek(digest));
   if (ready.every((bitmap) => bitmap !== undefined)) {
@@ -27,12 +32,17 @@ export function drawWith(
     return () => undefined;
   }
   let current = true;
-  const timer = setTimeout(() => {
+  const ask = () => {
     Promise.all(digests.map((digest) => pictures.get(digest))).then(
       (bitmaps) => current && draw(bitmaps),
-      () => current && failed(),
+      (reason: unknown) => {
+        if (!current) return;
+        failed(reason instanceof PictureMissing ? 'missing' : 'away');
+        if (!(reason instanceof PictureMissing)) timer = setTimeout(ask, ASK_AGAIN_MILLISECONDS);
+      },
     );
-  }, STILL_MILLISECONDS);
+  };
+  let timer = setTimeout(ask, STILL_MILLISECONDS);
   return () => {
     current = false;
     clearTimeout(timer);
