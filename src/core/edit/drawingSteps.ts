@@ -5,12 +5,11 @@ import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import { type Drawing, type Level, type Project, replaceById } from '@/core/sheet/document';
 import { tidyRuns } from '@/core/sheet/runs';
 
-function checkNewNumber(level: Level, number: string, except?: string): Outcome<string> {
+const hasAlready = (level: Level, number: string) => refused(`${level.name} has a drawing ${number} already.`);
+
+function checkNumber(number: string): Outcome<string> {
   if (!/^[\p{L}\p{N}]{1,12}$/u.test(number))
     return refused(`“${number}” can't be a drawing's number: use 1 to 12 letters and digits, as 7 or 7a.`);
-  for (const drawing of level.drawings) {
-    if (drawing.number === number && drawing.id !== except) return refused(`${level.name} has a drawing ${number} already.`);
-  }
   return done(number);
 }
 
@@ -18,9 +17,10 @@ function insertDrawing(project: Project, step: { shotId: string; levelId: string
   const found = findLevel(project, step.shotId, step.levelId);
   if (!found.ok) return found;
   const { level } = found.value;
-  const number = checkNewNumber(level, drawing.number);
+  const number = checkNumber(drawing.number);
   if (!number.ok) return number;
-  if (level.drawings.some((other) => other.id === drawing.id)) return refused(`${level.name} has that drawing already.`);
+  const clash = level.drawings.find((other) => other.number === drawing.number || other.id === drawing.id);
+  if (clash) return hasAlready(level, clash.number);
   if (step.index < 0 || step.index > level.drawings.length) return refused(`${level.name} has no place ${step.index + 1} for a drawing.`);
   return done(withLevel(project, step.shotId, step.levelId, (at) => ({ ...at, drawings: at.drawings.toSpliced(step.index, 0, drawing) })));
 }
@@ -89,8 +89,10 @@ export const drawingSteps: StepRules<'addDrawing' | 'copyDrawing' | 'deleteDrawi
       const found = locate(project, step);
       if (!found.ok) return found;
       if (step.number !== undefined) {
-        const number = checkNewNumber(found.value.level, step.number, step.drawingId);
+        const number = checkNumber(step.number);
         if (!number.ok) return number;
+        if (found.value.level.drawings.some((other) => other.number === step.number && other.id !== step.drawingId))
+          return hasAlready(found.value.level, step.number);
       }
       return done(withDrawing(project, step, { number: step.number, role: step.role }));
     },
