@@ -1,5 +1,5 @@
 import type { Exposure, Level, Shot } from '@/core/sheet/document';
-import { framesOfRuns, type PlacedRun, placedRuns } from '@/core/sheet/runs';
+import { framesOfRuns, indexOfFrame, type PlacedRun, placedRuns } from '@/core/sheet/runs';
 
 /** The levels that are columns of the sheet, in front first: all but the still ones, which have no exposures. */
 export const sheetColumns = (shot: Shot): readonly Level[] => shot.levels.filter((level) => level.kind !== 'still').toReversed();
@@ -20,14 +20,8 @@ export function columnRuns(level: Level, shotFrames: number): readonly PlacedRun
 
 /** The runs that touch frames from `fromFrame` (inclusive) to `toFrame` (exclusive), found by halving. */
 export function runsTouching(runs: readonly PlacedRun[], fromFrame: number, toFrame: number): readonly PlacedRun[] {
-  let low = 0;
-  let high = runs.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((runs[middle] as PlacedRun).endFrame <= fromFrame) low = middle + 1;
-    else high = middle;
-  }
-  let end = low;
+  const first = indexOfFrame(runs, fromFrame);
+  let end = first;
   while (end < runs.length && (runs[end] as PlacedRun).startFrame < toFrame) end++;
-  return runs.slice(low, end);
+  return runs.slice(first, end);
 }

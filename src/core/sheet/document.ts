@@ -76,9 +76,23 @@ export const shotById = (project: Project, shotId: ShotId): Shot | undefined => 
 /** The level of that id; undefined when there is none. */
 export const levelById = (shot: Shot, levelId: LevelId): Level | undefined => shot.levels.find((level) => level.id === levelId);
 
+/** Lists of drawings that were asked before, by id: lists never change, and a sheet asks one for every cell. */
+const askedBefore = new WeakMap<readonly Drawing[], Map<DrawingId, Drawing> | null>();
+
 /** The drawing of that id; undefined when there is none. */
-export const drawingById = (level: Level, drawingId: DrawingId | null): Drawing | undefined =>
-  drawingId === null ? undefined : level.drawings.find((drawing) => drawing.id === drawingId);
+export function drawingById(level: Level, drawingId: DrawingId | null): Drawing | undefined {
+  if (drawingId === null) return undefined;
+  let byId = askedBefore.get(level.drawings);
+  if (byId === undefined) {
+    askedBefore.set(level.drawings, null);
+    return level.drawings.find((drawing) => drawing.id === drawingId);
+  }
+  if (byId === null) {
+    byId = new Map(level.drawings.map((drawing) => [drawing.id, drawing]));
+    askedBefore.set(level.drawings, byId);
+  }
+  return byId.get(drawingId);
+}
 
 /** The list with one element replaced; the same list when nothing changed. */
 export function replaceById<T extends { readonly id: string }>(list: readonly T[], id: string, change: (item: T) => T): readonly T[] {

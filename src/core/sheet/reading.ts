@@ -1,6 +1,6 @@
 import type { Drawing, DrawingId, DrawingRole, Level } from '@/core/sheet/document';
 import { drawingById } from '@/core/sheet/document';
-import { type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
+import { indexOfFrame, type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
 
 /** The drawing a level shows at `frame` (from 0): a still level's only one, else the exposed one; undefined when blank. */
 export function drawingShownAt(level: Level, frame: number): Drawing | undefined {
@@ -18,11 +18,14 @@ export const exposuresOf = (level: Level, drawingId: DrawingId): readonly Placed
  */
 export function neighbourDrawing(level: Level, frame: number, direction: 'before' | 'after', steps = 1): PlacedRun | undefined {
   const runs = placedRuns(level.exposures);
-  const neighbours =
-    direction === 'before'
-      ? runs.filter((run) => run.drawing !== null && run.endFrame <= frame).reverse()
-      : runs.filter((run) => run.drawing !== null && run.startFrame > frame);
-  return neighbours[steps - 1];
+  const here = indexOfFrame(runs, Math.max(0, frame));
+  let left = steps;
+  for (let index = direction === 'before' ? here - 1 : here; index >= 0 && index < runs.length; index += direction === 'before' ? -1 : 1) {
+    const run = runs[index] as PlacedRun;
+    const passed = run.drawing === null || (direction === 'after' && run.startFrame <= frame);
+    if (!passed && --left === 0) return run;
+  }
+  return undefined;
 }
 
 /** The frame on which the next or previous exposure starts; stays within 0 and the shot's last frame. */

@@ -57,26 +57,48 @@ export function framesOfRuns(runs: readonly Exposure[]): number {
   return frames;
 }
 
+/** Runs already placed, for the same reason. */
+const placed = new WeakMap<readonly Exposure[], readonly PlacedRun[]>();
+
 /** The run that covers `frame` (from 0), or undefined past the last one. */
 export function runAt(runs: readonly Exposure[], frame: number): PlacedRun | undefined {
+  if (frame < 0) return undefined;
+  const known = placed.get(runs);
+  if (known) return known[indexOfFrame(known, frame)];
   let startFrame = 0;
   for (let index = 0; index < runs.length; index++) {
     const run = runs[index] as Exposure;
     const endFrame = startFrame + run.frames;
-    if (frame < endFrame) return frame < 0 ? undefined : { index, drawing: run.drawing, startFrame, endFrame };
+    if (frame < endFrame) return { index, drawing: run.drawing, startFrame, endFrame };
     startFrame = endFrame;
   }
   return undefined;
 }
 
+/** The index of the run that covers `frame`, found by halving; the number of runs when it lies past them. */
+export function indexOfFrame(runs: readonly PlacedRun[], frame: number): number {
+  let low = 0;
+  let high = runs.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((runs[middle] as PlacedRun).endFrame > frame) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
 /** Every run with the frames it covers, in order. */
 export function placedRuns(runs: readonly Exposure[]): readonly PlacedRun[] {
+  const known = placed.get(runs);
+  if (known) return known;
   let startFrame = 0;
-  return runs.map((run, index) => {
-    const placed = { index, drawing: run.drawing, startFrame, endFrame: startFrame + run.frames };
-    startFrame = placed.endFrame;
-    return placed;
+  const all = runs.map((run, index) => {
+    const at = { index, drawing: run.drawing, startFrame, endFrame: startFrame + run.frames };
+    startFrame = at.endFrame;
+    return at;
   });
+  placed.set(runs, all);
+  return all;
 }
 
 /** The runs of frames from `fromFrame` (inclusive) to `toFrame` (exclusive), cut at both ends, padded with blank. */

@@ -49,15 +49,14 @@ export function TickStrip() {
         const inLoop = loop !== null && index >= loop.fromFrame && index <= loop.toFrame;
         tick(index, second ? 16 : index % (perSecond / 2) < every ? 10 : 6, inLoop ? colour('lime') : '#bdbcae', inLoop ? 2 : 1.5);
       }
-      tick(Math.min(frame, frames - 1), 19, colour('ink'), 3);
     };
     draw();
     const observer = new ResizeObserver(draw);
     observer.observe(element);
     return () => observer.disconnect();
-  }, [frame, frames, loop, perSecond]);
+  }, [frames, loop, perSecond]);
 
-  const scrub = (event: PointerEvent<HTMLCanvasElement>) => {
+  const scrub = (event: PointerEvent<HTMLElement>) => {
     if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId);
     else if (event.buttons === 0) return;
     const box = event.currentTarget.getBoundingClientRect();
@@ -65,10 +64,8 @@ export function TickStrip() {
   };
 
   return (
-    <canvas
-      ref={canvas}
-      height={HEIGHT}
-      className="h-[30px] min-w-24 flex-1 touch-none cursor-pointer"
+    <div
+      className="relative h-[30px] min-w-24 flex-1 touch-none cursor-pointer"
       role="slider"
       tabIndex={0}
       aria-label="Frame"
@@ -83,6 +80,12 @@ export function TickStrip() {
         event.preventDefault();
         goToFrame(frame + by);
       }}
-    />
+    >
+      <canvas ref={canvas} height={HEIGHT} className="block h-full w-full" />
+      <div
+        className="pointer-events-none absolute bottom-[5px] h-[19px] w-[3px] origin-bottom skew-x-[-11deg] rounded-full bg-ink"
+        style={{ left: `calc(0.5px + (100% - 8px) * ${(Math.min(frame, frames - 1) + 0.5) / frames})` }}
+      />
+    </div>
   );
 }

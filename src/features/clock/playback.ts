@@ -2,12 +2,9 @@ import { stackKey } from '@/core/handover/framePlan';
 import type { Project, Shot } from '@/core/sheet/document';
 import { frameOfTick, LateCount, type PlayRange, tickDue } from '@/core/sheet/playing';
 import { usePlayStore } from '@/features/clock/playStore';
-import { leavingLayers, preview, previewsHeld, readyPreview } from '@/features/clock/previews';
+import { leavingLayers, readyPreview } from '@/features/clock/previews';
+import { ReadAhead } from '@/features/clock/readAhead';
 import { useViewStore } from '@/features/project/viewStore';
-
-const READ_AHEAD_FRAMES = 96;
-const READY_BEFORE_START = 48;
-const ASKED_AT_ONCE = 12;
 
 /**
  * Plays a range of a shot onto a canvas until told to stop. The clock decides which frame is due; a
@@ -19,27 +16,18 @@ export function playOnto(canvas: HTMLCanvasElement, project: Project, shot: Shot
   const { size, rate } = project;
   let stopped = false;
   let request = 0;
-  let aheadTick = 0;
   const frameOf = (tick: number) => frameOfTick(tick, range, startFrame);
   const layersOf = (tick: number) => leavingLayers(shot, frameOf(tick));
   const count = new LateCount((tick) => stackKey(layersOf(tick)), frameOf);
-  const ahead = Math.min(READ_AHEAD_FRAMES, Math.floor(previewsHeld(size) / 2));
-
-  let asked = 0;
-  let wantedTick = 0;
-  /** Asks for pictures up to a tick, a few at a time, so that they are fetched and decoded side by side. */
-  const readAhead = (untilTick: number) => {
-    wantedTick = Math.max(wantedTick, untilTick);
-    while (aheadTick < wantedTick && asked < ASKED_AT_ONCE && !stopped) {
-      asked++;
-      void preview(size, layersOf(aheadTick++))
-        .catch(() => undefined)
-        .finally(() => {
-          asked--;
-          readAhead(wantedTick);
-        });
-    }
+  const millisecondsPerTick = (1000 * rate.den) / rate.num;
+  let started = false;
+  const startWhenReady = () => {
+    if (started || stopped || !ahead.leads(millisecondsPerTick)) return;
+    started = true;
+    usePlayStore.setState({ preparing: false });
+    request = requestAnimationFrame((time) => step(time)(time));
   };
+  const ahead = new ReadAhead(size, layersOf, range.toFrame - range.fromFrame + 1, startWhenReady);
 
   let showing: string | null = null;
   const step = (startTime: number) => (time: number) => {
@@ -58,24 +46,30 @@ export function playOnto(canvas: HTMLCanvasElement, project: Project, shot: Shot
     count.due(tick, showing);
     if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
     if (count.ticks !== ticksBefore) usePlayStore.setState({ ticks: count.ticks, late: count.late, lateFrames: [...count.lateFrames] });
-    if (aheadTick < tick + 1) aheadTick = tick + 1;
-    readAhead(tick + ahead);
+    ahead.from(tick + 1, 'playing');
     request = requestAnimationFrame(step(startTime));
   };
 
   usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: true });
-  const first = Array.from({ length: Math.min(READY_BEFORE_START, ahead, range.toFrame - range.fromFrame + 1) }, (_, tick) =>
-    layersOf(tick),
-  );
-  readAhead(ahead);
-  void Promise.allSettled(first.map((layers) => preview(size, layers))).then(() => {
-    if (stopped) return;
-    usePlayStore.setState({ preparing: false });
-    request = requestAnimationFrame((time) => step(time)(time));
-  });
+  ahead.from(0, 'starting');
+  startWhenReady();
   return () => {
     stopped = true;
+    ahead.stop();
     cancelAnimationFrame(request);
     usePlayStore.setState({ preparing: false });
+  };
+}
+
+const IDLE_BEFORE_READING_MILLISECONDS = 400;
+
+/** Makes what playing from a frame would show ready, calmly, once nothing has happened for a moment; stopped by what is returned. */
+export function readAheadCalmly(project: Project, shot: Shot, range: PlayRange, startFrame: number): () => void {
+  const layersOf = (tick: number) => leavingLayers(shot, frameOfTick(tick, range, startFrame));
+  const ahead = new ReadAhead(project.size, layersOf, range.toFrame - range.fromFrame + 1);
+  const timer = setTimeout(() => ahead.from(0, 'idle'), IDLE_BEFORE_READING_MILLISECONDS);
+  return () => {
+    clearTimeout(timer);
+    ahead.stop();
   };
 }

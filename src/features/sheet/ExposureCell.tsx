@@ -21,8 +21,6 @@ type Props = {
   readonly shotFrames: number;
 };
 
-const MOST_TICKS = 200;
-
 function spoken({ level, run, firstNumber, framesPerSecond }: Props, drawing: Drawing | undefined): string {
   const frames = run.endFrame - run.startFrame;
   const first = run.startFrame + firstNumber;
@@ -61,23 +59,13 @@ export const ExposureCell = memo(function ExposureCell(props: Props) {
       aria-selected={selected}
       aria-label={spoken(props, drawing)}
       data-drawing={drawing?.number}
-      className={`absolute box-border overflow-hidden rounded-[6px] border ${look} ${selected ? 'border-moss! border-solid! bg-lime-wash!' : ''} ${run.startFrame >= shotFrames ? 'opacity-50' : ''}`}
+      className={`absolute box-border overflow-hidden rounded-[6px] border ${drawing ? 'ticks' : ''} ${look} ${selected ? 'border-moss! border-solid! bg-lime-wash!' : ''} ${run.startFrame >= shotFrames ? 'opacity-50' : ''}`}
       style={{ top: run.startFrame * ROW_PX + 1, height: frames * ROW_PX - 2, left, width }}
     >
       {drawing && (
-        <>
-          <svg width="9" height={Math.min(frames, MOST_TICKS) * ROW_PX} className="absolute top-0 left-[3px]" aria-hidden="true">
-            <defs>
-              <pattern id={`${id}-ticks`} width="9" height={ROW_PX} patternUnits="userSpaceOnUse">
-                <path d="M2 11.5 4.4 4.5" className="stroke-edge" strokeWidth="2" strokeLinecap="round" fill="none" opacity="0.75" />
-              </pattern>
-            </defs>
-            <rect width="9" height="100%" fill={`url(#${id}-ticks)`} />
-          </svg>
-          <span className="absolute left-[13px] flex" style={{ top: (shownFrom - run.startFrame) * ROW_PX - 0.5 }}>
-            <DrawingNumber drawing={drawing} />
-          </span>
-        </>
+        <span className="absolute left-[13px] flex" style={{ top: (shownFrom - run.startFrame) * ROW_PX - 0.5 }}>
+          <DrawingNumber drawing={drawing} />
+        </span>
       )}
     </div>
   );

@@ -1,26 +1,21 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef } from 'react';
-import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
+import { useMemo, useRef } from 'react';
+import { sheetColumns } from '@/core/sheet/columns';
 import type { Level, Shot } from '@/core/sheet/document';
 import { levelTiming } from '@/core/sheet/reading';
-import type { PlacedRun } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
 import { levelInView, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
-import { ExposureCell, ROW_PX } from '@/features/sheet/ExposureCell';
-import { DragHint, NowBand, OnionBracket } from '@/features/sheet/SheetMarks';
+import { ROW_PX } from '@/features/sheet/ExposureCell';
+import { DragHint } from '@/features/sheet/SheetMarks';
+import { SheetNow } from '@/features/sheet/SheetNow';
+import { cellsByRow, columnLeft, NO_CELLS, RULER_PX, SheetRow } from '@/features/sheet/SheetRow';
 import { useSheetPointer } from '@/features/sheet/useSheetPointer';
 
-const RULER_PX = 44;
 const NOTES_PX = 56;
 const NARROWEST_COLUMN_PX = 50;
 const WIDEST_COLUMN_PX = 72;
-
-/** Runs by the first of their frames in sight, so that a row knows which cells begin in it. */
-function runsByRow(runs: readonly PlacedRun[], fromFrame: number): Map<number, PlacedRun> {
-  return new Map(runs.map((run) => [Math.max(run.startFrame, fromFrame), run]));
-}
 
 /** The exposure sheet: time running down, a row a frame, a column a level; only the rows in sight are made. */
 export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number, string> }) {
@@ -28,8 +23,6 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
   const scroller = useRef<HTMLDivElement>(null);
   const chosenLevelId = useViewStore((state) => state.levelId);
   const selection = useViewStore((state) => state.selection);
-  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
-  const playing = useViewStore((state) => state.playing);
   const columns = useMemo(() => sheetColumns(shot), [shot]);
   const level = levelInView(shot, chosenLevelId);
   const perSecond = nominalRate(project.rate);
@@ -38,10 +31,11 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PX,
     overscan: 12,
+    useFlushSync: false,
   });
 
   const columnWidth = `clamp(${NARROWEST_COLUMN_PX}px, calc((100% - ${RULER_PX + NOTES_PX}px) / ${Math.max(columns.length, 1)}), ${WIDEST_COLUMN_PX}px)`;
-  const left = (column: number) => `calc(${RULER_PX}px + ${column} * ${columnWidth})`;
+  const left = (column: number) => columnLeft(column, columnWidth);
   const levelAtX = (x: number): Level | undefined => {
     const share = ((scroller.current?.clientWidth ?? 0) - RULER_PX - NOTES_PX) / Math.max(columns.length, 1);
     const width = Math.max(NARROWEST_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share));
@@ -49,26 +43,11 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
   };
   const pointer = useSheetPointer(shot, columns, levelAtX, project.startFrame);
 
-  useEffect(() => {
-    const element = scroller.current;
-    if (!element) return;
-    const top = frame * ROW_PX;
-    const margin = ROW_PX * 3;
-    if (top < element.scrollTop + margin && element.scrollTop > 0)
-      element.scrollTop = Math.max(0, top - (playing ? element.clientHeight / 3 : margin));
-    else if (top + ROW_PX > element.scrollTop + element.clientHeight - margin)
-      element.scrollTop = top - (playing ? element.clientHeight / 3 : element.clientHeight - ROW_PX - margin);
-  }, [frame, playing]);
-
   const rows = virtualizer.getVirtualItems();
   const fromFrame = rows[0]?.index ?? 0;
   const toFrame = (rows.at(-1)?.index ?? 0) + 1;
-  const visible = useMemo(
-    () => columns.map((column) => runsByRow(runsTouching(columnRuns(column, shot.frames), fromFrame, toFrame), fromFrame)),
-    [columns, shot.frames, fromFrame, toFrame],
-  );
+  const visible = useMemo(() => cellsByRow(columns, shot.frames, fromFrame, toFrame), [columns, shot.frames, fromFrame, toFrame]);
   const notes = useMemo(() => new Map(shot.notes.map((note) => [note.frame, note.words])), [shot.notes]);
-  const activeRun = level && runsTouching(columnRuns(level, shot.frames), frame, frame + 1)[0];
   const minWidth = RULER_PX + NOTES_PX + columns.length * NARROWEST_COLUMN_PX;
 
   return (
@@ -80,7 +59,6 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
         aria-rowcount={shot.frames + 1}
         aria-colcount={columns.length + 2}
         aria-multiselectable="true"
-        aria-activedescendant={level && activeRun ? `cell-${level.id}-${activeRun.startFrame}` : undefined}
         tabIndex={0}
         className="relative min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
       >
@@ -116,70 +94,27 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
           </span>
         </div>
         <div className="relative touch-pan-y select-none" style={{ height: virtualizer.getTotalSize(), minWidth }} {...pointer.handlers}>
-          <NowBand frame={frame} />
-          {level && columns.includes(level) && <OnionBracket level={level} frame={frame} left={left(columns.indexOf(level))} />}
-          {rows.map((row) => {
-            const index = row.index;
-            const number = index + project.startFrame;
-            const strong = index % perSecond === 0;
-            return (
-              <div key={row.key} role="row" aria-rowindex={index + 2} className="contents">
-                <span
-                  role="rowheader"
-                  aria-colindex={1}
-                  aria-label={`Frame ${number}`}
-                  className={`numbers pointer-events-none absolute box-border border-t pr-2 text-right text-2xs leading-[16px] ${strong ? 'border-ink font-bold' : index % (perSecond / 2) === 0 ? 'border-line text-soft' : 'border-transparent text-soft'}`}
-                  style={{ top: index * ROW_PX, height: ROW_PX, left: 0, width: '100%' }}
-                >
-                  <span className="absolute left-0" style={{ width: RULER_PX - 14 }}>
-                    {index % 2 === 0 ? number : <span className="sr-only">{number}</span>}
-                  </span>
-                </span>
-                {columns.map((column, place) => {
-                  const run = visible[place]?.get(index);
-                  return (
-                    run && (
-                      <ExposureCell
-                        key={column.id}
-                        id={`cell-${column.id}-${run.startFrame}`}
-                        level={column}
-                        run={run}
-                        column={place}
-                        shownFrom={index}
-                        firstNumber={project.startFrame}
-                        framesPerSecond={perSecond}
-                        left={left(place)}
-                        width={`calc(${columnWidth} - 4px)`}
-                        selected={
-                          selection !== null &&
-                          run.drawing !== null &&
-                          selection.levelIds.includes(column.id) &&
-                          run.startFrame <= selection.toFrame &&
-                          run.endFrame > selection.fromFrame
-                        }
-                        shotFrames={shot.frames}
-                      />
-                    )
-                  );
-                })}
-                {(notes.has(index) || marks?.has(index)) && (
-                  <span
-                    role="gridcell"
-                    aria-colindex={columns.length + 2}
-                    className="pointer-events-none absolute z-[5] overflow-visible text-2xs leading-[15px]"
-                    style={{ top: index * ROW_PX, left: left(columns.length), right: 4 }}
-                  >
-                    {marks?.has(index) && (
-                      <span className="mr-1 inline-block rounded bg-rust-wash px-1 font-bold text-rust" title={marks.get(index)}>
-                        !<span className="sr-only">{marks.get(index)}</span>
-                      </span>
-                    )}
-                    <span className="text-soft">{notes.get(index)}</span>
-                  </span>
-                )}
-              </div>
-            );
-          })}
+          <SheetNow
+            scroller={scroller}
+            shot={shot}
+            level={level}
+            left={level && columns.includes(level) ? left(columns.indexOf(level)) : null}
+          />
+          {rows.map((row) => (
+            <SheetRow
+              key={row.key}
+              index={row.index}
+              firstNumber={project.startFrame}
+              framesPerSecond={perSecond}
+              shotFrames={shot.frames}
+              columns={columns}
+              columnWidth={columnWidth}
+              cells={visible[row.index - fromFrame] ?? NO_CELLS}
+              selection={selection}
+              note={notes.get(row.index)}
+              mark={marks?.get(row.index)}
+            />
+          ))}
           {selection && selection.levelIds.length > 0 && (
             <div
               className="pointer-events-none absolute rounded-[7px] border-2 border-moss"

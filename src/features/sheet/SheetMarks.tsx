@@ -6,16 +6,6 @@ import { useViewStore } from '@/features/project/viewStore';
 import { type Drag, readDrag } from '@/features/sheet/drag';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
 
-/** The row of now. */
-export function NowBand({ frame }: { frame: number }) {
-  return (
-    <div
-      className="pointer-events-none absolute inset-x-0 z-10 border-moss border-y bg-lime/35 mix-blend-multiply"
-      style={{ top: frame * ROW_PX, height: ROW_PX }}
-    />
-  );
-}
-
 /** How far the onion skin reaches on the level being drawn on: ochre behind, violet ahead. */
 export function OnionBracket({ level, frame, left }: { level: Level; frame: number; left: string }) {
   const onion = useViewStore((state) => state.onion);

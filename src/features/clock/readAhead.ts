@@ -1,0 +1,122 @@
+import { type StackLayer, stackKey } from '@/core/handover/framePlan';
+import type { Size } from '@/core/sheet/document';
+import { preview, previewsHeld, readyPreview } from '@/features/clock/previews';
+
+/** How far pictures are made ready before they are due. */
+const MOST_TICKS = 120;
+/** How many are asked for side by side when they are urgent, and when there is time: playing needs the machine too. */
+const URGENT_AT_ONCE = 12;
+const CALM_AT_ONCE = 2;
+/** No start with less than this ready, and none before so many pictures tell how fast they come. */
+const LEAST_LEAD_TICKS = 24;
+const LEAST_MEASURED = 6;
+/** Playing that only gets going takes what machine there is: with less than this to wait, all is made ready first. */
+const LONGEST_WAIT_MILLISECONDS = 2500;
+/** How much slower than measured the rest may come. */
+const SAFETY = 1.6;
+
+/** Before playing starts everything goes into it; while it plays, no more than is needed; and otherwise, what nobody notices. */
+type Pace = 'starting' | 'playing' | 'idle';
+
+/** How many ticks, up to `mostTicks`, show at most `mostPictures` different pictures. */
+function ticksWithin(layersOfTick: (tick: number) => readonly StackLayer[], mostTicks: number, mostPictures: number): number {
+  const pictures = new Set<string>();
+  for (let tick = 0; tick < mostTicks; tick++) {
+    pictures.add(stackKey(layersOfTick(tick)));
+    if (pictures.size > mostPictures) return tick;
+  }
+  return mostTicks;
+}
+
+/**
+ * Makes the pictures of coming ticks ready, in order, a bounded way ahead. A picture that can't be had
+ * counts as settled: it will be late, and waiting wouldn't help.
+ */
+export class ReadAhead {
+  private readonly startTime = performance.now();
+  private readonly horizonTicks: number;
+  private readonly failed = new Set<string>();
+  private pace: Pace = 'idle';
+  private dueTick = 0;
+  private nextTick = 0;
+  private wantedTick = 0;
+  private asked = 0;
+  private made = 0;
+  private stopped = false;
+  /** Every tick before this one is ready. */
+  private settledTick = 0;
+
+  constructor(
+    private readonly size: Size,
+    private readonly layersOfTick: (tick: number) => readonly StackLayer[],
+    rangeFrames: number,
+    private readonly settled: () => void = () => undefined,
+  ) {
+    this.horizonTicks = ticksWithin(layersOfTick, Math.min(MOST_TICKS, rangeFrames), Math.floor(previewsHeld(size) / 2));
+  }
+
+  stop(): void {
+    this.stopped = true;
+  }
+
+  /** Goes on making ready from `tick` on, the next that is due. */
+  from(tick: number, pace: Pace): void {
+    this.pace = pace;
+    this.dueTick = tick;
+    this.nextTick = Math.max(this.nextTick, tick);
+    this.settledTick = Math.max(this.settledTick, tick);
+    this.wantedTick = tick + this.horizonTicks;
+    this.settle();
+    this.ask();
+  }
+
+  /**
+   * Whether playing can start and nothing is expected to come late: all within reach is ready, or that
+   * takes long and at the pace so far the rest is ready sooner than what is ready has been played.
+   */
+  leads(millisecondsPerTick: number): boolean {
+    if (this.settledTick >= this.horizonTicks) return true;
+    const waitedMilliseconds = performance.now() - this.startTime;
+    if (waitedMilliseconds < LONGEST_WAIT_MILLISECONDS || this.settledTick < LEAST_LEAD_TICKS || this.made < LEAST_MEASURED) return false;
+    const left = new Set<string>();
+    for (let tick = this.settledTick; tick < this.horizonTicks; tick++) {
+      if (!this.isSettled(tick)) left.add(stackKey(this.layersOfTick(tick)));
+    }
+    return left.size * (waitedMilliseconds / this.made) * SAFETY <= this.settledTick * millisecondsPerTick;
+  }
+
+  private isSettled(tick: number): boolean {
+    const layers = this.layersOfTick(tick);
+    return readyPreview(this.size, layers) !== undefined || this.failed.has(stackKey(layers));
+  }
+
+  private settle(): void {
+    while (this.settledTick < this.wantedTick && this.isSettled(this.settledTick)) this.settledTick++;
+  }
+
+  private mostAtOnce(): number {
+    if (this.pace === 'playing') return this.settledTick - this.dueTick < LEAST_LEAD_TICKS ? URGENT_AT_ONCE : CALM_AT_ONCE;
+    return this.pace === 'starting' ? URGENT_AT_ONCE : CALM_AT_ONCE;
+  }
+
+  private ask(): void {
+    while (this.nextTick < this.wantedTick && this.asked < this.mostAtOnce() && !this.stopped) {
+      const tick = this.nextTick++;
+      if (this.isSettled(tick)) continue;
+      const layers = this.layersOfTick(tick);
+      this.asked++;
+      preview(this.size, layers)
+        .then(
+          () => this.made++,
+          () => this.failed.add(stackKey(layers)),
+        )
+        .finally(() => {
+          this.asked--;
+          if (this.stopped) return;
+          this.settle();
+          this.ask();
+          this.settled();
+        });
+    }
+  }
+}

@@ -1,0 +1,59 @@
+'use client';
+import { type RefObject, useEffect } from 'react';
+import { columnRuns, runsTouching } from '@/core/sheet/columns';
+import type { Level, Shot } from '@/core/sheet/document';
+import { useViewStore } from '@/features/project/viewStore';
+import { ROW_PX } from '@/features/sheet/ExposureCell';
+import { OnionBracket } from '@/features/sheet/SheetMarks';
+
+const MARGIN_PX = ROW_PX * 3;
+
+/**
+ * Scrolls so that the row of a frame is in sight with some rows around it. While playing it stays a third
+ * of the way down, so that the sheet goes on a row at a time: a page at a time would hold up the picture.
+ */
+function keepInSight(element: HTMLElement, frame: number, playing: boolean): void {
+  const { scrollTop, clientHeight } = element;
+  const top = frame * ROW_PX;
+  if (playing) element.scrollTop = Math.max(0, top - Math.floor(clientHeight / 3));
+  else if (top < scrollTop + MARGIN_PX && scrollTop > 0) element.scrollTop = Math.max(0, top - MARGIN_PX);
+  else if (top + ROW_PX > scrollTop + clientHeight - MARGIN_PX) element.scrollTop = top - (clientHeight - ROW_PX - MARGIN_PX);
+}
+
+type Props = {
+  scroller: RefObject<HTMLDivElement | null>;
+  shot: Shot;
+  level: Level | undefined;
+  /** Where the level's column stands; null when it has none. */
+  left: string | null;
+};
+
+/**
+ * What on the sheet follows the frame of now: the band, the onion skin's reach, the active cell for
+ * screen readers, and what is in sight. It stands apart so that a step of one frame paints no row again.
+ */
+export function SheetNow({ scroller, shot, level, left }: Props) {
+  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+  const playing = useViewStore((state) => state.playing);
+  const activeRun = level && runsTouching(columnRuns(level, shot.frames), frame, frame + 1)[0];
+  const activeCell = level && activeRun ? `cell-${level.id}-${activeRun.startFrame}` : null;
+
+  useEffect(() => {
+    if (scroller.current) keepInSight(scroller.current, frame, playing);
+  }, [scroller, frame, playing]);
+
+  useEffect(() => {
+    if (activeCell) scroller.current?.setAttribute('aria-activedescendant', activeCell);
+    else scroller.current?.removeAttribute('aria-activedescendant');
+  }, [scroller, activeCell]);
+
+  return (
+    <>
+      <div
+        className="pointer-events-none absolute inset-x-0 top-0 z-10 border-moss border-y bg-lime/35 mix-blend-multiply"
+        style={{ transform: `translateY(${frame * ROW_PX}px)`, height: ROW_PX }}
+      />
+      {level && left !== null && !playing && <OnionBracket level={level} frame={frame} left={left} />}
+    </>
+  );
+}
