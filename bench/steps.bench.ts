@@ -22,6 +22,7 @@ function largeProject(): Project {
       opacityPercent: 100,
       drawings,
       exposures: drawings.map((drawing) => ({ drawing: drawing.id, frames: 1 })),
+      charts: [],
     };
   });
   const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES, levels, notes: [] };

@@ -59,6 +59,7 @@ test('levels lie over each other by the formula of the W3C specification', async
         opacityPercent,
         drawings: [drawing],
         exposures: [{ drawing: drawing.id, frames: 1 }],
+        charts: [],
       },
     });
   }

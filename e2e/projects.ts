@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 import type { Step } from '../src/core/edit/step';
 import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
-import type { Drawing, Exposure, Project } from '../src/core/sheet/document';
+import { type Drawing, type Exposure, newLevel, type Project } from '../src/core/sheet/document';
 
 type Film = {
   readonly title: string;
@@ -62,15 +62,7 @@ export async function makeProject(url: string, film: Film, exposing: Exposing): 
           type: 'addLevel',
           shotId: shot.id,
           index: level,
-          level: {
-            id: levelId,
-            name: `Level ${level + 1}`,
-            kind: 'animated',
-            visible: true,
-            opacityPercent: 100,
-            drawings: [],
-            exposures: [],
-          },
+          level: newLevel(levelId, `Level ${level + 1}`),
         },
       ]);
     }

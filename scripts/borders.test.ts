@@ -7,6 +7,8 @@ import { beforeAll, describe, expect, it } from 'vitest';
 const REFUSED: readonly (readonly [room: string, from: string])[] = [
   ['src/core/time', '@/core/sheet/runs'],
   ['src/core/sheet', '@/core/edit/step'],
+  ['src/core/edit', '@/core/chart/shapes'],
+  ['src/core/format', '@/core/edit/acts'],
   ['src/core/check', '@/core/handover/framePlan'],
   ['src/core/edit', 'react'],
   ['src/core/edit', 'node:fs'],
@@ -26,6 +28,7 @@ const REFUSED: readonly (readonly [room: string, from: string])[] = [
 
 const LET_THROUGH: readonly (readonly [room: string, from: string])[] = [
   ['src/core/check', '@/core/edit/step'],
+  ['src/core/chart', '@/core/edit/act'],
   ['src/features/draw', '@/features/project/hooks'],
   ['src/features/draw', '@/workers/client'],
   ['src/server/service', '@/server/store/journal'],

@@ -11,16 +11,32 @@ const onLevel = { shotId: 's', levelId: 'l' };
 
 const EACH: readonly Step[] = [
   { type: 'renameProject', title: 'Two' },
+  { type: 'setFormat', rate: { num: 24000, den: 1001 }, size: { width: 1920, height: 1080 }, startFrame: 0 },
   { type: 'addShot', shot: shotOf([levelOf('Sock', '1*2 2', { pictures: 'a' })]), index: 0 },
   { type: 'removeShot', shotId: 's' },
   { type: 'moveShot', shotId: 's', index: 1 },
   { type: 'describeShot', shotId: 's', code: '020' },
   { type: 'setShotLength', shotId: 's', frames: 96 },
-  { type: 'setNotes', shotId: 's', notes: [{ frame: 24, words: 'lets go' }] },
+  { type: 'setNotes', shotId: 's', notes: [{ frame: 24, kind: 'note', words: 'lets go' }] },
   { type: 'addLevel', shotId: 's', level: levelOf('Sock', '1'), index: 0 },
   { type: 'removeLevel', ...onLevel },
   { type: 'moveLevel', ...onLevel, index: 0 },
   { type: 'describeLevel', ...onLevel, change: { visible: false } },
+  {
+    type: 'setCharts',
+    ...onLevel,
+    charts: [
+      {
+        id: 'c',
+        fromDrawing: 'd',
+        toDrawing: 'e',
+        shape: 'hand',
+        ticks: [{ place: { num: 1, den: 3 }, drawing: null }],
+        path: [{ x: 5, y: 7 }],
+      },
+    ],
+  },
+  { type: 'renumberDrawings', ...onLevel, order: [{ drawingId: 'd', number: '1' }] },
   { type: 'addDrawing', ...onLevel, drawing: { id: 'd', number: '7a', role: 'breakdown', picture: null }, index: 0 },
   { type: 'copyDrawing', ...onLevel, sourceId: 'd', copyId: 'e', number: '8', index: 1 },
   { type: 'deleteDrawing', ...at },

@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import type { Drawing, Exposure, Level, SheetNote, Shot } from '@/core/sheet/document';
+import { type Drawing, type Exposure, type Level, NOTE_KINDS, type SheetNote, type Shot } from '@/core/sheet/document';
 import { checkSize } from '@/core/sheet/size';
+import { CHART_SHAPES, MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
 import { checkLength } from '@/core/time/counts';
 import { makeRate } from '@/core/time/rate';
 
@@ -48,6 +49,18 @@ export const exposureSchema: z.ZodType<Exposure> = z.object({ drawing: idSchema.
 
 export const levelKindSchema = z.enum(['animated', 'still', 'guide']);
 
+const placeSchema = z.object({ num: z.number().int().min(0), den: z.number().int().min(1) });
+const pointSchema = z.object({ x: z.number().int().min(-100_000).max(100_000), y: z.number().int().min(-100_000).max(100_000) });
+
+export const chartSchema: z.ZodType<TimingChart> = z.object({
+  id: idSchema,
+  fromDrawing: idSchema,
+  toDrawing: idSchema,
+  shape: z.enum(CHART_SHAPES),
+  ticks: z.array(z.object({ place: placeSchema, drawing: idSchema.nullable() })).max(MOST_INBETWEENS),
+  path: z.array(pointSchema).max(500),
+});
+
 export const levelSchema: z.ZodType<Level> = z.object({
   id: idSchema,
   name: textSchema(60),
@@ -56,9 +69,10 @@ export const levelSchema: z.ZodType<Level> = z.object({
   opacityPercent: z.number().int().min(0).max(100),
   drawings: z.array(drawingSchema).max(100_000),
   exposures: z.array(exposureSchema).max(1_000_000),
+  charts: z.array(chartSchema).max(10_000),
 });
 
-export const noteSchema: z.ZodType<SheetNote> = z.object({ frame: frameSchema, words: textSchema(400) });
+export const noteSchema: z.ZodType<SheetNote> = z.object({ frame: frameSchema, kind: z.enum(NOTE_KINDS), words: textSchema(400) });
 
 export const shotSchema: z.ZodType<Shot> = z.object({
   id: idSchema,

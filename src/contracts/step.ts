@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  chartSchema,
   digestSchema,
   drawingSchema,
   exposureSchema,
@@ -9,7 +10,9 @@ import {
   levelKindSchema,
   levelSchema,
   noteSchema,
+  rateSchema,
   shotSchema,
+  sizeSchema,
   titleSchema,
 } from '@/contracts/document';
 import type { Step } from '@/core/edit/step';
@@ -23,6 +26,12 @@ const place = z.number().int().min(0);
 export const stepSchema: z.ZodType<Step> = z.lazy(() =>
   z.discriminatedUnion('type', [
     z.object({ type: z.literal('renameProject'), title: titleSchema }),
+    z.object({
+      type: z.literal('setFormat'),
+      rate: rateSchema.optional(),
+      size: sizeSchema.optional(),
+      startFrame: z.number().int().min(0).max(1_000_000).optional(),
+    }),
     z.object({ type: z.literal('addShot'), shot: shotSchema, index: place }),
     z.object({ type: z.literal('removeShot'), ...onShot }),
     z.object({ type: z.literal('moveShot'), ...onShot, index: place }),
@@ -48,6 +57,7 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
         opacityPercent: z.number().int().min(0).max(100).optional(),
       }),
     }),
+    z.object({ type: z.literal('setCharts'), ...onLevel, charts: z.array(chartSchema).max(10_000) }),
     z.object({ type: z.literal('addDrawing'), ...onLevel, drawing: drawingSchema, index: place }),
     z.object({
       type: z.literal('copyDrawing'),
@@ -63,6 +73,11 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
       ...onDrawing,
       number: z.string().max(12).optional(),
       role: z.enum(['key', 'breakdown', 'inbetween']).optional(),
+    }),
+    z.object({
+      type: z.literal('renumberDrawings'),
+      ...onLevel,
+      order: z.array(z.object({ drawingId: idSchema, number: z.string().max(12) })).max(100_000),
     }),
     z.object({ type: z.literal('setPicture'), ...onDrawing, picture: digestSchema.nullable() }),
     z.object({ type: z.literal('expose'), ...onDrawing, startFrame: frameSchema, frames: lengthSchema }),

@@ -65,8 +65,8 @@ export const WASHDAY: FilmPlan = {
       note: 'Nothing but wind. Let it breathe.',
       frames: 72,
       notes: [
-        { frame: 0, words: 'wind' },
-        { frame: 36, words: 'gust' },
+        { frame: 0, kind: 'accent', words: 'wind' },
+        { frame: 36, kind: 'accent', words: 'gust' },
       ],
       levels: [still('Yard', yard), line(6)],
     },
@@ -76,10 +76,10 @@ export const WASHDAY: FilmPlan = {
       note: 'Sways twice, lets go, lands soft.',
       frames: 96,
       notes: [
-        { frame: 0, words: 'sways' },
-        { frame: 24, words: 'lets go' },
-        { frame: 35, words: 'plop' },
-        { frame: 38, words: 'settles' },
+        { frame: 0, kind: 'note', words: 'sways' },
+        { frame: 24, kind: 'note', words: 'lets go' },
+        { frame: 35, kind: 'accent', words: 'plop' },
+        { frame: 38, kind: 'note', words: 'settles' },
       ],
       levels: [
         still('Yard', yard),
@@ -119,8 +119,8 @@ export const WASHDAY: FilmPlan = {
       note: 'Crawl on threes; it stops and looks.',
       frames: 96,
       notes: [
-        { frame: 0, words: 'hum' },
-        { frame: 72, words: 'looks up' },
+        { frame: 0, kind: 'accent', words: 'hum' },
+        { frame: 72, kind: 'note', words: 'looks up' },
       ],
       levels: [
         still('Lane', lane),
@@ -176,7 +176,7 @@ export const KETTLE: FilmPlan = {
       name: 'It boils',
       note: 'On ones at 12: the same as twos at 24.',
       frames: 36,
-      notes: [{ frame: 12, words: 'lid lifts' }],
+      notes: [{ frame: 12, kind: 'note', words: 'lid lifts' }],
       levels: [
         still('Wall', lane),
         {

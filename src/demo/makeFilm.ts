@@ -35,7 +35,7 @@ async function makeLevel(plan: LevelPlan, newId: () => string, keep: (picture: M
   }
   const { name, kind, opacityPercent = 100 } = plan;
   const exposures = tidyRuns(mustBeDone(runsFromNotation(plan.exposures, { name, drawings })));
-  return { id: newId(), name, kind, visible: true, opacityPercent, drawings, exposures };
+  return { id: newId(), name, kind, visible: true, opacityPercent, drawings, exposures, charts: [] };
 }
 
 async function makeShot(plan: ShotPlan, newId: () => string, keep: (picture: MadePicture) => void): Promise<Shot> {

@@ -51,6 +51,9 @@ export function warmWorkers(): void {
 export const compositePreview = (size: Size, layers: readonly StackLayer[], ground: Ground): Promise<ImageBitmap> =>
   previewHelper.ask((remote) => remote.composite(size, layers, ground) as Promise<ImageBitmap>);
 
+/** Has the preview worker give back the memory of its pictures. */
+export const letGoOfCompositing = (): Promise<void> => previewHelper.ask((remote) => remote.letGo());
+
 /** The digest and PNG of a drawing's pixels, worked out off the page's thread; null for an empty page. */
 export const keepPixels = (width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null> =>
   pictureHelper.ask(

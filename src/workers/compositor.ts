@@ -50,6 +50,11 @@ export class Compositor {
     return this.canvas;
   }
 
+  /** Lets go of every picture it holds; they are fetched again when they are wanted. */
+  letGo(): void {
+    this.pictures.trim(0);
+  }
+
   /** Lays one ready bitmap alone, as it is. */
   layBitmap(bitmap: ImageBitmap): void {
     this.context.globalAlpha = 1;

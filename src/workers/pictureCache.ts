@@ -42,9 +42,9 @@ export class PictureCache {
    * Lets go of the longest unused pictures past the limit. Called by whoever uses the cache alone, at a
    * moment when it draws none of them, so that their memory is given back at once and not some time later.
    */
-  trim(): void {
+  trim(mostBytes = this.mostBytes): void {
     for (const [digest, bitmap] of this.held) {
-      if (this.heldBytes <= this.mostBytes) return;
+      if (this.heldBytes <= mostBytes) return;
       this.held.delete(digest);
       this.heldBytes -= bitmap.width * bitmap.height * 4;
       bitmap.close();

@@ -25,6 +25,7 @@ const worker: PreviewWorker = {
       return transfer(bitmap, [bitmap]);
     });
   },
+  letGo: () => inTurn(async () => compositor?.letGo()),
 };
 
 expose(worker);

@@ -58,6 +58,8 @@ export type HandoverEnd =
 export type PreviewWorker = {
   /** The stack as a bitmap of the given size. Rejects when a picture is missing. */
   composite(size: Size, layers: readonly StackLayer[], ground: Ground): Promise<ImageBitmap>;
+  /** Gives back the memory of pictures it holds, once it has done what it was asked before. */
+  letGo(): Promise<void>;
 };
 
 export type PictureWorker = {

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { copyPreviousHere, deleteDrawing, moveExposure, newDrawingHere, setLengths } from '@/core/edit/acts';
+import { copyPreviousHere, deleteDrawing, moveExposure, newDrawingHere } from '@/core/edit/acts';
 import { picturesNamedBy } from '@/core/edit/pictures';
 import type { Step } from '@/core/edit/step';
 import { applyStep, STEP_TYPES } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
 import { mustBeDone } from '@/core/outcome';
 import type { Shot } from '@/core/sheet/document';
-import { columnIn, ids, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { actingOn, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const made = (shot: Shot, step: Step) => mustBeDone(applyStep(projectOf(shot), step));
 const sockIn = (shot: Shot) =>
@@ -25,31 +25,31 @@ describe('a new drawing here', () => {
     ['1*3', 4, 0, '1*3 2', 'New drawing 2 on frame 4'],
   ])('on %s (shot of %i) at frame %i makes %s', (before, shotFrames, frame, after, says) => {
     const shot = shotOf([levelOf('Sock', before)], shotFrames);
-    const act = mustBeDone(newDrawingHere(shot, sockIn(shot), frame, ids()));
+    const act = mustBeDone(newDrawingHere(actingOn(shot), sockIn(shot), frame));
     expect(columnIn(made(shot, act.step), 'Sock')).toBe(after);
     expect(act.says).toBe(says);
   });
 
   it('says when there is no room', () => {
     const shot = shotOf([levelOf('Sock', '1*4')], 4);
-    const act = newDrawingHere(shot, sockIn(shot), 0, ids());
+    const act = newDrawingHere(actingOn(shot), sockIn(shot), 0);
     expect(act.ok ? '' : act.reason).toContain('no room after frame 4');
   });
 
   it('gives a still level one drawing, and no second', () => {
     const empty = shotOf([{ ...levelOf('Yard', '', { kind: 'still' }) }], 10);
-    const act = mustBeDone(newDrawingHere(empty, sockIn(empty), 3, ids()));
+    const act = mustBeDone(newDrawingHere(actingOn(empty), sockIn(empty), 3));
     const after = made(empty, act.step);
     expect(after.shots[0]?.levels[0]?.drawings).toHaveLength(1);
     const full = after.shots[0] as Shot;
-    expect(newDrawingHere(full, sockIn(full), 3, ids()).ok).toBe(false);
+    expect(newDrawingHere(actingOn(full), sockIn(full), 3).ok).toBe(false);
   });
 });
 
 describe('a copy here', () => {
   it('is independent: same picture, own number, exposed as a new drawing would be', () => {
     const shot = shotOf([levelOf('Sock', '1*2 2*2', { pictures: 'ab' })], 24);
-    const act = mustBeDone(copyPreviousHere(shot, sockIn(shot), 4, ids()));
+    const act = mustBeDone(copyPreviousHere(actingOn(shot), sockIn(shot), 4));
     const after = made(shot, act.step);
     expect(columnIn(after, 'Sock')).toBe('1*2 2*2 3*2');
     expect(after.shots[0]?.levels[0]?.drawings.at(-1)).toEqual({ id: 'new0', number: '3', role: 'inbetween', picture: pictureOf('b') });
@@ -58,31 +58,9 @@ describe('a copy here', () => {
 
   it('takes the drawing before where it is blank, and says when there is none', () => {
     const shot = shotOf([levelOf('Sock', '.*2 1*2', { pictures: 'a' })], 24);
-    expect(mustBeDone(copyPreviousHere(shot, sockIn(shot), 8, ids())).says).toContain('Copy 1');
-    const none = copyPreviousHere(shot, sockIn(shot), 0, ids());
+    expect(mustBeDone(copyPreviousHere(actingOn(shot), sockIn(shot), 8)).says).toContain('Copy 1');
+    const none = copyPreviousHere(actingOn(shot), sockIn(shot), 0);
     expect(none.ok ? '' : none.reason).toContain('no drawing on or before frame 1');
-  });
-});
-
-describe('lengths of many', () => {
-  const shot = shotOf([levelOf('Sock', '1 2 3 4'), levelOf('Line', '1*3 2*3')], 24);
-  const all = (levelId: string, frames: readonly number[]) => frames.map((frame) => ({ levelId, frame }));
-
-  it('sets twos over ones, pushing (worked by hand)', () => {
-    const act = mustBeDone(setLengths(shot, all('Sock', [0, 1, 2, 3]), 2, 'push'));
-    expect(columnIn(made(shot, act.step), 'Sock')).toBe('1*2 2*2 3*2 4*2');
-    expect(act.says).toBe('4 exposures on twos');
-  });
-
-  it('works over several levels at once, in any order', () => {
-    const act = mustBeDone(setLengths(shot, [...all('Line', [3, 0]), ...all('Sock', [1])], 1, 'push'));
-    const after = made(shot, act.step);
-    expect([columnIn(after, 'Sock'), columnIn(after, 'Line')]).toEqual(['1 2 3 4', '1 2']);
-  });
-
-  it('leaves blanks alone and says when nothing is there', () => {
-    const act = setLengths(shot, all('Sock', [10]), 2, 'push');
-    expect(act.ok ? '' : act.reason).toContain('no drawing here');
   });
 });
 
@@ -94,13 +72,13 @@ describe('moving an exposure', () => {
     ['1*4 2', 0, 1, '. 1*4'],
   ])('on %s from %i to %i gives %s', (before, from, to, after) => {
     const moving = shotOf([levelOf('Sock', before)], 24);
-    const act = mustBeDone(moveExposure(moving, sockIn(moving), from, to));
+    const act = mustBeDone(moveExposure(actingOn(moving), sockIn(moving), from, to));
     expect(columnIn(made(moving, act.step), 'Sock')).toBe(after);
   });
 
   it('says when there is nothing to move', () => {
     const moving = shotOf([levelOf('Sock', '1*2')], 24);
-    expect(moveExposure(moving, sockIn(moving), 9, 1).ok).toBe(false);
+    expect(moveExposure(actingOn(moving), sockIn(moving), 9, 1).ok).toBe(false);
   });
 });
 
@@ -141,7 +119,7 @@ describe('words and pictures of steps', () => {
   });
 
   it('has words for every kind', () => {
-    expect(STEP_TYPES).toHaveLength(22);
+    expect(STEP_TYPES).toHaveLength(25);
     expect(stepWords({ type: 'setPicture', ...at, picture: pictureOf('c') })).toBe('Draw');
     expect(stepWords({ type: 'setPicture', ...at, picture: null })).toBe('Clear drawing');
     expect(stepWords({ type: 'setShotLength', shotId: 's', frames: 96 })).toBe('Shot length 96 frames');

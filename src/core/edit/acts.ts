@@ -1,13 +1,12 @@
+import type { Act, Acting } from '@/core/edit/act';
 import type { Following, Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
 import type { Drawing, DrawingRole, Level, Shot } from '@/core/sheet/document';
 import { drawingById } from '@/core/sheet/document';
+import { framesInWords } from '@/core/sheet/frameWords';
 import { drawingShownAt, exposuresOf, neighbourDrawing, nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, runAt } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
-
-/** Something a person may do next: the step that does it, and beforehand what it will touch. */
-export type Act = { readonly step: Step; readonly says: string };
 
 /** Where a new drawing goes: from `startFrame` for `frames`, over what stands there or pushing it. */
 type Place = { readonly startFrame: number; readonly frames: number; readonly following: Following };
@@ -39,10 +38,12 @@ function placeForNew(shot: Shot, level: Level, frame: number): Place {
   return { startFrame: run.endFrame, frames: Math.max(1, Math.min(ownFrames, roomEnd - run.endFrame)), following: 'overwrite' };
 }
 
-function exposeSteps(shot: Shot, level: Level, place: Place, drawingId: string): Outcome<readonly Step[]> {
+function exposeSteps({ shot, firstNumber }: Acting, level: Level, place: Place, drawingId: string): Outcome<readonly Step[]> {
   const at = { shotId: shot.id, levelId: level.id };
   if (place.startFrame >= shot.frames) {
-    return refused(`There is no room after frame ${shot.frames} of shot ${shot.code}: make the shot longer, or shorten an exposure first.`);
+    return refused(
+      `There is no room after frame ${shot.frames - 1 + firstNumber} of shot ${shot.code}: make the shot longer, or shorten an exposure first.`,
+    );
   }
   if (place.following === 'push') {
     return done([
@@ -52,9 +53,8 @@ function exposeSteps(shot: Shot, level: Level, place: Place, drawingId: string):
   return done([{ type: 'expose', ...at, drawingId, startFrame: place.startFrame, frames: place.frames }]);
 }
 
-function landing(place: Place): string {
-  const last = place.startFrame + place.frames;
-  const where = place.frames === 1 ? `on frame ${place.startFrame + 1}` : `on frames ${place.startFrame + 1}–${last}`;
+function landing(place: Place, firstNumber: number): string {
+  const where = `on ${framesInWords(place.startFrame, place.startFrame + place.frames - 1, firstNumber)}`;
   return place.following === 'push' ? `${where}, pushing what follows by ${place.frames}` : where;
 }
 
@@ -66,24 +66,24 @@ function checkCanHold(level: Level): Outcome<Level> {
 
 /** A new drawing at a frame of a level: numbered next, planned until something is drawn on it. */
 export function newDrawingHere(
-  shot: Shot,
+  acting: Acting,
   level: Level,
   frame: number,
-  newId: () => string,
   role: DrawingRole = 'inbetween',
 ): Outcome<Act & { startFrame: number }> {
+  const { shot, newId } = acting;
   const canHold = checkCanHold(level);
   if (!canHold.ok) return canHold;
   const drawing: Drawing = { id: newId(), number: nextDrawingNumber(level), role, picture: null };
   const add: Step = { type: 'addDrawing', shotId: shot.id, levelId: level.id, drawing, index: level.drawings.length };
   if (level.kind === 'still') return done({ step: add, says: `New drawing ${drawing.number} for the whole shot`, startFrame: frame });
   const place = placeForNew(shot, level, frame);
-  const exposing = exposeSteps(shot, level, place, drawing.id);
+  const exposing = exposeSteps(acting, level, place, drawing.id);
   if (!exposing.ok) return exposing;
   const words = `New drawing ${drawing.number}`;
   return done({
     step: { type: 'together', words, steps: [add, ...exposing.value] },
-    says: `${words} ${landing(place)}`,
+    says: `${words} ${landing(place, acting.firstNumber)}`,
     startFrame: place.startFrame,
   });
 }
@@ -94,14 +94,15 @@ export function previousDrawing(level: Level, frame: number): Drawing | undefine
 }
 
 /** An independent copy of the drawing here, or of the one before where it is blank, placed as a new drawing is. */
-export function copyPreviousHere(shot: Shot, level: Level, frame: number, newId: () => string): Outcome<Act & { startFrame: number }> {
+export function copyPreviousHere(acting: Acting, level: Level, frame: number): Outcome<Act & { startFrame: number }> {
+  const { shot, firstNumber, newId } = acting;
   if (level.kind === 'still') return refused(`${level.name} is a still level: it has one drawing for the whole shot.`);
   const source = previousDrawing(level, frame);
-  if (!source) return refused(`${level.name} has no drawing on or before frame ${frame + 1} to copy.`);
+  if (!source) return refused(`${level.name} has no drawing on or before frame ${frame + firstNumber} to copy.`);
   const copyId = newId();
   const number = nextDrawingNumber(level);
   const place = placeForNew(shot, level, frame);
-  const exposing = exposeSteps(shot, level, place, copyId);
+  const exposing = exposeSteps(acting, level, place, copyId);
   if (!exposing.ok) return exposing;
   const words = `Copy ${source.number} as drawing ${number}`;
   const copy: Step = {
@@ -115,40 +116,19 @@ export function copyPreviousHere(shot: Shot, level: Level, frame: number, newId:
   };
   return done({
     step: { type: 'together', words, steps: [copy, ...exposing.value] },
-    says: `${words} ${landing(place)}`,
+    says: `${words} ${landing(place, acting.firstNumber)}`,
     startFrame: place.startFrame,
   });
 }
 
-/** An exposure pointed at on the sheet: its level and any frame of it. */
-export type ExposureRef = { readonly levelId: string; readonly frame: number };
-
-/**
- * New lengths for several exposures at once. They are set from the bottom up, so that a pushed
- * exposure is still found where it was pointed at.
- */
-export function setLengths(shot: Shot, exposures: readonly ExposureRef[], frames: number, following: Following): Outcome<Act> {
-  const steps = [...exposures]
-    .sort((a, b) => b.frame - a.frame)
-    .flatMap((exposure): Step[] => {
-      const level = shot.levels.find((candidate) => candidate.id === exposure.levelId);
-      const run = level && runAt(level.exposures, exposure.frame);
-      if (!level || !run || run.drawing === null) return [];
-      return [{ type: 'setLength', shotId: shot.id, levelId: level.id, atFrame: run.startFrame, frames, following }];
-    });
-  if (steps.length === 0) return refused('There is no drawing here whose length could be set.');
-  const words = `${plural(steps.length, 'exposure')} ${frames === 1 ? 'on ones' : frames === 2 ? 'on twos' : frames === 3 ? 'on threes' : `of ${frames} frames`}`;
-  return done({ step: { type: 'together', words, steps }, says: words });
-}
-
 /** Takes an exposure to another frame of its level: it leaves blank behind and covers what stands there. */
-export function moveExposure(shot: Shot, level: Level, fromFrame: number, toFrame: number): Outcome<Act> {
+export function moveExposure({ shot, firstNumber }: Acting, level: Level, fromFrame: number, toFrame: number): Outcome<Act> {
   const run = runAt(level.exposures, fromFrame);
-  if (!run || run.drawing === null) return refused(`${level.name} has no exposure on frame ${fromFrame + 1} to move.`);
+  if (!run || run.drawing === null) return refused(`${level.name} has no exposure on frame ${fromFrame + firstNumber} to move.`);
   const frames = run.endFrame - run.startFrame;
   const at = { shotId: shot.id, levelId: level.id };
   const number = drawingById(level, run.drawing)?.number;
-  const words = `Move ${number} to ${frames === 1 ? `frame ${toFrame + 1}` : `frames ${toFrame + 1}–${toFrame + frames}`}`;
+  const words = `Move ${number} to ${framesInWords(toFrame, toFrame + frames - 1, firstNumber)}`;
   return done({
     says: words,
     step: {

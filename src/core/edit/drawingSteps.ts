@@ -4,6 +4,7 @@ import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import { type Drawing, type Level, type Project, replaceById } from '@/core/sheet/document';
 import { tidyRuns } from '@/core/sheet/runs';
+import type { TimingChart } from '@/core/sheet/timingChart';
 
 const hasAlready = (level: Level, number: string) => refused(`${level.name} has a drawing ${number} already.`);
 
@@ -46,8 +47,23 @@ function locate(
 const runsWithout = (level: Level, drawingId: string) =>
   tidyRuns(level.exposures.map((run) => (run.drawing === drawingId ? { drawing: null, frames: run.frames } : run)));
 
+/** The charts without a drawing: those between it and another go, a tick of it waits for another drawing. */
+function chartsWithout(level: Level, drawingId: string): readonly TimingChart[] {
+  const named = (chart: TimingChart) =>
+    chart.fromDrawing === drawingId || chart.toDrawing === drawingId || chart.ticks.some((tick) => tick.drawing === drawingId);
+  if (!level.charts.some(named)) return level.charts;
+  return level.charts
+    .filter((chart) => chart.fromDrawing !== drawingId && chart.toDrawing !== drawingId)
+    .map((chart) => ({
+      ...chart,
+      ticks: chart.ticks.map((tick) => (tick.drawing === drawingId ? { ...tick, drawing: null } : tick)),
+    }));
+}
+
+type DrawingStepType = 'addDrawing' | 'copyDrawing' | 'deleteDrawing' | 'describeDrawing' | 'renumberDrawings' | 'setPicture';
+
 /** Steps on the drawings of a level. */
-export const drawingSteps: StepRules<'addDrawing' | 'copyDrawing' | 'deleteDrawing' | 'describeDrawing' | 'setPicture'> = {
+export const drawingSteps: StepRules<DrawingStepType> = {
   addDrawing: {
     apply: (project, step) => insertDrawing(project, step, step.drawing),
     invert: (_before, { shotId, levelId, drawing }) => ({ type: 'deleteDrawing', shotId, levelId, drawingId: drawing.id }),
@@ -69,6 +85,7 @@ export const drawingSteps: StepRules<'addDrawing' | 'copyDrawing' | 'deleteDrawi
           ...level,
           drawings: level.drawings.filter((drawing) => drawing.id !== step.drawingId),
           exposures: runsWithout(level, step.drawingId),
+          charts: chartsWithout(level, step.drawingId),
         })),
       );
     },
@@ -80,6 +97,9 @@ export const drawingSteps: StepRules<'addDrawing' | 'copyDrawing' | 'deleteDrawi
         steps: [
           { type: 'addDrawing', shotId, levelId, drawing, index: level.drawings.indexOf(drawing) },
           runsDifference(shotId, levelId, runsWithout(level, drawingId), level.exposures),
+          ...(chartsWithout(level, drawingId) === level.charts
+            ? []
+            : [{ type: 'setCharts' as const, shotId, levelId, charts: level.charts }]),
         ],
       };
     },
@@ -104,6 +124,37 @@ export const drawingSteps: StepRules<'addDrawing' | 'copyDrawing' | 'deleteDrawi
         levelId: step.levelId,
         drawingId: step.drawingId,
         ...currentProperties(drawing, ['number', 'role'], step),
+      };
+    },
+  },
+  renumberDrawings: {
+    apply(project, { shotId, levelId, order }) {
+      const found = findLevel(project, shotId, levelId);
+      if (!found.ok) return found;
+      const { level } = found.value;
+      const numbers = new Set<string>();
+      const byId = new Map(level.drawings.map((drawing) => [drawing.id, drawing]));
+      const drawings: Drawing[] = [];
+      for (const { drawingId, number } of order) {
+        const checked = checkNumber(number);
+        if (!checked.ok) return checked;
+        if (numbers.has(number)) return refused(`Two drawings of ${level.name} would have the number ${number}.`);
+        numbers.add(number);
+        const drawing = byId.get(drawingId);
+        if (!drawing || !byId.delete(drawingId)) return refused(`${level.name} has no drawing ${drawingId} any more.`);
+        drawings.push(withProperties(drawing, { number }));
+      }
+      if (byId.size > 0) return refused(`Drawing ${[...byId.values()][0]?.number} of ${level.name} was left out of the new order.`);
+      if (drawings.every((drawing, index) => drawing === level.drawings[index])) return done(project);
+      return done(withLevel(project, shotId, levelId, (at) => ({ ...at, drawings })));
+    },
+    invert(before, { shotId, levelId }) {
+      const { level } = mustBeDone(findLevel(before, shotId, levelId));
+      return {
+        type: 'renumberDrawings',
+        shotId,
+        levelId,
+        order: level.drawings.map(({ id, number }) => ({ drawingId: id, number })),
       };
     },
   },

@@ -60,7 +60,7 @@ function place(project: Project, shotId: ShotId, levelId: LevelId, startFrame: n
   const { shot, level } = found.value;
   const animated = checkAnimated(level);
   if (!animated.ok) return animated;
-  const frame = checkFrame(shot, startFrame);
+  const frame = checkFrame(project, shot, startFrame);
   if (!frame.ok) return frame;
   const length = checkLength(run.frames);
   if (!length.ok) return length;
@@ -90,7 +90,7 @@ const removeExposure: StepRules<'removeExposure'>['removeExposure']['apply'] = (
   if (!found.ok) return found;
   const { level } = found.value;
   const run = runAt(level.exposures, atFrame);
-  if (!run) return refused(`${level.name} has no exposure on frame ${atFrame + 1} to remove.`);
+  if (!run) return refused(`${level.name} has no exposure on frame ${atFrame + project.startFrame} to remove.`);
   return withRuns(project, shotId, level, spliceRuns(level.exposures, run.startFrame, run.endFrame - run.startFrame, []));
 };
 
@@ -105,7 +105,7 @@ const setLength: StepRules<'setLength'>['setLength']['apply'] = (project, { shot
   const length = checkLength(frames);
   if (!length.ok) return length;
   const run = runAt(level.exposures, atFrame);
-  if (!run) return refused(`${level.name} has no exposure on frame ${atFrame + 1}.`);
+  if (!run) return refused(`${level.name} has no exposure on frame ${atFrame + project.startFrame}.`);
   const oldFrames = run.endFrame - run.startFrame;
   const resized = { drawing: run.drawing, frames };
   if (following === 'push' || run.endFrame === framesOfRuns(level.exposures)) {

@@ -33,9 +33,11 @@ export function findDrawing(level: Level, drawingId: DrawingId): Outcome<Drawing
 }
 
 /** Refuses a frame that is not one of the shot's. */
-export function checkFrame(shot: Shot, frame: number): Outcome<number> {
+export function checkFrame({ startFrame }: Project, shot: Shot, frame: number): Outcome<number> {
   if (Number.isInteger(frame) && frame >= 0 && frame < shot.frames) return done(frame);
-  return refused(`Frame ${frame + 1} is outside shot ${shot.code}: it has frames 1 to ${shot.frames}.`);
+  return refused(
+    `Frame ${frame + startFrame} is outside shot ${shot.code}: it has frames ${startFrame} to ${startFrame + shot.frames - 1}.`,
+  );
 }
 
 /** The project with one shot changed; the same project when nothing changed. */

@@ -1,8 +1,10 @@
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Project, Shot } from '@/core/sheet/document';
+import type { Project, Shot, Size } from '@/core/sheet/document';
+import { checkSize } from '@/core/sheet/size';
 import { checkLength } from '@/core/time/counts';
+import { makeRate, type Rate, sameRate } from '@/core/time/rate';
 
 function checkNewCode(project: Project, code: string, except?: string): Outcome<string> {
   if (code.trim() === '') return refused('A shot needs a code, as 010.');
@@ -18,77 +20,110 @@ function insertShot(project: Project, shot: Shot, index: number): Outcome<Projec
   return done({ ...project, shots: project.shots.toSpliced(index, 0, shot) });
 }
 
+/** The value `next` when it says something else than `current`, so that what stays the same stays the same reference. */
+const unlessSame = <T>(current: T, next: T | undefined, same: (a: T, b: T) => boolean): T =>
+  next === undefined || same(current, next) ? current : next;
+
+const sameSize = (a: Size, b: Size) => a.width === b.width && a.height === b.height;
+
+/** Largest number the first frame may be shown with. */
+const LARGEST_START_FRAME = 1_000_000;
+
+function setFormat(project: Project, step: { rate?: Rate; size?: Size; startFrame?: number }): Outcome<Project> {
+  const rate = step.rate ? makeRate(step.rate.num, step.rate.den) : done(project.rate);
+  if (!rate.ok) return rate;
+  const size = step.size ? checkSize(step.size.width, step.size.height) : done(project.size);
+  if (!size.ok) return size;
+  const { startFrame = project.startFrame } = step;
+  if (!Number.isInteger(startFrame) || startFrame < 0 || startFrame > LARGEST_START_FRAME)
+    return refused(`A first frame number of ${startFrame} can't be: use a whole number from 0 to 1,000,000.`);
+  return done(
+    withProperties(project, {
+      rate: unlessSame(project.rate, rate.value, sameRate),
+      size: unlessSame(project.size, size.value, sameSize),
+      startFrame,
+    }),
+  );
+}
+
+type ShotStepType = 'renameProject' | 'setFormat' | 'addShot' | 'removeShot' | 'moveShot' | 'describeShot' | 'setShotLength' | 'setNotes';
+
 /** Steps on the project and its list of shots. */
-export const shotSteps: StepRules<'renameProject' | 'addShot' | 'removeShot' | 'moveShot' | 'describeShot' | 'setShotLength' | 'setNotes'> =
-  {
-    renameProject: {
-      apply(project, { title }) {
-        if (title.trim() === '') return refused('A project needs a title.');
-        return done(withProperties(project, { title }));
-      },
-      invert: (before) => ({ type: 'renameProject', title: before.title }),
+export const shotSteps: StepRules<ShotStepType> = {
+  renameProject: {
+    apply(project, { title }) {
+      if (title.trim() === '') return refused('A project needs a title.');
+      return done(withProperties(project, { title }));
     },
-    addShot: {
-      apply(project, { shot, index }) {
-        if (project.shots.some((other) => other.id === shot.id)) return refused(`Shot ${shot.code} is in the project already.`);
-        const code = checkNewCode(project, shot.code);
-        if (!code.ok) return code;
-        const length = checkLength(shot.frames);
-        return length.ok ? insertShot(project, shot, index) : length;
-      },
-      invert: (_before, { shot }) => ({ type: 'removeShot', shotId: shot.id }),
+    invert: (before) => ({ type: 'renameProject', title: before.title }),
+  },
+  setFormat: {
+    apply: setFormat,
+    invert: (before, step) => ({ type: 'setFormat', ...currentProperties(before, ['rate', 'size', 'startFrame'], step) }),
+  },
+  addShot: {
+    apply(project, { shot, index }) {
+      if (project.shots.some((other) => other.id === shot.id)) return refused(`Shot ${shot.code} is in the project already.`);
+      const code = checkNewCode(project, shot.code);
+      if (!code.ok) return code;
+      const length = checkLength(shot.frames);
+      return length.ok ? insertShot(project, shot, index) : length;
     },
-    removeShot: {
-      apply(project, { shotId }) {
-        const shot = findShot(project, shotId);
-        return shot.ok ? done({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }) : shot;
-      },
-      invert: (before, { shotId }) => ({
-        type: 'addShot',
-        shot: mustBeDone(findShot(before, shotId)),
-        index: before.shots.findIndex((shot) => shot.id === shotId),
-      }),
+    invert: (_before, { shot }) => ({ type: 'removeShot', shotId: shot.id }),
+  },
+  removeShot: {
+    apply(project, { shotId }) {
+      const shot = findShot(project, shotId);
+      return shot.ok ? done({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }) : shot;
     },
-    moveShot: {
-      apply(project, { shotId, index }) {
-        const shot = findShot(project, shotId);
-        if (!shot.ok) return shot;
-        if (project.shots[index]?.id === shotId) return done(project);
-        return insertShot({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }, shot.value, index);
-      },
-      invert: (before, { shotId }) => ({ type: 'moveShot', shotId, index: before.shots.findIndex((shot) => shot.id === shotId) }),
+    invert: (before, { shotId }) => ({
+      type: 'addShot',
+      shot: mustBeDone(findShot(before, shotId)),
+      index: before.shots.findIndex((shot) => shot.id === shotId),
+    }),
+  },
+  moveShot: {
+    apply(project, { shotId, index }) {
+      const shot = findShot(project, shotId);
+      if (!shot.ok) return shot;
+      if (project.shots[index]?.id === shotId) return done(project);
+      return insertShot({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }, shot.value, index);
     },
-    describeShot: {
-      apply(project, { shotId, code, name, note }) {
-        const shot = findShot(project, shotId);
-        if (!shot.ok) return shot;
-        if (code !== undefined) {
-          const checked = checkNewCode(project, code, shotId);
-          if (!checked.ok) return checked;
-        }
-        return done(withShot(project, shotId, (found) => withProperties(found, { code, name, note })));
-      },
-      invert(before, step) {
-        const shot = mustBeDone(findShot(before, step.shotId));
-        return { type: 'describeShot', shotId: step.shotId, ...currentProperties(shot, ['code', 'name', 'note'], step) };
-      },
+    invert: (before, { shotId }) => ({ type: 'moveShot', shotId, index: before.shots.findIndex((shot) => shot.id === shotId) }),
+  },
+  describeShot: {
+    apply(project, { shotId, code, name, note }) {
+      const shot = findShot(project, shotId);
+      if (!shot.ok) return shot;
+      if (code !== undefined) {
+        const checked = checkNewCode(project, code, shotId);
+        if (!checked.ok) return checked;
+      }
+      return done(withShot(project, shotId, (found) => withProperties(found, { code, name, note })));
     },
-    setShotLength: {
-      apply(project, { shotId, frames }) {
-        const shot = findShot(project, shotId);
-        if (!shot.ok) return shot;
-        const length = checkLength(frames);
-        return length.ok ? done(withShot(project, shotId, (found) => withProperties(found, { frames }))) : length;
-      },
-      invert: (before, { shotId }) => ({ type: 'setShotLength', shotId, frames: mustBeDone(findShot(before, shotId)).frames }),
+    invert(before, step) {
+      const shot = mustBeDone(findShot(before, step.shotId));
+      return { type: 'describeShot', shotId: step.shotId, ...currentProperties(shot, ['code', 'name', 'note'], step) };
     },
-    setNotes: {
-      apply(project, { shotId, notes }) {
-        const shot = findShot(project, shotId);
-        if (!shot.ok) return shot;
-        if (notes.some((note) => note.frame < 0 || !Number.isInteger(note.frame))) return refused('A note stands on a frame from 1 on.');
-        return done(withShot(project, shotId, (found) => withProperties(found, { notes })));
-      },
-      invert: (before, { shotId }) => ({ type: 'setNotes', shotId, notes: mustBeDone(findShot(before, shotId)).notes }),
+  },
+  setShotLength: {
+    apply(project, { shotId, frames }) {
+      const shot = findShot(project, shotId);
+      if (!shot.ok) return shot;
+      const length = checkLength(frames);
+      return length.ok ? done(withShot(project, shotId, (found) => withProperties(found, { frames }))) : length;
     },
-  };
+    invert: (before, { shotId }) => ({ type: 'setShotLength', shotId, frames: mustBeDone(findShot(before, shotId)).frames }),
+  },
+  setNotes: {
+    apply(project, { shotId, notes }) {
+      const shot = findShot(project, shotId);
+      if (!shot.ok) return shot;
+      if (notes.some((note) => note.frame < 0 || !Number.isInteger(note.frame))) return refused('A note stands on a frame from 1 on.');
+      if (new Set(notes.map((note) => `${note.kind} ${note.frame}`)).size < notes.length)
+        return refused('A frame has one note, one word and one accent at most.');
+      return done(withShot(project, shotId, (found) => withProperties(found, { notes })));
+    },
+    invert: (before, { shotId }) => ({ type: 'setNotes', shotId, notes: mustBeDone(findShot(before, shotId)).notes }),
+  },
+};

@@ -10,7 +10,10 @@ import type {
   SheetNote,
   Shot,
   ShotId,
+  Size,
 } from '@/core/sheet/document';
+import type { TimingChart } from '@/core/sheet/timingChart';
+import type { Rate } from '@/core/time/rate';
 
 type OnShot = { readonly shotId: ShotId };
 type OnLevel = OnShot & { readonly levelId: LevelId };
@@ -27,12 +30,16 @@ export type LevelDescription = {
   readonly opacityPercent?: number;
 };
 
+/** A drawing with the number it is to have. */
+export type NumberedDrawing = { readonly drawingId: DrawingId; readonly number: string };
+
 /**
  * Every change a document can have, as plain JSON. Frames count from 0 at the shot's first frame;
  * `frames` are lengths from 1. The meaning of each is its entry in `@/core/edit/table`.
  */
 export type Step =
   | { readonly type: 'renameProject'; readonly title: string }
+  | { readonly type: 'setFormat'; readonly rate?: Rate; readonly size?: Size; readonly startFrame?: number }
   | { readonly type: 'addShot'; readonly shot: Shot; readonly index: number }
   | (OnShot & { readonly type: 'removeShot' })
   | (OnShot & { readonly type: 'moveShot'; readonly index: number })
@@ -43,6 +50,7 @@ export type Step =
   | (OnLevel & { readonly type: 'removeLevel' })
   | (OnLevel & { readonly type: 'moveLevel'; readonly index: number })
   | (OnLevel & { readonly type: 'describeLevel'; readonly change: LevelDescription })
+  | (OnLevel & { readonly type: 'setCharts'; readonly charts: readonly TimingChart[] })
   | (OnLevel & { readonly type: 'addDrawing'; readonly drawing: Drawing; readonly index: number })
   | (OnLevel & {
       readonly type: 'copyDrawing';
@@ -53,6 +61,7 @@ export type Step =
     })
   | (OnDrawing & { readonly type: 'deleteDrawing' })
   | (OnDrawing & { readonly type: 'describeDrawing'; readonly number?: string; readonly role?: DrawingRole })
+  | (OnLevel & { readonly type: 'renumberDrawings'; readonly order: readonly NumberedDrawing[] })
   | (OnDrawing & { readonly type: 'setPicture'; readonly picture: Digest | null })
   | (OnDrawing & { readonly type: 'expose'; readonly startFrame: number; readonly frames: number })
   | (OnLevel & { readonly type: 'blank'; readonly startFrame: number; readonly frames: number })

@@ -46,7 +46,7 @@ describe('the list of shots', () => {
 
   it('refuses an empty title and a note before the first frame', () => {
     expect(reason({ type: 'renameProject', title: '  ' })).toContain('needs a title');
-    expect(reason({ type: 'setNotes', shotId: 'shot-010', notes: [{ frame: -1, words: 'x' }] })).toContain('frame');
+    expect(reason({ type: 'setNotes', shotId: 'shot-010', notes: [{ frame: -1, kind: 'note', words: 'x' }] })).toContain('frame');
   });
 });
 

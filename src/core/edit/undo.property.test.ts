@@ -2,15 +2,27 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep, STEP_TYPES } from '@/core/edit/table';
-import type { Project } from '@/core/sheet/document';
+import { NOTE_KINDS, type Project } from '@/core/sheet/document';
+import { fraction } from '@/core/sheet/fraction';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
+import type { TimingChart } from '@/core/sheet/timingChart';
 import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+
+/** A chart between two of the sock's drawings, its one tick perhaps the third. */
+const chartOf = (id: string, fromDrawing: string, toDrawing: string, drawing: string | null): TimingChart => ({
+  id,
+  fromDrawing,
+  toDrawing,
+  shape: 'even',
+  ticks: [{ place: fraction(1, 2), drawing }],
+  path: [{ x: 1, y: 2 }],
+});
 
 const start = projectOf(
   shotOf(
     [
       levelOf('Yard', '1', { kind: 'still', pictures: 'a' }),
-      levelOf('Sock', '1*2 2*2 .*3 3', { pictures: 'bcd' }),
+      { ...levelOf('Sock', '1*2 2*2 .*3 3', { pictures: 'bcd' }), charts: [chartOf('chart', 'Sock-1', 'Sock-3', 'Sock-2')] },
       levelOf('Pegs', '1*4 2 1*2'),
     ],
     12,
@@ -33,6 +45,15 @@ const following = fc.constantFrom('push' as const, 'overwrite' as const);
 /** Any single step, sensible or not, of every kind there is. */
 const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
   renameProject: fc.record({ type: fc.constant('renameProject' as const), title: fc.constantFrom('Washday', 'Two', ' ') }),
+  setFormat: fc.record(
+    {
+      type: fc.constant('setFormat' as const),
+      rate: fc.constantFrom({ num: 25, den: 1 }, { num: 24000, den: 1001 }, { num: 0, den: 1 }),
+      size: fc.constantFrom({ width: 1920, height: 1080 }, { width: 0, height: 5 }),
+      startFrame: fc.integer({ min: -1, max: 1001 }),
+    },
+    { requiredKeys: ['type'] },
+  ),
   addShot: fc.record({ type: fc.constant('addShot' as const), shot: fc.constant(shotOf([levelOf('Extra', '1*2')], 6, 'new')), index }),
   removeShot: fc.record({ type: fc.constant('removeShot' as const), ...onShot }),
   moveShot: fc.record({ type: fc.constant('moveShot' as const), ...onShot, index }),
@@ -46,7 +67,7 @@ const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
   setNotes: fc.record({
     type: fc.constant('setNotes' as const),
     ...onShot,
-    notes: fc.array(fc.record({ frame, words: fc.string() }), { maxLength: 2 }),
+    notes: fc.array(fc.record({ frame, kind: fc.constantFrom(...NOTE_KINDS), words: fc.string() }), { maxLength: 2 }),
   }),
   addLevel: fc.record({ type: fc.constant('addLevel' as const), ...onShot, level: fc.constant(levelOf('Extra', '1*2 2')), index }),
   removeLevel: fc.record({ type: fc.constant('removeLevel' as const), ...onLevel }),
@@ -57,6 +78,30 @@ const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
     change: fc.record(
       { name: fc.constantFrom('A', ' '), visible: fc.boolean(), opacityPercent: fc.integer({ min: -1, max: 101 }) },
       { requiredKeys: [] },
+    ),
+  }),
+  setCharts: fc.record({
+    type: fc.constant('setCharts' as const),
+    ...onLevel,
+    charts: fc.array(
+      fc.tuple(fc.constantFrom('chart', 'other'), drawingId, drawingId, fc.option(drawingId)).map((parts) => chartOf(...parts)),
+      { maxLength: 2 },
+    ),
+  }),
+  renumberDrawings: fc.record({
+    type: fc.constant('renumberDrawings' as const),
+    ...onLevel,
+    order: fc.constantFrom(
+      [
+        { drawingId: 'Sock-3', number: '1' },
+        { drawingId: 'Sock-1', number: '2' },
+        { drawingId: 'Sock-2', number: '3' },
+      ],
+      [
+        { drawingId: 'Pegs-2', number: '7' },
+        { drawingId: 'Pegs-1', number: '8' },
+      ],
+      [{ drawingId: 'Sock-1', number: '1' }],
     ),
   }),
   addDrawing: fc.record({

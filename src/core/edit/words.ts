@@ -1,11 +1,24 @@
-import type { Step } from '@/core/edit/step';
+import type { Step, StepOf } from '@/core/edit/step';
+import { sizeText } from '@/core/sheet/size';
 import { plural } from '@/core/time/counts';
+import { rateName } from '@/core/time/rate';
+
+function formatWords({ rate, size, startFrame }: StepOf<'setFormat'>): string {
+  const parts = [
+    ...(rate ? [`${rateName(rate)} frames a second`] : []),
+    ...(size ? [sizeText(size)] : []),
+    ...(startFrame === undefined ? [] : [`first frame ${startFrame}`]),
+  ];
+  return parts.join(', ') || 'Nothing';
+}
 
 /** What a step does, in a few words for undo, the journal and refusals. */
 export function stepWords(step: Step): string {
   switch (step.type) {
     case 'renameProject':
       return `Title “${step.title}”`;
+    case 'setFormat':
+      return formatWords(step);
     case 'addShot':
       return `New shot ${step.shot.code}`;
     case 'removeShot':
@@ -26,6 +39,8 @@ export function stepWords(step: Step): string {
       return 'Move level';
     case 'describeLevel':
       return 'Describe level';
+    case 'setCharts':
+      return 'Timing charts';
     case 'addDrawing':
       return `New drawing ${step.drawing.number}`;
     case 'copyDrawing':
@@ -34,6 +49,8 @@ export function stepWords(step: Step): string {
       return 'Delete drawing';
     case 'describeDrawing':
       return 'Describe drawing';
+    case 'renumberDrawings':
+      return `Renumber ${plural(step.order.length, 'drawing')}`;
     case 'setPicture':
       return step.picture === null ? 'Clear drawing' : 'Draw';
     case 'expose':

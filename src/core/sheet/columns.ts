@@ -2,7 +2,8 @@ import type { Exposure, Level, Shot } from '@/core/sheet/document';
 import { framesOfRuns, indexOfFrame, type PlacedRun, placedRuns } from '@/core/sheet/runs';
 
 /** The levels that are columns of the sheet, in front first: all but the still ones, which have no exposures. */
-export const sheetColumns = (shot: Shot): readonly Level[] => shot.levels.filter((level) => level.kind !== 'still').toReversed();
+export const sheetColumns = (shot: Pick<Shot, 'levels'>): readonly Level[] =>
+  shot.levels.filter((level) => level.kind !== 'still').toReversed();
 
 const known = new WeakMap<readonly Exposure[], { shotFrames: number; runs: readonly PlacedRun[] }>();
 

@@ -1,3 +1,4 @@
+import type { TimingChart } from '@/core/sheet/timingChart';
 import type { Rate } from '@/core/time/rate';
 
 /** SHA-256 of a picture's canonical pixels, 64 lowercase hexadecimal digits. See `@/core/raster/digest`. */
@@ -41,10 +42,27 @@ export type Level = {
   readonly opacityPercent: number;
   readonly drawings: readonly Drawing[];
   readonly exposures: readonly Exposure[];
+  readonly charts: readonly TimingChart[];
 };
 
-/** Words written beside a frame of the sheet; `frame` counts from 0. */
-export type SheetNote = { readonly frame: number; readonly words: string };
+/** A level with nothing on it yet. */
+export const newLevel = (id: LevelId, name: string, kind: LevelKind = 'animated'): Level => ({
+  id,
+  name,
+  kind,
+  visible: true,
+  opacityPercent: kind === 'guide' ? 40 : 100,
+  drawings: [],
+  exposures: [],
+  charts: [],
+});
+
+/** What words on the sheet are: a note to whoever draws, a word that is spoken, or an accent of the sound. */
+export const NOTE_KINDS = ['note', 'word', 'accent'] as const;
+export type NoteKind = (typeof NOTE_KINDS)[number];
+
+/** Words written beside a frame of the sheet, at most one of a kind on each; `frame` counts from 0. */
+export type SheetNote = { readonly frame: number; readonly kind: NoteKind; readonly words: string };
 
 /** A shot: `frames` long, levels from the lowest (behind) to the highest (in front), notes in order of frame. */
 export type Shot = {

@@ -51,9 +51,15 @@ const totals = new WeakMap<readonly Exposure[], number>();
 export function framesOfRuns(runs: readonly Exposure[]): number {
   const known = totals.get(runs);
   if (known !== undefined) return known;
-  let frames = 0;
-  for (const run of runs) frames += run.frames;
+  const frames = sumOfFrames(runs);
   totals.set(runs, frames);
+  return frames;
+}
+
+/** Frames of the runs from one index (inclusive) to another (exclusive). */
+function sumOfFrames(runs: readonly Exposure[], from = 0, to = runs.length): number {
+  let frames = 0;
+  for (let index = from; index < Math.min(to, runs.length); index++) frames += (runs[index] as Exposure).frames;
   return frames;
 }
 
@@ -114,7 +120,7 @@ export function sliceRuns(runs: readonly Exposure[], fromFrame: number, toFrame:
   }
   const missing = toFrame - Math.max(startFrame, fromFrame);
   if (missing > 0) slice.push({ drawing: null, frames: missing });
-  return slice;
+  return slice.length > 1 && slice.at(-2)?.drawing === null ? joined(slice) : slice;
 }
 
 /** More than this many runs are not handed over as arguments. */
@@ -160,6 +166,14 @@ export function spliceRuns(
   const tailStart = second.index + 2;
   if (tailStart >= runs.length && middle.at(-1)?.drawing === null) middle.pop();
   const headEnd = Math.max(0, first.index - 1);
+  const spliced = withMiddle(runs, headEnd, tailStart, middle);
+  const known = totals.get(runs);
+  if (known !== undefined) totals.set(spliced, known - sumOfFrames(runs, headEnd, tailStart) + sumOfFrames(middle));
+  return spliced;
+}
+
+/** The runs with those from `headEnd` (inclusive) to `tailStart` (exclusive) replaced. */
+function withMiddle(runs: readonly Exposure[], headEnd: number, tailStart: number, middle: readonly Exposure[]): readonly Exposure[] {
   // One new list instead of three: with ten thousand runs it is the garbage that costs time.
   if (middle.length < MOST_SPREAD) return runs.toSpliced(headEnd, tailStart - headEnd, ...middle);
   return runs.slice(0, headEnd).concat(middle, runs.slice(tailStart));
@@ -167,7 +181,12 @@ export function spliceRuns(
 
 /** Whether two lists of runs in tidy form are the same sheet column. */
 export function sameRuns(a: readonly Exposure[], b: readonly Exposure[]): boolean {
-  return (
-    a === b || (a.length === b.length && a.every((run, index) => run.drawing === b[index]?.drawing && run.frames === b[index]?.frames))
-  );
+  if (a === b) return true;
+  if (a.length !== b.length) return false;
+  for (let index = 0; index < a.length; index++) {
+    const one = a[index] as Exposure;
+    const other = b[index] as Exposure;
+    if (one !== other && (one.drawing !== other.drawing || one.frames !== other.frames)) return false;
+  }
+  return true;
 }

@@ -25,3 +25,5 @@ export const isEvenSize = (size: Size): boolean => size.width % 2 === 0 && size.
 
 /** A size as written: `1280 × 720`. */
 export const sizeText = (size: Size): string => `${size.width} × ${size.height}`;
+
+export const sameSize = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;

@@ -1,4 +1,8 @@
-import { mustBeDone } from '@/core/outcome';
+import type { Act, Acting } from '@/core/edit/act';
+import type { Following } from '@/core/edit/step';
+import { applyStep } from '@/core/edit/table';
+import { mustBeDone, type Outcome } from '@/core/outcome';
+import type { Block } from '@/core/sheet/block';
 import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/sheet/document';
 import { notationOf, parseNotation, runsFromNotation } from '@/core/sheet/notation';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
@@ -25,7 +29,7 @@ export function levelOf(name: string, notation: string, options: LevelOptions = 
     return { id: `${name}-${number}`, number, role: 'inbetween', picture: letter && letter !== '-' ? pictureOf(letter) : null };
   });
   const exposures = kind === 'still' ? [] : tidyRuns(mustBeDone(runsFromNotation(notation, { name, drawings })));
-  return { id: name, name, kind, visible: true, opacityPercent, drawings, exposures };
+  return { id: name, name, kind, visible: true, opacityPercent, drawings, exposures, charts: [] };
 }
 
 /** A shot of the given levels, as long as the longest unless told. */
@@ -56,3 +60,18 @@ export function ids(): () => string {
   let next = 0;
   return () => `new${next++}`;
 }
+
+/** What acts work in on a shot, its first frame called 1. */
+export const actingOn = (shot: Shot, following: Following = 'push'): Acting => ({ shot, firstNumber: 1, following, newId: ids() });
+
+/** The column of a level after an act on a shot, as notation; the reason in brackets when it is refused. */
+export function columnAfter(shot: Shot, act: Outcome<Act>, levelId = 'Sock'): string {
+  return act.ok ? columnIn(mustBeDone(applyStep(projectOf(shot), act.value.step)), levelId) : `(${act.reason})`;
+}
+
+/** A block of frames (inclusive, from 0) of some levels. */
+export const blockOf = (fromFrame: number, toFrame: number, ...levelIds: readonly string[]): Block => ({
+  fromFrame,
+  toFrame,
+  levelIds: levelIds.length === 0 ? ['Sock'] : levelIds,
+});

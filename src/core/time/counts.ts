@@ -66,6 +66,17 @@ export function parseLength(text: string, rate: Rate): Outcome<number> {
   return checkLength(frames.value);
 }
 
+/**
+ * Reads a moment as people write it, as the frame that starts then (from 0): a frame's number as shown
+ * (from `startFrame`), or seconds, timecode or footage since the beginning. Refuses what lies before it.
+ */
+export function parseMoment(text: string, rate: Rate, startFrame: number): Outcome<number> {
+  const trimmed = text.trim().replace(/,(?=\d{3})/g, '');
+  if (!/^\d{1,9}$/.test(trimmed)) return readFrames(trimmed, text, rate);
+  const frame = Number(trimmed) - startFrame;
+  return frame >= 0 ? done(frame) : refused(`There is no frame ${trimmed}: the first one is ${startFrame}.`);
+}
+
 /** The length itself when a shot can have it, else why not. */
 export function checkLength(frames: number): Outcome<number> {
   if (!Number.isInteger(frames) || frames < 1 || frames > LONGEST_SHOT_FRAMES) {
@@ -87,5 +98,5 @@ function readFrames(trimmed: string, original: string, rate: Rate): Outcome<numb
   }
   if (trimmed.includes(':')) return frameOfTimecode(trimmed, rate);
   if (trimmed.includes('+')) return framesOfFootage(trimmed);
-  return refused(`“${original}” is not a length: write frames as 96, seconds as 4s or 4s12, timecode as 00:00:04:00, or feet as 6+00.`);
+  return refused(`“${original}” can't be read: write frames as 96, seconds as 4s or 4s12, timecode as 00:00:04:00, or feet as 6+00.`);
 }

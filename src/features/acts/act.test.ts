@@ -1,8 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { keyOf, keyText } from '@/features/acts/act';
-import { clockActs } from '@/features/acts/clockActs';
-import { drawActs } from '@/features/acts/drawActs';
-import { sheetActs } from '@/features/acts/sheetActs';
+import { everyAct } from '@/features/acts/everyAct';
 
 type Pressed = { key: string; code?: string; ctrlKey?: boolean; metaKey?: boolean; altKey?: boolean; shiftKey?: boolean };
 const press = (pressed: Pressed) =>
@@ -17,6 +15,7 @@ describe('keys', () => {
     [{ key: 'Z', metaKey: true, shiftKey: true }, 'Mod+Shift+Z'],
     [{ key: '™', code: 'Digit2', altKey: true }, 'Alt+2'],
     [{ key: '2', code: 'Digit2' }, '2'],
+    [{ key: '"', code: 'Digit2', shiftKey: true }, 'Shift+2'],
     [{ key: '+', code: 'BracketRight' }, '+'],
   ])('%o is %s', (pressed, key) => expect(press(pressed)).toBe(key));
 
@@ -28,13 +27,12 @@ describe('keys', () => {
   ])('%s is shown as %s', (key, text) => expect(keyText(key)).toBe(text));
 
   it('belong to one act each', () => {
-    const keys = [...clockActs, ...sheetActs, ...drawActs].flatMap((act) => act.keys);
+    const keys = everyAct.flatMap((act) => act.keys);
     expect(keys.filter((key, index) => keys.indexOf(key) !== index)).toEqual([]);
   });
 
   it('belong to acts with names of their own', () => {
-    const acts = [...clockActs, ...sheetActs, ...drawActs];
-    expect(new Set(acts.map((act) => act.id)).size).toBe(acts.length);
-    for (const act of acts) expect(act.words().length).toBeGreaterThan(3);
+    expect(new Set(everyAct.map((act) => act.id)).size).toBe(everyAct.length);
+    for (const act of everyAct) expect(act.words().length).toBeGreaterThan(3);
   });
 });

@@ -19,7 +19,13 @@ export function keyOf(event: KeyboardEvent): string {
   if (event.shiftKey) parts.push('Shift');
   const digit = /^Digit(\d)$/.exec(event.code);
   const key =
-    event.key === ' ' ? 'Space' : digit?.[1] && event.altKey ? digit[1] : event.key.length === 1 ? event.key.toUpperCase() : event.key;
+    event.key === ' '
+      ? 'Space'
+      : digit?.[1] && (event.altKey || event.shiftKey)
+        ? digit[1]
+        : event.key.length === 1
+          ? event.key.toUpperCase()
+          : event.key;
   return [...parts, key].join('+');
 }
 

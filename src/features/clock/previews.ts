@@ -1,6 +1,7 @@
 import { layersAt, type StackLayer, stackKey } from '@/core/handover/framePlan';
 import type { Shot, Size } from '@/core/sheet/document';
-import { compositePreview } from '@/workers/client';
+import { pictures } from '@/features/project/pictures';
+import { compositePreview, letGoOfCompositing } from '@/workers/client';
 
 const MOST_BYTES = 384 * 1024 * 1024;
 
@@ -52,6 +53,25 @@ export function preview(size: Size, layers: readonly StackLayer[]): Promise<Imag
   }
   return composing;
 }
+
+let resting = false;
+
+/** Whether nothing is made ready that nobody asked for, since the memory is needed elsewhere. */
+export const previewsRest = (): boolean => resting;
+
+/** Gives back the memory of all that was made ready, and makes nothing ready unasked until `wakePreviews`. */
+export async function restPreviews(): Promise<void> {
+  resting = true;
+  for (const bitmap of held.values()) bitmap.close();
+  held.clear();
+  heldBytes = 0;
+  pictures.trim(0);
+  await letGoOfCompositing();
+}
+
+export const wakePreviews = (): void => {
+  resting = false;
+};
 
 /** How many composites of this size are kept at most: how far it makes sense to read ahead. */
 export const previewsHeld = (size: Size): number => Math.max(2, Math.floor(MOST_BYTES / (size.width * size.height * 4)));

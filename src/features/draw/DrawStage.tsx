@@ -4,7 +4,7 @@ import type { Level, Shot } from '@/core/sheet/document';
 import { drawingShownAt, exposuresOf, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
-import { sheetActs } from '@/features/acts/sheetActs';
+import { actCalled } from '@/features/acts/everyAct';
 import { Player } from '@/features/clock/Player';
 import { NeighbourStrip } from '@/features/draw/NeighbourStrip';
 import { OnionPanel } from '@/features/draw/OnionPanel';
@@ -33,7 +33,7 @@ function PaperTitle({
 }) {
   const drawing = drawingShownAt(level, frame);
   if (!drawing) {
-    const act = newDrawingHere(shot, level, frame, () => 'x');
+    const act = newDrawingHere({ shot, firstNumber, following: 'push', newId: () => 'x' }, level, frame);
     return (
       <>
         <h2 className="font-bold font-head text-xl">{level.name}, blank</h2>
@@ -64,7 +64,7 @@ function PaperTitle({
   );
 }
 
-const actRun = (id: string) => sheetActs.find((act) => act.id === id)?.run;
+const actRun = (id: string) => actCalled(id).run;
 
 /** The desk: sheet, paper with its onion skin, neighbours, tools, levels. */
 export function DrawStage() {

@@ -1,9 +1,9 @@
 'use client';
 import { Brush as BrushIcon, Eraser, Redo2, Undo2 } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { type Act, keyText } from '@/features/acts/act';
-import { drawActs, LARGEST_BRUSH_PX } from '@/features/acts/drawActs';
-import { sheetActs } from '@/features/acts/sheetActs';
+import { keyText } from '@/features/acts/act';
+import { LARGEST_BRUSH_PX } from '@/features/acts/drawActs';
+import { actCalled } from '@/features/acts/everyAct';
 import { useProjectStore } from '@/features/project/projectStore';
 import { useViewStore } from '@/features/project/viewStore';
 import { Slider } from '@/ui/Slider';
@@ -16,12 +16,6 @@ const COLOURS = [
   { value: '#8fae72', name: 'Grass' },
   { value: '#ffffff', name: 'White' },
 ] as const;
-
-const act = (id: string): Act => {
-  const found = [...drawActs, ...sheetActs].find((candidate) => candidate.id === id);
-  if (!found) throw new Error(`There is no act ${id}.`);
-  return found;
-};
 
 function ActButton({
   id,
@@ -36,7 +30,7 @@ function ActButton({
   disabled?: boolean;
   children: ReactNode;
 }) {
-  const { run, keys } = act(id);
+  const { run, keys } = actCalled(id);
   return (
     <button
       type="button"

@@ -2,6 +2,7 @@ import { toast } from 'sonner';
 import { newDrawingHere } from '@/core/edit/acts';
 import { drawingShownAt } from '@/core/sheet/reading';
 import type { Desk } from '@/features/draw/desk';
+import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { make, makeWithPicture } from '@/features/project/session';
 import { settle } from '@/features/project/settling';
@@ -29,7 +30,7 @@ export function strokeTarget(desk: Desk): StrokeTarget | null {
   const shown = drawingShownAt(level, frame);
   if (shown) return { shotId: shot.id, levelId: level.id, drawingId: shown.id };
   const drawingId = crypto.randomUUID();
-  const act = newDrawingHere(shot, level, frame, () => drawingId);
+  const act = newDrawingHere({ ...actingNow(view), newId: () => drawingId }, level, frame);
   if (!act.ok) {
     toast.message(act.reason);
     return null;

@@ -2,6 +2,7 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import type { FramePlan } from '@/core/handover/framePlan';
 import type { Project } from '@/core/sheet/document';
+import { restPreviews, wakePreviews } from '@/features/clock/previews';
 import { baseNameOf, chosenRange, framesToChoose, type Recipe, START_RECIPE } from '@/features/handover/recipe';
 import { postReceipt } from '@/features/project/api';
 import { useProjectStore } from '@/features/project/projectStore';
@@ -101,6 +102,7 @@ export async function handOver(plan: FramePlan, recipe: Recipe): Promise<void> {
   const ground = recipe.withBackground || recipe.kind === 'mp4' || recipe.kind === 'webm' ? 'paper' : 'none';
   try {
     await clearOldFiles();
+    await restPreviews();
     const running = startHandover({ plan, kind: recipe.kind, baseName, ground }, folder, (progress) =>
       useHandoverStore.setState((state) => (state.running ? { running: { ...state.running, progress } } : {})),
     );
@@ -114,6 +116,7 @@ export async function handOver(plan: FramePlan, recipe: Recipe): Promise<void> {
       trouble: `The handover failed: ${error instanceof Error ? error.message : 'for an unknown reason'}. Nothing was kept of it.`,
     });
   } finally {
+    wakePreviews();
     useHandoverStore.setState({ running: null });
   }
 }

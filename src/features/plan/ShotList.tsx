@@ -2,7 +2,7 @@
 import { ArrowDown, ArrowUp, Plus, Trash2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { framesOfReel, reelOf } from '@/core/reel/reel';
-import type { Project } from '@/core/sheet/document';
+import { newLevel, type Project } from '@/core/sheet/document';
 import { workOfShot } from '@/core/sheet/work';
 import { countsOfMoment, lengthCounts } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
@@ -19,15 +19,7 @@ function nextCode(project: Project): string {
 
 function addShot(project: Project): void {
   const id = crypto.randomUUID();
-  const level = {
-    id: crypto.randomUUID(),
-    name: 'Level 1',
-    kind: 'animated' as const,
-    visible: true,
-    opacityPercent: 100,
-    drawings: [],
-    exposures: [],
-  };
+  const level = newLevel(crypto.randomUUID(), 'Level 1');
   const shot = { id, code: nextCode(project), name: '', note: '', frames: nominalRate(project.rate) * 2, levels: [level], notes: [] };
   if (make({ type: 'addShot', shot, index: project.shots.length })) goToShot(id);
 }

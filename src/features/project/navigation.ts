@@ -1,6 +1,6 @@
+import type { Block } from '@/core/sheet/block';
 import { sheetColumns } from '@/core/sheet/columns';
 import { inView } from '@/features/project/hooks';
-import type { Selection } from '@/features/project/viewStore';
 import { useViewStore } from '@/features/project/viewStore';
 
 const clamp = (frame: number, frames: number) => Math.max(0, Math.min(frames - 1, frame));
@@ -37,7 +37,7 @@ export function extendSelection(toFrame: number, toLevelId: string): void {
   const [from, to] = [ids.indexOf(anchorLevel), ids.indexOf(toLevelId)];
   const between = ids.slice(Math.min(from, to), Math.max(from, to) + 1);
   const frame = clamp(toFrame, view.shot.frames);
-  const next: Selection = {
+  const next: Block = {
     fromFrame: Math.min(anchorFrame, frame),
     toFrame: Math.max(anchorFrame, frame),
     levelIds: from <= to ? between : between.reverse(),

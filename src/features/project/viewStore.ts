@@ -1,12 +1,10 @@
 import { create } from 'zustand';
 import type { Following } from '@/core/edit/step';
+import type { Block } from '@/core/sheet/block';
 import type { LevelId, ShotId } from '@/core/sheet/document';
 
 /** A range of frames of the open shot, both ends inclusive, from 0. */
 export type FrameRange = { readonly fromFrame: number; readonly toFrame: number };
-
-/** Exposures chosen on the sheet: those of the levels that touch the frames (inclusive). */
-export type Selection = FrameRange & { readonly levelIds: readonly LevelId[] };
 
 export type OnionSkin = {
   readonly on: boolean;
@@ -24,7 +22,8 @@ type ViewState = {
   /** The frame of now in the open shot, from 0. */
   readonly frame: number;
   readonly levelId: LevelId | null;
-  readonly selection: Selection | null;
+  /** The block chosen on the sheet. */
+  readonly selection: Block | null;
   readonly loop: FrameRange | null;
   readonly playing: boolean;
   readonly following: Following;

@@ -2,7 +2,7 @@
 import { Eye, EyeOff, Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import type { Level, LevelKind, Shot } from '@/core/sheet/document';
+import { type Level, type LevelKind, newLevel, type Shot } from '@/core/sheet/document';
 import { workOfLevel } from '@/core/sheet/work';
 import { useLevel } from '@/features/project/hooks';
 import { make } from '@/features/project/session';
@@ -27,15 +27,7 @@ function addLevel(shot: Shot, kind: LevelKind): void {
   const used = new Set(shot.levels.map((level) => level.name));
   let number = shot.levels.length + 1;
   while (used.has(`Level ${number}`)) number++;
-  const level: Level = {
-    id: crypto.randomUUID(),
-    name: `Level ${number}`,
-    kind,
-    visible: true,
-    opacityPercent: kind === 'guide' ? 40 : 100,
-    drawings: [],
-    exposures: [],
-  };
+  const level = newLevel(crypto.randomUUID(), `Level ${number}`, kind);
   if (make({ type: 'addLevel', shotId: shot.id, level, index: kind === 'still' ? 0 : shot.levels.length }))
     useViewStore.setState({ levelId: level.id, selection: null });
 }

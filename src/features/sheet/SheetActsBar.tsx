@@ -1,51 +1,62 @@
 'use client';
+import { ActMenu } from '@/features/acts/ActMenu';
 import { keyText } from '@/features/acts/act';
-import { setChosenLength, sheetActs } from '@/features/acts/sheetActs';
+import { copyActs } from '@/features/acts/copyActs';
+import { actCalled } from '@/features/acts/everyAct';
+import { frameActs } from '@/features/acts/frameActs';
+import { patternActs } from '@/features/acts/patternActs';
+import { sheetActs } from '@/features/acts/sheetActs';
+import { setChosenLength, timingActs } from '@/features/acts/timingActs';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 
 const SHOWN = [
-  ['new-drawing', 'New drawing'],
-  ['copy-drawing', 'Copy'],
+  ['new-drawing', 'New'],
+  ['new-key', 'New key'],
   ['blank', 'Blank'],
   ['remove-exposure', 'Remove'],
 ] as const;
 
-/** The acts on exposures that are needed most, with the mouse; all of them are keys too. */
+const LENGTHS = ['', 'Ones', 'Twos', 'Threes'];
+
+/** The acts on exposures that are needed most, with the mouse, and all others behind a word; all of them are keys too. */
 export function SheetActsBar() {
   const following = useViewStore((state) => state.following);
   return (
     <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-line border-b px-3 py-2">
       <span className="flex gap-1" role="toolbar" aria-label="Length of the chosen exposures">
         {([1, 2, 3] as const).map((frames) => (
-          <Button key={frames} onClick={() => setChosenLength(frames)} title={`Expose for ${frames} (${frames})`} tight>
-            {['', 'Ones', 'Twos', 'Threes'][frames]}
+          <Button key={frames} onClick={() => setChosenLength(frames)} title={`${LENGTHS[frames]}, drawings kept (${frames})`} tight>
+            {LENGTHS[frames]}
           </Button>
         ))}
       </span>
-      <span className="flex items-center gap-1.5">
-        <Choice
-          label="What follows a changed length"
-          value={following}
-          options={[
-            { value: 'push', label: 'rest moves', title: 'What follows moves by the difference (M)' },
-            { value: 'overwrite', label: 'rest stays', title: 'What follows keeps its frames and is covered (M)' },
-          ]}
-          onChange={(value) => useViewStore.setState({ following: value })}
-        />
-      </span>
-      <span className="ml-auto flex gap-1">
+      <Choice
+        label="What follows a changed length"
+        value={following}
+        options={[
+          { value: 'push', label: 'rest moves', title: 'What follows moves by the difference (M)' },
+          { value: 'overwrite', label: 'rest stays', title: 'What follows keeps its frames and is covered (M)' },
+        ]}
+        onChange={(value) => useViewStore.setState({ following: value })}
+      />
+      <span className="flex gap-1">
         {SHOWN.map(([id, label]) => {
-          const act = sheetActs.find((candidate) => candidate.id === id);
+          const act = actCalled(id);
           return (
-            act && (
-              <Button key={id} onClick={act.run} title={`${label} (${act.keys.map(keyText).join(', ')})`} tight>
-                {label}
-              </Button>
-            )
+            <Button key={id} onClick={act.run} title={`${label} (${act.keys.map(keyText).join(', ')})`} tight>
+              {label}
+            </Button>
           );
         })}
+      </span>
+      <span className="ml-auto flex gap-1">
+        <ActMenu label="Drawing" acts={sheetActs} />
+        <ActMenu label="Timing" acts={timingActs} />
+        <ActMenu label="Pattern" acts={patternActs} />
+        <ActMenu label="Frames" acts={frameActs} />
+        <ActMenu label="Block" acts={copyActs} />
       </span>
     </div>
   );

@@ -1,9 +1,9 @@
 'use client';
 import { memo } from 'react';
+import type { Block } from '@/core/sheet/block';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import type { Level } from '@/core/sheet/document';
 import type { PlacedRun } from '@/core/sheet/runs';
-import type { Selection } from '@/features/project/viewStore';
 import { ExposureCell, ROW_PX } from '@/features/sheet/ExposureCell';
 
 export const RULER_PX = 44;
@@ -31,7 +31,7 @@ export function cellsByRow(
   return rows;
 }
 
-const isSelected = (selection: Selection | null, level: Level, run: PlacedRun) =>
+const isSelected = (selection: Block | null, level: Level, run: PlacedRun) =>
   selection !== null &&
   run.drawing !== null &&
   selection.levelIds.includes(level.id) &&
@@ -46,7 +46,7 @@ type Props = {
   readonly columns: readonly Level[];
   readonly columnWidth: string;
   readonly cells: readonly Cell[];
-  readonly selection: Selection | null;
+  readonly selection: Block | null;
   readonly note: string | undefined;
   readonly mark: string | undefined;
 };

@@ -16,6 +16,10 @@ export type Drag = {
 /** What a drag would do if it ended now: the step, the words for it, and the frames it would cover (inclusive). */
 export type DragResult = { readonly step: Step | null; readonly words: string; readonly fromFrame: number; readonly toFrame: number };
 
+const unused = () => {
+  throw new Error('Moving an exposure makes nothing new.');
+};
+
 /** Reads a drag as a step with its consequences in frames. `firstNumber` is what the first frame is called. */
 export function readDrag(drag: Drag, shot: Shot, level: Level, following: Following, firstNumber: number): DragResult {
   const { run } = drag;
@@ -45,7 +49,7 @@ export function readDrag(drag: Drag, shot: Shot, level: Level, following: Follow
   }
   const start = Math.max(0, Math.min(shot.frames - 1, run.startFrame + drag.atFrame - drag.grabFrame));
   if (start === run.startFrame) return { words: `${number} stays`, step: null, fromFrame: run.startFrame, toFrame: run.endFrame - 1 };
-  const act = moveExposure(shot, level, run.startFrame, start);
+  const act = moveExposure({ shot, firstNumber, following, newId: unused }, level, run.startFrame, start);
   return {
     words: `${number}: from frame ${run.startFrame + firstNumber} to ${start + firstNumber}`,
     step: act.ok ? act.value.step : null,

@@ -2,11 +2,11 @@
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { AskDialog } from '@/features/acts/AskDialog';
 import type { Act } from '@/features/acts/act';
-import { clockActs } from '@/features/acts/clockActs';
-import { drawActs } from '@/features/acts/drawActs';
+import { everyAct } from '@/features/acts/everyAct';
 import { Finder } from '@/features/acts/Finder';
-import { sheetActs } from '@/features/acts/sheetActs';
+import { useClipboard } from '@/features/acts/useClipboard';
 import { useKeys } from '@/features/acts/useKeys';
 import { Clock } from '@/features/clock/Clock';
 import { Path, STAGE_NAMES, STAGES, type Stage } from '@/features/path/Path';
@@ -47,9 +47,7 @@ function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] 
   const router = useRouter();
   return useMemo(
     () => [
-      ...clockActs,
-      ...sheetActs,
-      ...drawActs,
+      ...everyAct,
       ...STAGES.map(
         (stage, index): Act => ({
           id: `stage-${stage}`,
@@ -75,6 +73,7 @@ export function Workspace({ projectId, children }: { projectId: string; children
   const openFinder = useMemo(() => () => setFinding(true), []);
   const acts = useEveryAct(projectId, openFinder);
   useKeys(acts);
+  useClipboard();
 
   useEffect(() => {
     resetView();
@@ -102,6 +101,7 @@ export function Workspace({ projectId, children }: { projectId: string; children
       <main className="min-h-0 px-2.5">{children}</main>
       <Clock />
       <Finder acts={acts} open={finding} onOpenChange={setFinding} />
+      <AskDialog />
     </div>
   );
 }

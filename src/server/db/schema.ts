@@ -1,6 +1,7 @@
 import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import type { Step } from '@/core/edit/step';
 import type { DrawingRole, LevelKind, SheetNote } from '@/core/sheet/document';
+import type { TimingChart } from '@/core/sheet/timingChart';
 
 const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({
   dataType: () => 'bytea',
@@ -53,6 +54,7 @@ export const levels = pgTable(
     kind: text('kind').$type<LevelKind>().notNull(),
     visible: boolean('visible').notNull(),
     opacityPercent: integer('opacity_percent').notNull(),
+    charts: jsonb('charts').$type<readonly TimingChart[]>().notNull().default([]),
   },
   (table) => [
     primaryKey({ columns: [table.projectId, table.id] }),

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
 import { layersAt } from '@/core/handover/framePlan';
-import type { Project } from '@/core/sheet/document';
+import { newLevel, type Project } from '@/core/sheet/document';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
@@ -55,7 +55,7 @@ export async function createProject(wanted: NewProject): Promise<{ id: string }>
         note: '',
         frames: wanted.frames,
         notes: [],
-        levels: [{ id: newId(), name: 'Level 1', kind: 'animated', visible: true, opacityPercent: 100, drawings: [], exposures: [] }],
+        levels: [newLevel(newId(), 'Level 1')],
       },
     ],
   };

@@ -3,15 +3,18 @@ import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import type { Size } from '@/core/sheet/document';
-import { sizeText } from '@/core/sheet/size';
+import { checkSize, sameSize, sizeText } from '@/core/sheet/size';
 import type { StoredPicture } from '@/server/store/pictures';
 
-/** Decodes a PNG of the given size and works out the digest of its pixels; refuses anything else with a sentence. */
-export async function readPicture(png: Uint8Array, size: Size): Promise<Outcome<StoredPicture>> {
+/** Decodes a PNG of one of the given sizes, or of any when null, and works out the digest of its pixels; refuses anything else with a sentence. */
+export async function readPicture(png: Uint8Array, sizes: readonly [Size, ...Size[]] | null): Promise<Outcome<StoredPicture>> {
   const said = readPngSize(png);
   if (!said.ok) return said;
-  if (said.value.width !== size.width || said.value.height !== size.height) {
-    return refused(`The picture is ${sizeText(said.value)}; drawings of this project are ${sizeText(size)}.`);
+  const { value: size } = said;
+  const possible = checkSize(size.width, size.height);
+  if (!possible.ok) return possible;
+  if (sizes && !sizes.some((wanted) => sameSize(wanted, size))) {
+    return refused(`The picture is ${sizeText(size)}; drawings of this project are ${sizeText(sizes[0])}.`);
   }
   try {
     const rgba = await sharp(png, { failOn: 'error' }).ensureAlpha().raw({ depth: 'uchar' }).toBuffer();

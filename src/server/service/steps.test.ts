@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Sending } from '@/contracts/project';
 import type { Step } from '@/core/edit/step';
-import { applyStep } from '@/core/edit/table';
+import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
 import { levelOf, pictureOf } from '@/core/testing/sheets';
@@ -48,7 +48,23 @@ describe('accepting steps', () => {
       { type: 'expose', shotId, levelId, drawingId: 'd1', startFrame: 0, frames: 2 },
       { type: 'expose', shotId, levelId, drawingId: 'd2', startFrame: 2, frames: 4 },
       { type: 'addLevel', shotId, level: levelOf('Line', '1*2 .*2 2'), index: 0 },
-      { type: 'setNotes', shotId, notes: [{ frame: 3, words: 'plop' }] },
+      { type: 'setNotes', shotId, notes: [{ frame: 3, kind: 'accent', words: 'plop' }] },
+      {
+        type: 'setCharts',
+        shotId,
+        levelId,
+        charts: [
+          {
+            id: 'c',
+            fromDrawing: 'd1',
+            toDrawing: 'd2',
+            shape: 'halvesFirst',
+            ticks: [{ place: { num: 1, den: 4 }, drawing: null }],
+            path: [{ x: 3, y: 4 }],
+          },
+        ],
+      },
+      { type: 'setFormat', rate: { num: 24000, den: 1001 }, startFrame: 101 },
     ];
     const answer = await send(project, sending(revision, ...steps));
     expect(answer).toEqual({ ok: true, value: { revision: revision + steps.length } });
@@ -180,22 +196,22 @@ describe('accepting steps', () => {
   });
 });
 
-describe('pictures', () => {
-  const drawing = (shotId: string, levelId: string): Step => ({
-    type: 'addDrawing',
-    shotId,
-    levelId,
-    drawing: { id: 'd1', number: '1', role: 'key', picture: null },
-    index: 0,
-  });
-  const draw = (shotId: string, levelId: string, picture: string): Step => ({
-    type: 'setPicture',
-    shotId,
-    levelId,
-    drawingId: 'd1',
-    picture,
-  });
+const drawing = (shotId: string, levelId: string): Step => ({
+  type: 'addDrawing',
+  shotId,
+  levelId,
+  drawing: { id: 'd1', number: '1', role: 'key', picture: null },
+  index: 0,
+});
+const draw = (shotId: string, levelId: string, picture: string): Step => ({
+  type: 'setPicture',
+  shotId,
+  levelId,
+  drawingId: 'd1',
+  picture,
+});
 
+describe('pictures', () => {
   it('come with the step that names them and go back out as they came', async () => {
     const { project, revision, shotId, levelId } = await newProject();
     const picture = await flatPicture('#c8583c', SIZE);
@@ -249,6 +265,39 @@ describe('pictures', () => {
     const { project, revision, shotId, levelId } = await newProject();
     const answer = await send(project, sending(revision, drawing(shotId, levelId), draw(shotId, levelId, pictureOf('9'))));
     expect(answer.ok ? '' : answer.error).toContain('never sent');
+  });
+});
+
+describe('another picture size', () => {
+  const LARGER = { width: 128, height: 72 };
+
+  it('is taken with every drawing laid anew, and undone again', async () => {
+    const { project, revision, shotId, levelId } = await newProject();
+    const small = await flatPicture('#336699', SIZE);
+    const large = await flatPicture('#336699', LARGER);
+    const drawn = await send(project, sending(revision, drawing(shotId, levelId), draw(shotId, levelId, small.digest)), [small]);
+    expect(drawn.ok).toBe(true);
+    const change: Step = {
+      type: 'together',
+      words: 'Size',
+      steps: [{ type: 'setFormat', size: LARGER }, draw(shotId, levelId, large.digest)],
+    };
+    const after = await stored(project.id);
+    expect(await send(project, sending(after.revision, change), [large])).toMatchObject({ ok: true });
+    const larger = await stored(project.id);
+    expect(larger.project.size).toEqual(LARGER);
+    expect(await send(project, sending(larger.revision, invertStep(after.project, change)))).toMatchObject({ ok: true });
+    expect((await stored(project.id)).project).toEqual(after.project);
+  });
+
+  it('is refused while a drawing would keep its old size', async () => {
+    const { project, revision, shotId, levelId } = await newProject();
+    const small = await flatPicture('#336699', SIZE);
+    await send(project, sending(revision, drawing(shotId, levelId), draw(shotId, levelId, small.digest)), [small]);
+    const after = await stored(project.id);
+    const answer = await send(project, sending(after.revision, { type: 'setFormat', size: LARGER }));
+    expect(answer.ok ? '' : answer.error).toContain('64 × 36; drawings of this project are 128 × 72');
+    expect(await stored(project.id)).toEqual(after);
   });
 });
 

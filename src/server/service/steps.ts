@@ -1,9 +1,10 @@
 import type { Sending } from '@/contracts/project';
 import { picturesNamedBy } from '@/core/edit/pictures';
+import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
-import type { Digest, Project } from '@/core/sheet/document';
-import { sizeText } from '@/core/sheet/size';
+import type { Digest, Project, Size } from '@/core/sheet/document';
+import { sameSize, sizeText } from '@/core/sheet/size';
 import { plural } from '@/core/time/counts';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { readPicture } from '@/server/service/readPicture';
@@ -35,10 +36,14 @@ async function documentAt(tx: DatabaseOrTransaction, projectId: string, revision
   return loaded.project;
 }
 
-async function readSentPictures(project: Project, sent: readonly SentPicture[]): Promise<Answer<readonly StoredPicture[]>> {
+/** Reads the pictures of a sending; each has one of the sizes the project has in it. */
+async function readSentPictures(
+  sizes: readonly [Size, ...Size[]],
+  sent: readonly SentPicture[],
+): Promise<Answer<readonly StoredPicture[]>> {
   const read: StoredPicture[] = [];
   for (const { digest, png } of sent) {
-    const picture = await readPicture(png, project.size);
+    const picture = await readPicture(png, sizes);
     if (!picture.ok) return unprocessable(picture.reason);
     if (picture.value.digest !== digest) {
       return unprocessable(
@@ -50,17 +55,41 @@ async function readSentPictures(project: Project, sent: readonly SentPicture[]):
   return answered(read);
 }
 
-/** Refuses steps that name a picture nobody has sent, or one of another size. */
-async function checkNamedPictures(tx: DatabaseOrTransaction, project: Project, steps: Sending['steps']): Promise<Answer<null>> {
-  const digests = [...new Set(steps.flatMap(picturesNamedBy))];
-  const sizes = await sizesOfPictures(tx, digests);
-  for (const digest of digests) {
-    const size = sizes.get(digest);
-    if (!size) return unprocessable(`The picture ${digest.slice(0, 12)}… is named by a step and was never sent: send it with the step.`);
-    if (size.width !== project.size.width || size.height !== project.size.height) {
-      return unprocessable(
-        `The picture ${digest.slice(0, 12)}… is ${sizeText(size)}; drawings of this project are ${sizeText(project.size)}.`,
-      );
+/** A step of a sending with the document it leaves. */
+type Made = { readonly step: Step; readonly after: Project };
+
+function makeSteps(before: Project, steps: readonly Step[]): Answer<readonly Made[]> {
+  const made: Made[] = [];
+  let project = before;
+  for (const step of steps) {
+    const next = applyStep(project, step);
+    if (!next.ok) return unprocessable(next.reason);
+    project = next.value;
+    made.push({ step, after: project });
+  }
+  return answered(made);
+}
+
+/** The pictures that must have the project's size after a step: those it names, and when it changes the size, all there are. */
+function picturesToCheck(sizeBefore: Size, { step, after }: Made): readonly Digest[] {
+  if (sameSize(sizeBefore, after.size)) return picturesNamedBy(step);
+  return after.shots.flatMap((shot) => shot.levels.flatMap((level) => level.drawings.flatMap((drawing) => drawing.picture ?? [])));
+}
+
+/** Refuses steps that name a picture nobody has sent, or one that hasn't the size the project has once they are made. */
+async function checkNamedPictures(tx: DatabaseOrTransaction, before: Project, made: readonly Made[]): Promise<Answer<null>> {
+  const needs = made.map((each, index) => ({
+    digests: picturesToCheck(made[index - 1]?.after.size ?? before.size, each),
+    size: each.after.size,
+  }));
+  const sizes = await sizesOfPictures(tx, [...new Set(needs.flatMap((need) => need.digests))]);
+  for (const { digests, size: wanted } of needs) {
+    for (const digest of digests) {
+      const size = sizes.get(digest);
+      if (!size) return unprocessable(`The picture ${digest.slice(0, 12)}… is named by a step and was never sent: send it with the step.`);
+      if (!sameSize(size, wanted)) {
+        return unprocessable(`The picture ${digest.slice(0, 12)}… is ${sizeText(size)}; drawings of this project are ${sizeText(wanted)}.`);
+      }
     }
   }
   return answered(null);
@@ -102,17 +131,15 @@ export async function acceptSteps(
         });
       }
       const before = await documentAt(tx, projectId, revision);
-      const pictures = await readSentPictures(before, sent);
+      const steps = makeSteps(before, sending.steps);
+      const made = steps.ok ? steps.value : [];
+      const pictures = await readSentPictures([before.size, ...made.map((each) => each.after.size)], sent);
       if (!pictures.ok) return refuse(pictures);
       for (const picture of pictures.value) await insertPicture(tx, picture);
-      const named = await checkNamedPictures(tx, before, sending.steps);
+      if (!steps.ok) return refuse(steps);
+      const named = await checkNamedPictures(tx, before, made);
       if (!named.ok) return refuse(named);
-      let after = before;
-      for (const step of sending.steps) {
-        const next = applyStep(after, step);
-        if (!next.ok) return refuse(unprocessable(next.reason));
-        after = next.value;
-      }
+      const after = made.at(-1)?.after ?? before;
       await saveDocument(tx, before, after);
       return { revision: await appendSteps(tx, projectId, revision, sending.batchId, sending.steps), project: after };
     });

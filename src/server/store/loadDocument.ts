@@ -37,7 +37,7 @@ export async function loadDocument(
   const levelsOf = grouped(
     levelRows,
     (level) => level.shotId,
-    ({ id, name, kind, visible, opacityPercent }) => ({
+    ({ id, name, kind, visible, opacityPercent, charts }) => ({
       id,
       name,
       kind,
@@ -45,6 +45,7 @@ export async function loadDocument(
       opacityPercent,
       drawings: drawingsOf.get(id) ?? [],
       exposures: exposuresOf.get(id) ?? [],
+      charts,
     }),
   );
   return {

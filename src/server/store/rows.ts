@@ -38,6 +38,7 @@ export const levelRow = (projectId: string, shotId: string, level: Level, positi
   kind: level.kind,
   visible: level.visible,
   opacityPercent: level.opacityPercent,
+  charts: level.charts,
 });
 
 export const drawingRow = (projectId: string, levelId: string, drawing: Drawing, position: number): DrawingRow => ({

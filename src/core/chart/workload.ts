@@ -1,0 +1,118 @@
+import { type Drawing, type DrawingRole, drawingById, type Level, type LevelId, type Shot } from '@/core/sheet/document';
+import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
+import type { Work } from '@/core/sheet/work';
+import { nominalRate, type Rate } from '@/core/time/rate';
+
+const worked = (level: Level) => level.kind !== 'guide';
+
+const workOf = (drawings: readonly Drawing[]): Work => ({
+  drawings: drawings.length,
+  drawn: drawings.filter((drawing) => drawing.picture !== null).length,
+});
+
+/** The work of a list of shots by what the drawings are. */
+export function workByRole(shots: readonly Shot[]): Readonly<Record<DrawingRole, Work>> {
+  const all = shots.flatMap((shot) => shot.levels.filter(worked).flatMap((level) => level.drawings));
+  const of = (role: DrawingRole) => workOf(all.filter((drawing) => drawing.role === role));
+  return { key: of('key'), breakdown: of('breakdown'), inbetween: of('inbetween') };
+}
+
+/** The drawings of a level that are planned and not drawn yet, in the order they first show, never exposed ones last. */
+export function leftToDraw(level: Level): readonly Drawing[] {
+  const place = new Map<string | null, number>();
+  for (const run of level.exposures) if (!place.has(run.drawing)) place.set(run.drawing, place.size);
+  const at = (drawing: Drawing) => place.get(drawing.id) ?? Number.MAX_SAFE_INTEGER;
+  return level.drawings.filter((drawing) => drawing.picture === null).toSorted((a, b) => at(a) - at(b));
+}
+
+/** One second of a film: how many times a drawing changes in it, and how many drawings show in it for the first time. */
+export type SecondOfWork = { readonly second: number; readonly changes: number; readonly fresh: number };
+
+/**
+ * Drawings a second over the shots one after another. A second is as timecode counts it, so many frames
+ * as the rate's whole number; the last may be shorter. Guides and still levels don't count.
+ */
+export function drawingsPerSecond(shots: readonly Shot[], rate: Rate): readonly SecondOfWork[] {
+  const perSecond = nominalRate(rate);
+  const frames = shots.reduce((sum, shot) => sum + shot.frames, 0);
+  const seconds = Array.from({ length: Math.ceil(frames / perSecond) }, (_, second) => ({ second, changes: 0, fresh: 0 }));
+  let shotStart = 0;
+  for (const shot of shots) {
+    for (const level of shot.levels) {
+      if (level.kind !== 'animated') continue;
+      const seen = new Set<string>();
+      for (const run of placedRuns(level.exposures)) {
+        if (run.drawing === null || run.startFrame >= shot.frames) continue;
+        const entry = seconds[Math.floor((shotStart + run.startFrame) / perSecond)];
+        if (!entry) continue;
+        entry.changes++;
+        if (!seen.has(run.drawing)) entry.fresh++;
+        seen.add(run.drawing);
+      }
+    }
+    shotStart += shot.frames;
+  }
+  return seconds;
+}
+
+/** A stretch of a level that could do with fewer drawings: frames both inclusive, from 0; the numbers it would save. */
+export type Saving = {
+  readonly levelId: LevelId;
+  readonly levelName: string;
+  readonly fromFrame: number;
+  readonly toFrame: number;
+  readonly step: number;
+  readonly saved: readonly string[];
+};
+
+/*
+ * Exposures shorter than the step that stand one after another, two at least, make a stretch. On the step
+ * with its time kept it shows what stands at every step's first frame; a drawing that is then exposed
+ * nowhere on the level any more is saved.
+ */
+
+/** What putting shorter exposures on a step would save on a level, within frames (inclusive) or all of it. */
+export function savingsOf(level: Level, step: number, fromFrame = 0, toFrame = Number.MAX_SAFE_INTEGER): readonly Saving[] {
+  if (level.kind !== 'animated') return [];
+  const runs = placedRuns(level.exposures);
+  const stretches: PlacedRun[][] = [];
+  let open: PlacedRun[] = [];
+  for (const run of runs) {
+    const within = run.startFrame >= fromFrame && run.endFrame - 1 <= toFrame;
+    if (within && run.drawing !== null && run.endFrame - run.startFrame < step) open.push(run);
+    else {
+      if (open.length > 1) stretches.push(open);
+      open = [];
+    }
+  }
+  if (open.length > 1) stretches.push(open);
+  return stretches.flatMap((stretch) => {
+    const saving = savedBy(level, runs, stretch, step);
+    return saving.saved.length > 0 ? [saving] : [];
+  });
+}
+
+function savedBy(level: Level, runs: readonly PlacedRun[], stretch: readonly PlacedRun[], step: number): Saving {
+  const [first, last] = [stretch[0] as PlacedRun, stretch.at(-1) as PlacedRun];
+  const kept = new Set<string | null>();
+  for (const run of runs) if (run.index < first.index || run.index > last.index) kept.add(run.drawing);
+  for (const run of stretch) {
+    const nextStep = first.startFrame + Math.ceil((run.startFrame - first.startFrame) / step) * step;
+    if (nextStep < run.endFrame) kept.add(run.drawing);
+  }
+  const lost = new Set(stretch.map((run) => run.drawing).filter((drawing) => !kept.has(drawing)));
+  return {
+    levelId: level.id,
+    levelName: level.name,
+    fromFrame: first.startFrame,
+    toFrame: last.endFrame - 1,
+    step,
+    saved: [...lost].flatMap((drawing) => drawingById(level, drawing)?.number ?? []),
+  };
+}
+
+/** Days it takes to draw what is left at so many drawings a day; 0 when nothing is. Throws unless `perDay` is from 1. */
+export function daysOfWork(left: number, perDay: number): number {
+  if (!(perDay >= 1)) throw new Error(`At ${perDay} drawings a day nothing gets done.`);
+  return Math.ceil(left / perDay);
+}

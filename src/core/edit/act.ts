@@ -1,0 +1,21 @@
+import type { Following, Step } from '@/core/edit/step';
+import { done, type Outcome, refused } from '@/core/outcome';
+import type { Shot } from '@/core/sheet/document';
+
+/** Something a person may do next: the step that does it, and beforehand what it will touch. */
+export type Act = { readonly step: Step; readonly says: string };
+
+/** What acts work in: the open shot, the number its first frame is shown with, what follows a change, and ids for what is made. */
+export type Acting = {
+  readonly shot: Shot;
+  readonly firstNumber: number;
+  readonly following: Following;
+  readonly newId: () => string;
+};
+
+/** Several steps as one act; `says` names them beforehand, `words` in the list of what can be undone. Refuses none. */
+export function actOf(steps: readonly Step[], words: string, says = words): Outcome<Act> {
+  const [only] = steps;
+  if (!only) return refused('There is nothing here to change.');
+  return done({ step: { type: 'together', words, steps }, says });
+}

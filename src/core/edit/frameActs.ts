@@ -1,0 +1,115 @@
+import { type Act, type Acting, actOf } from '@/core/edit/act';
+import type { Step } from '@/core/edit/step';
+import { type Outcome, refused } from '@/core/outcome';
+import type { Exposure, Level, LevelId, SheetNote, Shot } from '@/core/sheet/document';
+import { levelById } from '@/core/sheet/document';
+import { framesInWords } from '@/core/sheet/frameWords';
+import { framesOfRuns, runAt } from '@/core/sheet/runs';
+import { checkLength, plural } from '@/core/time/counts';
+
+/** Whose frames are meant: the whole shot with its notes, or some levels. */
+export type FrameScope = 'shot' | readonly LevelId[];
+
+/** What inserted frames are: blank, or the drawing before held longer. */
+export type InsertedAs = 'blank' | 'hold';
+
+const levelsIn = (shot: Shot, scope: FrameScope): readonly Level[] =>
+  (scope === 'shot' ? shot.levels : scope.flatMap((id) => levelById(shot, id) ?? [])).filter((level) => level.kind !== 'still');
+
+const scopeWords = (shot: Shot, scope: FrameScope) =>
+  scope === 'shot'
+    ? `in the whole shot`
+    : `on ${levelsIn(shot, scope)
+        .map((level) => level.name)
+        .join(', ')}`;
+
+/*
+ * Inside an exposure frames always make it longer: split in two it would be two exposures of one drawing,
+ * which is one exposure. Between two exposures they are blank, or lengthen the one before (at the very
+ * top, the first one).
+ */
+function insertion(level: Level, atFrame: number, frames: number, as: InsertedAs): Exposure | null {
+  if (atFrame >= framesOfRuns(level.exposures)) return null;
+  const here = runAt(level.exposures, atFrame);
+  const before = atFrame === 0 ? here : runAt(level.exposures, atFrame - 1);
+  const inside = here !== undefined && here.startFrame < atFrame;
+  return { drawing: inside || as === 'hold' ? (before?.drawing ?? null) : null, frames };
+}
+
+function lengthStep(shot: Shot, follows: boolean, frames: number): readonly Step[] {
+  return follows && frames !== shot.frames ? [{ type: 'setShotLength', shotId: shot.id, frames }] : [];
+}
+
+function lengthWords(shot: Shot, follows: boolean, frames: number): string {
+  return follows ? `the shot goes from ${shot.frames} to ${plural(frames, 'frame')}` : `the shot stays ${plural(shot.frames, 'frame')}`;
+}
+
+function notesStep(shot: Shot, notes: readonly SheetNote[]): readonly Step[] {
+  return shot.notes.some((note, index) => note !== notes[index]) || shot.notes.length !== notes.length
+    ? [{ type: 'setNotes', shotId: shot.id, notes }]
+    : [];
+}
+
+/** Inserts frames before `atFrame`; notes move with them when the whole shot is meant. */
+export function insertFrames(
+  { shot, firstNumber }: Acting,
+  scope: FrameScope,
+  atFrame: number,
+  frames: number,
+  as: InsertedAs,
+  lengthFollows: boolean,
+): Outcome<Act> {
+  const count = checkLength(frames);
+  if (!count.ok) return count;
+  const newLength = shot.frames + (lengthFollows ? frames : 0);
+  const length = checkLength(newLength);
+  if (!length.ok) return length;
+  const steps = levelsIn(shot, scope).flatMap((level): Step[] => {
+    const inserted = insertion(level, atFrame, frames, as);
+    return inserted
+      ? [{ type: 'replaceRuns', shotId: shot.id, levelId: level.id, startFrame: atFrame, removedFrames: 0, runs: [inserted] }]
+      : [];
+  });
+  const moved = shot.notes.map((note) => (note.frame >= atFrame ? { ...note, frame: note.frame + frames } : note));
+  const all = [...steps, ...(scope === 'shot' ? notesStep(shot, moved) : []), ...lengthStep(shot, lengthFollows, newLength)];
+  if (all.length === 0)
+    return refused(`Nothing is exposed from frame ${atFrame + firstNumber} on that could move: the frames there are blank already.`);
+  const words = `Insert ${plural(frames, 'frame')}`;
+  return actOf(
+    all,
+    words,
+    `${words} before frame ${atFrame + firstNumber} ${scopeWords(shot, scope)}; ${lengthWords(shot, lengthFollows, newLength)}`,
+  );
+}
+
+/** Cuts frames out (both ends inclusive), what follows moving up; with the whole shot, notes on them go and later ones move. */
+export function cutFrames(
+  { shot, firstNumber }: Acting,
+  scope: FrameScope,
+  fromFrame: number,
+  toFrame: number,
+  lengthFollows: boolean,
+): Outcome<Act> {
+  const frames = toFrame - fromFrame + 1;
+  const newLength = shot.frames - (lengthFollows ? Math.max(0, Math.min(toFrame + 1, shot.frames) - fromFrame) : 0);
+  if (newLength < 1)
+    return refused(`Cutting ${framesInWords(fromFrame, toFrame, firstNumber)} would leave shot ${shot.code} without a frame.`);
+  const steps = levelsIn(shot, scope).flatMap((level): Step[] =>
+    fromFrame < framesOfRuns(level.exposures)
+      ? [{ type: 'replaceRuns', shotId: shot.id, levelId: level.id, startFrame: fromFrame, removedFrames: frames, runs: [] }]
+      : [],
+  );
+  const staying = shot.notes
+    .filter((note) => note.frame < fromFrame || note.frame > toFrame)
+    .map((note) => (note.frame > toFrame ? { ...note, frame: note.frame - frames } : note));
+  const gone = scope === 'shot' ? shot.notes.length - staying.length : 0;
+  const all = [...steps, ...(scope === 'shot' ? notesStep(shot, staying) : []), ...lengthStep(shot, lengthFollows, newLength)];
+  if (all.length === 0) return refused(`Nothing is exposed on ${framesInWords(fromFrame, toFrame, firstNumber)} or after it.`);
+  const words = `Cut ${plural(frames, 'frame')}`;
+  const notesWords = gone === 0 ? '' : ` and ${plural(gone, 'note')} with them`;
+  return actOf(
+    all,
+    words,
+    `Cut ${framesInWords(fromFrame, toFrame, firstNumber)} ${scopeWords(shot, scope)}${notesWords}; ${lengthWords(shot, lengthFollows, newLength)}`,
+  );
+}

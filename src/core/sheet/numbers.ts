@@ -1,0 +1,44 @@
+import type { Drawing, Level } from '@/core/sheet/document';
+
+/** A drawing's number as its whole part and what follows it: `12a` is 12 and `a`; a number without digits is 0 and all of it. */
+export function numberParts(number: string): { whole: number; suffix: string } {
+  const match = /^(\d*)(.*)$/u.exec(number);
+  return { whole: Number(match?.[1] || 0), suffix: match?.[2] ?? '' };
+}
+
+/** Letters after a number, as columns are lettered: a … z, then aa, ab … ; `index` from 0. */
+function letters(index: number): string {
+  const letter = String.fromCharCode(97 + (index % 26));
+  return index < 26 ? letter : letters(Math.floor(index / 26) - 1) + letter;
+}
+
+/** The first free number with letters after a drawing's own: after 1 comes `1a`, after `1a` comes `1b`. `taken` is kept up to date. */
+export function numberAfter(number: string, taken: Set<string>): string {
+  const whole = /^\d+/.exec(number)?.[0] ?? number;
+  for (let index = 0; ; index++) {
+    const candidate = whole + letters(index);
+    if (taken.has(candidate)) continue;
+    taken.add(candidate);
+    return candidate;
+  }
+}
+
+/** The numbers a level has in use. */
+export const numbersTaken = (level: Pick<Level, 'drawings'>): Set<string> => new Set(level.drawings.map((drawing) => drawing.number));
+
+/**
+ * Numbers for `count` drawings between two: the whole numbers between theirs when there are enough free
+ * ones (5 and 9 take 6, 7, 8), else letters after the first (1a, 1b, 1c). `taken` is kept up to date.
+ */
+export function numbersBetween(first: string, second: string, count: number, taken: Set<string>): readonly string[] {
+  const [from, to] = [numberParts(first), numberParts(second)];
+  const wholes = Array.from({ length: count }, (_, index) => String(from.whole + 1 + index));
+  if (from.whole > 0 && to.whole - from.whole > count && wholes.every((number) => !taken.has(number))) {
+    for (const number of wholes) taken.add(number);
+    return wholes;
+  }
+  return Array.from({ length: count }, () => numberAfter(first, taken));
+}
+
+/** A planned in-between. */
+export const plannedInbetween = (id: string, number: string): Drawing => ({ id, number, role: 'inbetween', picture: null });

@@ -1,0 +1,41 @@
+'use client';
+import { ChevronDown } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { type Act, keyText } from '@/features/acts/act';
+
+/** Acts of one kind behind one word, with what each will do and its keys. */
+export function ActMenu({ label, acts }: { label: string; acts: readonly Act[] }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className="inline-flex min-h-7 items-center gap-1 rounded-lg border border-line bg-sunk px-2 py-1 font-semibold text-xs hover:border-edge data-[state=open]:border-ink">
+        {label} <ChevronDown size={12} />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          className="panel z-50 max-h-[70vh] min-w-72 overflow-y-auto p-1.5 shadow-xl"
+          onCloseAutoFocus={(event) => event.preventDefault()}
+        >
+          {acts.map((act) => {
+            const hindrance = act.hindrance?.() ?? null;
+            return (
+              <DropdownMenu.Item
+                key={act.id}
+                disabled={hindrance !== null}
+                onSelect={() => act.run()}
+                className="flex items-center justify-between gap-4 rounded-lg px-2.5 py-1 outline-none data-[disabled]:opacity-50 data-[highlighted]:bg-lime-wash"
+              >
+                <span>
+                  {act.words()}
+                  {hindrance && <span className="text-soft"> ({hindrance})</span>}
+                </span>
+                {act.keys[0] && <kbd className="numbers rounded border border-line bg-sunk px-1.5 text-2xs">{keyText(act.keys[0])}</kbd>}
+              </DropdownMenu.Item>
+            );
+          })}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

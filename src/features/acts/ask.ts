@@ -1,0 +1,30 @@
+import { create } from 'zustand';
+import type { Act } from '@/core/edit/act';
+import type { Outcome } from '@/core/outcome';
+
+/** Something an act has to be told before it can be done. */
+export type AskField = {
+  readonly id: string;
+  readonly label: string;
+  readonly start: string;
+  /** One of a few values, all in sight; else a line of text, or several lines. */
+  readonly options?: readonly { readonly value: string; readonly label: string }[];
+  readonly lines?: number;
+};
+
+export type Answers = Readonly<Record<string, string>>;
+
+/** A question before an act. `read` says what the answers come to as the document stands, without changing it. */
+export type Ask = {
+  readonly title: string;
+  readonly about: string;
+  readonly confirm: string;
+  readonly fields: readonly AskField[];
+  readonly read: (answers: Answers) => Outcome<Act>;
+  readonly done?: (answers: Answers) => void;
+};
+
+/** The question that is open. */
+export const useAskStore = create<{ readonly asked: Ask | null }>(() => ({ asked: null }));
+
+export const ask = (asked: Ask): void => useAskStore.setState({ asked });
