@@ -27,9 +27,9 @@ export function putStretch(acting: Acting, level: Level, startFrame: number, old
   return { type: 'replaceRuns', shotId: acting.shot.id, levelId: level.id, startFrame, removedFrames, runs };
 }
 
-/** What follows when a stretch grows or shrinks by so many frames, in words; empty when nothing does. */
-function consequence({ following }: Acting, difference: number): string {
-  if (difference === 0) return '';
+/** What becomes of the rest of a level when its stretch up to `endFrame` (exclusive) grows or shrinks by so many frames, in words; empty where there is no rest. */
+function consequence({ following }: Acting, level: Level, endFrame: number, difference: number): string {
+  if (difference === 0 || endFrame >= framesOfRuns(level.exposures)) return '';
   const by = plural(Math.abs(difference), 'frame');
   if (following === 'push') return `, what follows moves ${by} ${difference > 0 ? 'down' : 'up'}`;
   return difference > 0 ? `, covering ${by} of what follows` : `, leaving ${by} blank`;
@@ -61,21 +61,21 @@ export function setLengths(acting: Acting, block: Block, frames: number): Outcom
   if (!length.ok) return length;
   const steps: Step[] = [];
   let exposures = 0;
-  let difference = 0;
+  let moves = '';
   for (const level of levelsOfBlock(acting.shot, block)) {
     const touched = exposuresTouched(level, acting.shot.frames, block);
     if (!touched) continue;
     const stretch = sliceRuns(level.exposures, touched.startFrame, touched.endFrame);
     const held = onEvery(stretch, frames);
     exposures += stretch.filter((run) => run.drawing !== null).length;
-    difference = framesOfRuns(held) - framesOfRuns(stretch);
+    moves = consequence(acting, level, touched.endFrame, framesOfRuns(held) - framesOfRuns(stretch));
     const step = putStretch(acting, level, touched.startFrame, touched.endFrame - touched.startFrame, held);
     if (step) steps.push(step);
   }
   if (exposures === 0) return refused('There is no drawing here whose length could be set.');
   const words = `${plural(exposures, 'exposure')} ${stepWord(frames)}`;
   if (steps.length === 0) return refused(`${words} already.`);
-  return actOf(steps, words, steps.length === 1 ? words + consequence(acting, difference) : words);
+  return actOf(steps, words, steps.length === 1 ? words + moves : words);
 }
 
 /** The frames of a block on a step with their time kept: drawings off the step go, and planned in-betweens come where one would stand on. */
@@ -133,7 +133,7 @@ export function holdTo(acting: Acting, level: Level, frame: number, toFrame: num
   const step = putStretch(acting, level, run.startFrame, run.endFrame - run.startFrame, [{ drawing: drawing.id, frames }]);
   if (!step) return refused(`Drawing ${drawing.number} stands to frame ${toFrame + firstNumber} already.`);
   const says = `Hold ${drawing.number} to frame ${toFrame + firstNumber}: ${run.endFrame - run.startFrame} → ${plural(frames, 'frame')}`;
-  return actOf([step], `Hold ${drawing.number}`, says + consequence(acting, frames - (run.endFrame - run.startFrame)));
+  return actOf([step], `Hold ${drawing.number}`, says + consequence(acting, level, run.endFrame, frames - (run.endFrame - run.startFrame)));
 }
 
 /** The frames of a block left blank; what follows stays. */
@@ -170,18 +170,18 @@ type Pattern = (stretch: readonly Exposure[]) => readonly Exposure[];
 
 function repattern(acting: Acting, block: Block, words: string, pattern: Pattern): Outcome<Act> {
   const steps: Step[] = [];
-  let difference = 0;
+  let moves = '';
   for (const level of levelsOfBlock(acting.shot, block)) {
     const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
     if (stretch.every((run) => run.drawing === null)) continue;
     const made = pattern(stretch);
-    difference = framesOfRuns(made) - framesOfRuns(stretch);
+    moves = consequence(acting, level, block.toFrame + 1, framesOfRuns(made) - framesOfRuns(stretch));
     const step = putStretch(acting, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, made);
     if (step) steps.push(step);
   }
   const where = framesInWords(block.fromFrame, block.toFrame, acting.firstNumber);
   if (steps.length === 0) return refused(`${words}: nothing changes on ${where}.`);
-  return actOf(steps, words, `${words}: ${where}${consequence(acting, difference)}`);
+  return actOf(steps, words, `${words}: ${where}${moves}`);
 }
 
 /**

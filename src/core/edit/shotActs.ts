@@ -10,16 +10,17 @@ type NewId = () => string;
 /** Shots are coded in tens, so that others fit between (common practice); one put between takes the middle, else a letter. */
 export function codeBetween(project: Project, index: number): string {
   const taken = new Set(project.shots.map((shot) => shot.code));
-  const [before, after] = [project.shots[index - 1], project.shots[index]].map((shot) =>
-    shot && /^\d+$/.test(shot.code) ? Number(shot.code) : null,
-  );
   const written = (code: number) => String(code).padStart(3, '0');
-  if (after === null || after === undefined) {
+  if (index >= project.shots.length) {
     const largest = Math.max(0, ...project.shots.map((shot) => Number.parseInt(shot.code, 10) || 0));
     return written((Math.floor(largest / 10) + 1) * 10);
   }
-  const middle = Math.floor(((before ?? 0) + after) / 2);
-  if (middle > (before ?? 0) && middle < after && !taken.has(written(middle))) return written(middle);
+  const valueOf = (shot: Shot | undefined) => (shot === undefined ? 0 : /^\d+$/.test(shot.code) ? Number(shot.code) : null);
+  const [before, after] = [valueOf(project.shots[index - 1]), valueOf(project.shots[index])];
+  if (before !== null && after !== null) {
+    const middle = Math.floor((before + after) / 2);
+    if (middle > before && middle < after && !taken.has(written(middle))) return written(middle);
+  }
   const stem = project.shots[index - 1]?.code ?? '000';
   for (let letter = 0; letter < 26; letter++) {
     const code = stem + String.fromCharCode(97 + letter);

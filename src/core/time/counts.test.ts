@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { checkLength, countsOfMoment, countText, lengthCounts, lengthSentence, parseLength, plural } from '@/core/time/counts';
+import { checkLength, countsOfMoment, countText, lengthCounts, lengthSentence, parseLength, parseMoment, plural } from '@/core/time/counts';
 import { footageOf, footageText, framesOfFootage } from '@/core/time/footage';
 
 const R24 = { num: 24, den: 1 };
@@ -30,6 +30,30 @@ describe('lengthSentence', () => {
     [1, 24, 1, '1 frame at 24 = about 0.042 s'],
     [2400, 24, 1, '2,400 frames at 24 = 100 s exactly'],
   ])('%i at %i/%i', (frames, num, den, sentence) => expect(lengthSentence(frames, { num, den })).toBe(sentence));
+});
+
+describe('parseMoment', () => {
+  it.each([
+    ['31', 1, 30],
+    ['1', 1, 0],
+    ['1001', 1001, 0],
+    ['1,031', 1, 1030],
+    ['1s6', 1, 30],
+    ['00:00:01:06', 1, 30],
+    ['1+14', 1001, 30],
+    ['0s', 1, 0],
+  ])('%s with first frame %i is frame index %i', (text, startFrame, index) =>
+    expect(parseMoment(text, R24, startFrame)).toEqual({ ok: true, value: index }),
+  );
+
+  it.each([
+    ['0', 1, 'There is no frame 0: the first one is 1.'],
+    ['soon', 1, '“soon” can'],
+    ['1s30', 1, 'a second holds 24'],
+  ])('refuses %s', (text, startFrame, reason) => {
+    const moment = parseMoment(text, R24, startFrame);
+    expect(moment.ok ? '' : moment.reason).toContain(reason);
+  });
 });
 
 describe('parseLength', () => {

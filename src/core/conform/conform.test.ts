@@ -1,0 +1,272 @@
+import { spawnSync } from 'node:child_process';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { changesOfLength, planRateChange, type RateWay } from '@/core/conform/conform';
+import { conformLevel, type Vanishing } from '@/core/conform/conformLevel';
+import { stepEvenly, steppedSource } from '@/core/conform/evenStepping';
+import { conformedFrame } from '@/core/conform/rounding';
+import { applyStep, invertStep } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
+import type { Project, Shot } from '@/core/sheet/document';
+import { framesOfRuns } from '@/core/sheet/runs';
+import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import type { Rate } from '@/core/time/rate';
+
+const rate = (num: number, den = 1): Rate => ({ num, den });
+const FILM = rate(24000, 1001);
+const at = (project: Project, of: Rate): Project => ({ ...project, rate: of });
+
+/** Drawings 1 … count, each held `frames`. */
+const steady = (count: number, frames: number) =>
+  Array.from({ length: count }, (_, index) => `${index + 1}${frames === 1 ? '' : `*${frames}`}`).join(' ');
+const twos = levelOf('Sock', steady(48, 2));
+const plan = (project: Project, to: Rate, way: RateWay = 'keepTime', vanishing: Vanishing = 'refuse') =>
+  planRateChange(project, { scope: { kind: 'project', to }, way, vanishing });
+const taken = (project: Project, ...rest: [Rate, RateWay?, Vanishing?]) =>
+  mustBeDone(applyStep(project, mustBeDone(plan(project, ...rest).act).step));
+
+describe('time kept: 96 frames on twos (worked by hand)', () => {
+  const lengths = (from: Rate, to: Rate) => conformLevel(twos, from, to, 'refuse').exposures.map((run) => run.frames);
+
+  it('12 to 24 doubles every exposure exactly', () => {
+    expect(lengths(rate(12), rate(24))).toEqual(Array.from({ length: 48 }, () => 4));
+    expect(plan(at(projectOf(shotOf([twos])), rate(12)), rate(24))).toMatchObject({ newFrames: 192, mostDriftMilliseconds: 0 });
+  });
+
+  it('24 to 25 gives the 6th, 18th, 30th and 42nd a third frame', () => {
+    const longer = lengths(rate(24), rate(25)).flatMap((frames, index) => (frames === 3 ? index + 1 : []));
+    expect(longer).toEqual([6, 18, 30, 42]);
+    const planned = plan(projectOf(shotOf([twos])), rate(25));
+    expect(planned.newFrames).toBe(100);
+    expect(planned.mostDriftMilliseconds).toBe(20);
+    expect(changesOfLength(planned)).toEqual([
+      { oldFrames: 2, newFrames: 2, times: 44 },
+      { oldFrames: 2, newFrames: 3, times: 4 },
+    ]);
+  });
+
+  it('24 to 30 goes 3 2 3 2', () => {
+    expect(lengths(rate(24), rate(30)).slice(0, 6)).toEqual([3, 2, 3, 2, 3, 2]);
+    const planned = plan(projectOf(shotOf([twos])), rate(30));
+    expect(planned.newFrames).toBe(120);
+    expect(planned.mostDriftMilliseconds).toBe(16.667);
+  });
+
+  it('24 to 24000/1001 changes nothing but the clock', () => {
+    const planned = plan(projectOf(shotOf([twos])), FILM);
+    expect(planned.newFrames).toBe(96);
+    // The 48th drawing starts on frame 94: 94/24 · 0.001 s late.
+    expect(planned.mostDriftMilliseconds).toBe(3.917);
+    const after = taken(projectOf(shotOf([twos])), FILM);
+    expect(after.rate).toEqual(FILM);
+    expect(after.shots).toEqual(projectOf(shotOf([twos])).shots);
+  });
+
+  it('25 to 24 leaves 44 of two frames and four of one', () => {
+    const counted = lengths(rate(25), rate(24));
+    expect([counted.filter((frames) => frames === 2).length, counted.filter((frames) => frames === 1).length]).toEqual([44, 4]);
+    expect(plan(at(projectOf(shotOf([twos])), rate(25)), rate(24))).toMatchObject({ newFrames: 92, mostDriftMilliseconds: 20 });
+  });
+});
+
+describe('drawings that would vanish', () => {
+  const ones = projectOf(shotOf([levelOf('Sock', steady(24, 1))]));
+
+  it('are named: every second of 24 on ones at 12', () => {
+    const planned = plan(ones, rate(12));
+    expect(planned.vanishing).toHaveLength(12);
+    expect(planned.vanishing[0]).toMatch(/^010 Sock \d+$/);
+    expect(planned.act.ok ? '' : planned.act.reason).toContain('12 exposures would get no frame at 12');
+  });
+
+  it('keep a frame each when so chosen, and are left out when so chosen', () => {
+    const kept = plan(ones, rate(12), 'keepTime', 'keep');
+    expect(kept.shots[0]?.levels[0]?.table.every((row) => row.newFrames >= 1)).toBe(true);
+    const left = plan(ones, rate(12), 'keepTime', 'leaveOut');
+    expect(left.shots[0]?.levels[0]?.exposures).toHaveLength(12);
+    expect(left.newFrames).toBe(12);
+  });
+});
+
+describe('counts kept and read as', () => {
+  const shot: Shot = {
+    ...shotOf([levelOf('Sock', '1*2 2*4')], 96),
+    notes: [
+      { frame: 48, kind: 'note', words: 'turns' },
+      { frame: 48, kind: 'accent', words: 'plop' },
+    ],
+  };
+
+  it('keep every exposure; what is tied to the sound keeps its time when counts are kept, its frame when read as', () => {
+    const counts = taken(projectOf(shot), rate(12), 'keepCounts');
+    expect(columnIn(counts, 'Sock')).toBe('1*2 2*4');
+    expect(counts.shots[0]).toMatchObject({
+      frames: 96,
+      notes: [
+        { frame: 24, kind: 'accent' },
+        { frame: 48, kind: 'note' },
+      ],
+    });
+    const read = taken(projectOf(shot), rate(12), 'readAs');
+    expect(read).toEqual({ ...projectOf(shot), rate: rate(12) });
+  });
+
+  it('refuse the rate it is at already', () => {
+    const same = plan(projectOf(shot), rate(24), 'readAs');
+    expect(same.act.ok ? '' : same.act.reason).toContain('at 24 already');
+  });
+
+  it('move notes with the drawings when time is kept, writing two that meet on one frame', () => {
+    const near: Shot = {
+      ...shot,
+      notes: [
+        { frame: 10, kind: 'note', words: 'a' },
+        { frame: 11, kind: 'note', words: 'b' },
+      ],
+    };
+    expect(taken(projectOf(near), rate(12)).shots[0]?.notes).toEqual([
+      { frame: 5, kind: 'note', words: 'a' },
+      { frame: 6, kind: 'note', words: 'b' },
+    ]);
+    expect(
+      taken(
+        projectOf({
+          ...near,
+          notes: [
+            { frame: 9, kind: 'note', words: 'a' },
+            { frame: 10, kind: 'note', words: 'b' },
+          ],
+        }),
+        rate(12),
+      ).shots[0]?.notes,
+    ).toEqual([{ frame: 5, kind: 'note', words: 'a / b' }]);
+  });
+});
+
+describe('a whole reel', () => {
+  const reel = projectOf(
+    ...['010', '020', '030'].map((code) => ({ ...shotOf([{ ...levelOf('Sock', steady(37, 1)), id: code }], 37, code) })),
+  );
+
+  it('is as long as its time, although every shot is rounded by itself', () => {
+    const planned = plan(reel, rate(25));
+    // 111 frames at 24 are 115.625 at 25.
+    expect(planned.newFrames).toBe(116);
+    expect(planned.shots.map((shot) => shot.newFrames)).toEqual([39, 38, 39]);
+  });
+
+  it('takes one shot that was planned at another rate by itself', () => {
+    const act = mustBeDone(
+      planRateChange(reel, { scope: { kind: 'shot', shotId: 'shot-020', plannedAt: rate(12) }, way: 'keepTime', vanishing: 'refuse' }).act,
+    );
+    const after = mustBeDone(applyStep(reel, act.step));
+    expect(after.rate).toEqual(rate(24));
+    expect(after.shots.map((shot) => shot.frames)).toEqual([37, 74, 37]);
+    expect(mustBeDone(applyStep(after, invertStep(reel, act.step)))).toEqual(reel);
+  });
+});
+
+const anyRate = fc.constantFrom(
+  rate(12),
+  rate(15),
+  FILM,
+  rate(24),
+  rate(25),
+  rate(30000, 1001),
+  rate(30),
+  rate(50),
+  rate(60000, 1001),
+  rate(60),
+);
+const anyColumn = fc
+  .array(fc.tuple(fc.integer({ min: 1, max: 9 }), fc.boolean()), { minLength: 1, maxLength: 40 })
+  .map((parts) => parts.map(([frames, blank], index) => `${blank && index % 3 === 2 ? '.' : index + 1}*${frames}`).join(' '));
+
+describe('whatever the sheet and the rates', () => {
+  it('no drawing starts more than half a new frame off, and the total is the nearest whole frame', () => {
+    fc.assert(
+      fc.property(anyColumn, anyRate, anyRate, fc.nat(100_000), (column, from, to, reelStart) => {
+        const level = levelOf('Sock', column);
+        const { table } = conformLevel(level, from, to, 'leaveOut', reelStart);
+        const half = (500 * to.den) / to.num;
+        for (const row of table) expect(Math.abs(row.driftMilliseconds)).toBeLessThanOrEqual(half + 0.001);
+        const frames = framesOfRuns(level.exposures);
+        const exact = (frames * from.den * to.num) / (from.num * to.den);
+        expect(Math.abs(conformedFrame(frames, from, to) - exact)).toBeLessThanOrEqual(0.5 + 1e-9);
+      }),
+    );
+  });
+
+  it('from a lower rate to a higher one and back is the same sheet, and one undo as well', () => {
+    fc.assert(
+      fc.property(anyColumn, anyRate, anyRate, (column, a, b) => {
+        const [low, high] = a.num * b.den <= b.num * a.den ? [a, b] : [b, a];
+        fc.pre(low.num * high.den !== high.num * low.den);
+        const start = at(projectOf(shotOf([levelOf('Sock', column)])), low);
+        const up = taken(start, high);
+        expect(taken(up, low)).toEqual(start);
+        expect(mustBeDone(applyStep(up, invertStep(start, mustBeDone(plan(start, high).act).step)))).toEqual(start);
+      }),
+    );
+  });
+
+  it('a whole multiple of the rate multiplies every exposure', () => {
+    fc.assert(
+      fc.property(anyColumn, fc.constantFrom(rate(12), rate(15), FILM, rate(25)), fc.integer({ min: 2, max: 5 }), (column, from, times) => {
+        const level = levelOf('Sock', column);
+        const { exposures } = conformLevel(level, from, { num: from.num * times, den: from.den }, 'refuse');
+        expect(exposures.map((run) => run.frames)).toEqual(level.exposures.map((run) => run.frames * times));
+      }),
+    );
+  });
+
+  it('keeping drawings that would vanish exposes every one of them, in order', () => {
+    fc.assert(
+      fc.property(anyColumn, anyRate, anyRate, (column, from, to) => {
+        const level = levelOf('Sock', column);
+        const { exposures } = conformLevel(level, from, to, 'keep');
+        const shown = (runs: typeof exposures) => runs.flatMap((run) => run.drawing ?? []);
+        expect(shown(exposures)).toEqual(shown(level.exposures));
+      }),
+    );
+  });
+});
+
+/** The frames of `count` numbered pictures that ffmpeg's own rate filter shows, each output frame taking the picture that stands at its start. */
+function steppedByFfmpeg(count: number, from: number, to: number): readonly number[] {
+  const input = Buffer.concat(Array.from({ length: count }, (_, index) => Buffer.alloc(4, index * 4)));
+  const args = ['-v', 'error', '-f', 'rawvideo', '-pix_fmt', 'gray', '-s', '2x2', '-r', String(from), '-i', '-'];
+  const { stdout, status } = spawnSync('ffmpeg', [...args, '-vf', `fps=${to}:round=up`, '-f', 'rawvideo', '-pix_fmt', 'gray', '-'], {
+    input,
+  });
+  if (status !== 0) throw new Error('ffmpeg failed.');
+  return Array.from({ length: stdout.length / 4 }, (_, frame) => (stdout[frame * 4] ?? 0) / 4);
+}
+
+describe('even stepping of finished frames', () => {
+  it('24 to 30 shows every fourth frame twice (worked by hand)', () => {
+    expect(Array.from({ length: 12 }, (_, frame) => steppedSource(frame, rate(24), rate(30)))).toEqual([
+      0, 0, 1, 2, 3, 4, 4, 5, 6, 7, 8, 8,
+    ]);
+    expect(stepEvenly(24, rate(24), rate(30))).toEqual({ frames: 30, repeated: [0, 4, 8, 12, 16, 20], lost: [] });
+  });
+
+  it('24 to 25 shows frames 0 and 24 twice in the first 27, 25 to 24 loses frame 24 (worked by hand)', () => {
+    expect(stepEvenly(26, rate(24), rate(25)).repeated).toEqual([0, 24]);
+    expect(stepEvenly(50, rate(25), rate(24)).lost).toEqual([24, 49]);
+  });
+
+  it.each([
+    [24, 30],
+    [24, 25],
+    [25, 24],
+    [12, 24],
+    [30, 24],
+  ])('%i to %i is what ffmpeg’s rate filter does', (from, to) => {
+    const count = 60;
+    const theirs = steppedByFfmpeg(count, from, to);
+    const ours = Array.from({ length: theirs.length }, (_, frame) => steppedSource(frame, rate(from), rate(to)));
+    expect(ours).toEqual(theirs);
+    expect(stepEvenly(count, rate(from), rate(to)).frames).toBe(theirs.length);
+  });
+});

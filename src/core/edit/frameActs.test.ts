@@ -1,0 +1,100 @@
+import { describe, expect, it } from 'vitest';
+import { cutFrames, type FrameScope, type InsertedAs, insertFrames } from '@/core/edit/frameActs';
+import { setNote } from '@/core/edit/noteActs';
+import { applyStep } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
+import type { Shot } from '@/core/sheet/document';
+import { actingOn, columnAfter, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+
+const sock = (notation: string, frames = 24) => shotOf([levelOf('Sock', notation)], frames);
+const after = (shot: Shot, act: ReturnType<typeof setNote>) =>
+  mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot;
+
+describe('inserting frames (worked by hand)', () => {
+  it.each<[string, number, number, InsertedAs, string]>([
+    ['1*2 2*2', 3, 3, 'blank', '1*2 .*3 2*2'],
+    ['1*2 2*2', 3, 3, 'hold', '1*5 2*2'],
+    ['1*2 2*4 3', 4, 1, 'hold', '1*2 2*5 3'],
+    ['1*2 2*4 3', 4, 1, 'blank', '1*2 2*5 3'],
+    ['1*2 2*2', 1, 2, 'blank', '.*2 1*2 2*2'],
+    ['1*2 2*2', 1, 2, 'hold', '1*4 2*2'],
+  ])('%s at frame %i, %i more as %s: %s', (before, atFrame, frames, as, result) => {
+    const shot = sock(before);
+    expect(columnAfter(shot, insertFrames(actingOn(shot), ['Sock'], atFrame - 1, frames, as, false))).toBe(result);
+  });
+
+  it('lets the shot’s length and its notes follow, and says so', () => {
+    const shot: Shot = {
+      ...sock('1*2 2*2', 24),
+      notes: [
+        { frame: 0, kind: 'note', words: 'a' },
+        { frame: 3, kind: 'word', words: 'b' },
+      ],
+    };
+    const act = insertFrames(actingOn(shot), 'shot', 2, 6, 'hold', true);
+    expect(mustBeDone(act).says).toBe('Insert 6 frames before frame 3 in the whole shot; the shot goes from 24 to 30 frames');
+    expect(after(shot, act)).toMatchObject({ frames: 30, notes: [{ frame: 0 }, { frame: 9 }] });
+    expect(mustBeDone(insertFrames(actingOn(shot), 'shot', 2, 6, 'hold', false)).says).toContain('the shot stays 24 frames');
+  });
+
+  it('refuses lengths that make no sense and places where nothing moves', () => {
+    const shot = sock('1*2', 24);
+    expect(columnAfter(shot, insertFrames(actingOn(shot), ['Sock'], 1, 0, 'hold', false))).toContain('A length of 0');
+    expect(columnAfter(shot, insertFrames(actingOn(shot), ['Sock'], 20, 2, 'hold', false))).toContain('blank already');
+    expect(columnAfter(shot, insertFrames(actingOn(shot), 'shot', 1, 1_000_000, 'hold', true))).toContain('from 1 to 1,000,000');
+  });
+});
+
+describe('cutting frames out (worked by hand)', () => {
+  it.each<[string, number, number, FrameScope, string]>([
+    ['1*2 2*2 3*2', 2, 3, ['Sock'], '1 2 3*2'],
+    ['1*2 2*2 1*2', 3, 4, ['Sock'], '1*4'],
+    ['1*2 2*2 3*2', 5, 24, 'shot', '1*2 2*2'],
+  ])('%s without frames %i to %i: %s', (before, from, to, scope, result) => {
+    const shot = sock(before);
+    expect(columnAfter(shot, cutFrames(actingOn(shot), scope, from - 1, to - 1, false))).toBe(result);
+  });
+
+  it('takes notes on the frames away, moves later ones, and says all of it', () => {
+    const shot: Shot = {
+      ...sock('1*2 2*4', 24),
+      notes: [
+        { frame: 2, kind: 'note', words: 'gone' },
+        { frame: 9, kind: 'note', words: 'moves' },
+      ],
+    };
+    const act = cutFrames(actingOn(shot), 'shot', 2, 4, true);
+    expect(mustBeDone(act).says).toBe('Cut frames 3–5 in the whole shot and 1 note with them; the shot goes from 24 to 21 frames');
+    expect(after(shot, act)).toMatchObject({ frames: 21, notes: [{ frame: 6, words: 'moves' }] });
+  });
+
+  it('leaves at least a frame', () => {
+    const shot = sock('1*2', 24);
+    expect(columnAfter(shot, cutFrames(actingOn(shot), 'shot', 0, 23, true))).toContain('without a frame');
+  });
+});
+
+describe('words on frames', () => {
+  const shot: Shot = { ...sock('1*2'), notes: [{ frame: 4, kind: 'note', words: 'drops' }] };
+
+  it('are written, changed and taken away, one of a kind on a frame', () => {
+    const both = after(shot, setNote(actingOn(shot), 4, 'accent', ' plop '));
+    expect(both.notes).toEqual([
+      { frame: 4, kind: 'note', words: 'drops' },
+      { frame: 4, kind: 'accent', words: 'plop' },
+    ]);
+    expect(after(both, setNote(actingOn(both), 4, 'note', 'lands')).notes).toHaveLength(2);
+    expect(after(both, setNote(actingOn(both), 4, 'note', '')).notes).toEqual([{ frame: 4, kind: 'accent', words: 'plop' }]);
+    expect(after(both, setNote(actingOn(both), 4, null, '')).notes).toEqual([]);
+  });
+
+  it('stay in the order of frames', () => {
+    expect(after(shot, setNote(actingOn(shot), 1, 'word', 'oh')).notes.map((note) => note.frame)).toEqual([1, 4]);
+  });
+
+  it('refuse what changes nothing or is too long', () => {
+    expect(columnAfter(shot, setNote(actingOn(shot), 4, 'note', 'drops'))).toContain('says so already');
+    expect(columnAfter(shot, setNote(actingOn(shot), 7, 'note', ' '))).toContain('Nothing is written on frame 8');
+    expect(columnAfter(shot, setNote(actingOn(shot), 7, 'note', 'x'.repeat(401)))).toContain('at most 400 characters');
+  });
+});
