@@ -2,7 +2,7 @@ import { stackKey } from '@/core/handover/framePlan';
 import type { Project, Shot } from '@/core/sheet/document';
 import { frameOfTick, LateCount, type PlayRange, tickDue } from '@/core/sheet/playing';
 import { usePlayStore } from '@/features/clock/playStore';
-import { leavingLayers, previewsRest, readyPreview } from '@/features/clock/previews';
+import { leavingLayers, readyPreview } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -67,7 +67,7 @@ const IDLE_BEFORE_READING_MILLISECONDS = 400;
 export function readAheadCalmly(project: Project, shot: Shot, range: PlayRange, startFrame: number): () => void {
   const layersOf = (tick: number) => leavingLayers(shot, frameOfTick(tick, range, startFrame));
   const ahead = new ReadAhead(project.size, layersOf, range.toFrame - range.fromFrame + 1);
-  const timer = setTimeout(() => previewsRest() || ahead.from(0, 'idle'), IDLE_BEFORE_READING_MILLISECONDS);
+  const timer = setTimeout(() => ahead.from(0, 'idle'), IDLE_BEFORE_READING_MILLISECONDS);
   return () => {
     clearTimeout(timer);
     ahead.stop();

@@ -1,6 +1,6 @@
 import { type StackLayer, stackKey } from '@/core/handover/framePlan';
 import type { Size } from '@/core/sheet/document';
-import { preview, previewsHeld, readyPreview } from '@/features/clock/previews';
+import { preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
 
 /** How far pictures are made ready before they are due. */
 const MOST_TICKS = 120;
@@ -100,6 +100,7 @@ export class ReadAhead {
   }
 
   private ask(): void {
+    if (this.pace === 'idle' && previewsRest()) return;
     while (this.nextTick < this.wantedTick && this.asked < this.mostAtOnce() && !this.stopped) {
       const tick = this.nextTick++;
       if (this.isSettled(tick)) continue;

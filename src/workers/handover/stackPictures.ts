@@ -3,7 +3,7 @@ import type { Ground } from '@/workers/compositor';
 import { Compositor } from '@/workers/compositor';
 
 /** Room for decoded pictures, used and prepared. */
-const MOST_PICTURE_BYTES = 80 * 1024 * 1024;
+const MOST_PICTURE_BYTES = 48 * 1024 * 1024;
 
 /**
  * Something made once from each distinct stack of a plan and used in every run that shows it. What a
@@ -24,7 +24,7 @@ export class StackPictures<Made> {
     /** Makes it from the canvas a stack lies on until the next is laid. */
     private readonly make: (canvas: OffscreenCanvas, stack: number, compositor: Compositor) => Promise<Made>,
     private readonly bytesOf: (made: Made) => number,
-    private readonly mostBytes = 96 * 1024 * 1024,
+    private readonly mostBytes = 64 * 1024 * 1024,
   ) {
     this.compositor = new Compositor(plan.size, MOST_PICTURE_BYTES);
     const pictureBytes = plan.size.width * plan.size.height * 4;
