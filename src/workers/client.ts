@@ -1,5 +1,6 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { StackLayer } from '@/core/handover/framePlan';
+import type { Laying } from '@/core/raster/placing';
 import type { Digest, Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 import type { HandoverEnd, HandoverOrder, HandoverProgress, HandoverWorker, PictureWorker, PreviewWorker } from '@/workers/protocol';
@@ -59,6 +60,10 @@ export const keepPixels = (width: number, height: number, rgba: Uint8ClampedArra
   pictureHelper.ask(
     (remote) => remote.keep(width, height, transfer(rgba, [rgba.buffer])) as Promise<{ digest: Digest; png: Uint8Array } | null>,
   );
+
+/** A stored picture laid on another size, worked out off the page's thread; null when nothing is left on it. */
+export const layPictureAnew = (digest: Digest, size: Size, laying: Laying): Promise<{ digest: Digest; png: Uint8Array } | null> =>
+  pictureHelper.ask((remote) => remote.layAnew(digest, size, laying) as Promise<{ digest: Digest; png: Uint8Array } | null>);
 
 /** A handover under way: how it ends, and how to stop it. */
 export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };

@@ -2,6 +2,8 @@ import { expose, transfer } from 'comlink';
 import { encode } from 'fast-png';
 import { boundsOfPixels } from '@/core/raster/bounds';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import { placeOn } from '@/core/raster/placing';
+import { loadPicturePng } from '@/workers/pictureSource';
 import type { PictureWorker } from '@/workers/protocol';
 
 const worker: PictureWorker = {
@@ -11,6 +13,16 @@ const worker: PictureWorker = {
     const digest = await digestOfPixels(width, height, rgba);
     const png = encode({ width, height, data: rgba, channels: 4, depth: 8 }, { zlib: { level: 1 } });
     return transfer({ digest, png }, [png.buffer]);
+  },
+  async layAnew(digest, { width, height }, laying) {
+    const bitmap = await createImageBitmap(await loadPicturePng(digest), { colorSpaceConversion: 'none' });
+    const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+    if (!context) throw new Error('There is no memory for a picture of this size.');
+    const place = placeOn(bitmap, { width, height }, laying);
+    context.imageSmoothingQuality = 'high';
+    context.drawImage(bitmap, place.x, place.y, place.width, place.height);
+    bitmap.close();
+    return worker.keep(width, height, context.getImageData(0, 0, width, height).data);
   },
 };
 

@@ -46,8 +46,28 @@ const MOST_AT_ONCE = 24;
 type Wanted = { readonly digest: Digest; readonly resolve: (png: Blob) => void; readonly reject: (reason: unknown) => void };
 let wanted: Wanted[] = [];
 
-/** The PNG file of a picture: from what waits here, else from the server, asked for together with others wanted now. Rejects with PictureMissing, or with another error when the server doesn't answer. */
-export async function loadPicturePng(digest: Digest): Promise<Blob> {
+/** PNG files that were asked for before they are needed. */
+const ahead = new Map<Digest, Promise<Blob>>();
+
+/** Has PNG files fetched that are needed soon; each is given once, to whoever loads it first. */
+export function fetchAhead(digests: Iterable<Digest>): void {
+  for (const digest of digests) {
+    if (ahead.has(digest)) continue;
+    const coming = findPng(digest);
+    coming.catch(() => ahead.delete(digest));
+    ahead.set(digest, coming);
+  }
+}
+
+/** The PNG file of a picture: fetched ahead, or from what waits here, else from the server, asked for together with others wanted now. Rejects with PictureMissing, or with another error when the server doesn't answer. */
+export function loadPicturePng(digest: Digest): Promise<Blob> {
+  const coming = ahead.get(digest);
+  if (!coming) return findPng(digest);
+  ahead.delete(digest);
+  return coming;
+}
+
+async function findPng(digest: Digest): Promise<Blob> {
   const local = await (await localStore()).get('pictures', digest);
   if (local) return pngBlob(local);
   return new Promise((resolve, reject) => {

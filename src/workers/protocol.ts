@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { FramePlan, StackLayer } from '@/core/handover/framePlan';
 import type { Counted } from '@/core/handover/receipt';
+import type { Laying } from '@/core/raster/placing';
 import type { Digest, Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 
@@ -65,6 +66,8 @@ export type PreviewWorker = {
 export type PictureWorker = {
   /** The digest and PNG of pixels (RGBA, straight alpha; taken over by the worker); null when nothing is on them. */
   keep(width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null>;
+  /** A stored picture laid on another size; null when nothing is left on it. Rejects when it can't be had. */
+  layAnew(digest: Digest, size: Size, laying: Laying): Promise<{ digest: Digest; png: Uint8Array } | null>;
 };
 
 export type HandoverWorker = {

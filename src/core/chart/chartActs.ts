@@ -1,6 +1,6 @@
-import { emptyChart, withChart } from '@/core/chart/chartEdit';
+import { emptyChart, reshaped, withChart } from '@/core/chart/chartEdit';
 import { chartOfPair, type KeyPair, spanOf } from '@/core/chart/pair';
-import { timeSpan } from '@/core/chart/span';
+import { inbetweensThatFit, timeSpan } from '@/core/chart/span';
 import { type Act, type Acting, actOf } from '@/core/edit/act';
 import { addDrawings, stepWord } from '@/core/edit/blockActs';
 import type { Step } from '@/core/edit/step';
@@ -20,6 +20,16 @@ const setCharts = ({ shot }: Acting, level: Level, charts: readonly TimingChart[
   levelId: level.id,
   charts,
 });
+
+/** The chart between two keys: the one they have, else an even one of the drawings that stand between them, or of as many as fit on twos. */
+export function chartFor(level: Level, pair: KeyPair, newId: () => string): { readonly chart: TimingChart; readonly isKept: boolean } {
+  const kept = chartOfPair(level, pair);
+  if (kept) return { chart: kept, isKept: true };
+  const between = [...new Set(pair.between.map(({ drawing }) => drawing.id))].slice(0, MOST_INBETWEENS);
+  const count = between.length > 0 ? between.length : Math.min(MOST_INBETWEENS, inbetweensThatFit(spanOf(pair), 2));
+  const even = reshaped(emptyChart(newId(), pair.from.drawing.id, pair.to.drawing.id), 'even', count);
+  return { isKept: false, chart: { ...even, ticks: even.ticks.map((tick, index) => ({ ...tick, drawing: between[index] ?? null })) } };
+}
 
 /** Takes a changed chart, or a new one: where drawings lie changes, when they show does not. */
 export const keepChart = (acting: Acting, level: Level, chart: TimingChart): Outcome<Act> =>

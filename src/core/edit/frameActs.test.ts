@@ -7,8 +7,7 @@ import type { Shot } from '@/core/sheet/document';
 import { actingOn, columnAfter, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const sock = (notation: string, frames = 24) => shotOf([levelOf('Sock', notation)], frames);
-const after = (shot: Shot, act: ReturnType<typeof setNote>) =>
-  mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot;
+const made = (shot: Shot, act: ReturnType<typeof setNote>) => mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot;
 
 describe('inserting frames (worked by hand)', () => {
   it.each<[string, number, number, InsertedAs, string]>([
@@ -33,7 +32,7 @@ describe('inserting frames (worked by hand)', () => {
     };
     const act = insertFrames(actingOn(shot), 'shot', 2, 6, 'hold', true);
     expect(mustBeDone(act).says).toBe('Insert 6 frames before frame 3 in the whole shot; the shot goes from 24 to 30 frames');
-    expect(after(shot, act)).toMatchObject({ frames: 30, notes: [{ frame: 0 }, { frame: 9 }] });
+    expect(made(shot, act)).toMatchObject({ frames: 30, notes: [{ frame: 0 }, { frame: 9 }] });
     expect(mustBeDone(insertFrames(actingOn(shot), 'shot', 2, 6, 'hold', false)).says).toContain('the shot stays 24 frames');
   });
 
@@ -65,7 +64,7 @@ describe('cutting frames out (worked by hand)', () => {
     };
     const act = cutFrames(actingOn(shot), 'shot', 2, 4, true);
     expect(mustBeDone(act).says).toBe('Cut frames 3–5 in the whole shot and 1 note with them; the shot goes from 24 to 21 frames');
-    expect(after(shot, act)).toMatchObject({ frames: 21, notes: [{ frame: 6, words: 'moves' }] });
+    expect(made(shot, act)).toMatchObject({ frames: 21, notes: [{ frame: 6, words: 'moves' }] });
   });
 
   it('leaves at least a frame', () => {
@@ -78,18 +77,18 @@ describe('words on frames', () => {
   const shot: Shot = { ...sock('1*2'), notes: [{ frame: 4, kind: 'note', words: 'drops' }] };
 
   it('are written, changed and taken away, one of a kind on a frame', () => {
-    const both = after(shot, setNote(actingOn(shot), 4, 'accent', ' plop '));
+    const both = made(shot, setNote(actingOn(shot), 4, 'accent', ' plop '));
     expect(both.notes).toEqual([
       { frame: 4, kind: 'note', words: 'drops' },
       { frame: 4, kind: 'accent', words: 'plop' },
     ]);
-    expect(after(both, setNote(actingOn(both), 4, 'note', 'lands')).notes).toHaveLength(2);
-    expect(after(both, setNote(actingOn(both), 4, 'note', '')).notes).toEqual([{ frame: 4, kind: 'accent', words: 'plop' }]);
-    expect(after(both, setNote(actingOn(both), 4, null, '')).notes).toEqual([]);
+    expect(made(both, setNote(actingOn(both), 4, 'note', 'lands')).notes).toHaveLength(2);
+    expect(made(both, setNote(actingOn(both), 4, 'note', '')).notes).toEqual([{ frame: 4, kind: 'accent', words: 'plop' }]);
+    expect(made(both, setNote(actingOn(both), 4, null, '')).notes).toEqual([]);
   });
 
   it('stay in the order of frames', () => {
-    expect(after(shot, setNote(actingOn(shot), 1, 'word', 'oh')).notes.map((note) => note.frame)).toEqual([1, 4]);
+    expect(made(shot, setNote(actingOn(shot), 1, 'word', 'oh')).notes.map((note) => note.frame)).toEqual([1, 4]);
   });
 
   it('refuse what changes nothing or is too long', () => {

@@ -38,7 +38,7 @@ const second = shotOf(
 const project = projectOf(first, second);
 
 /** A project after an act, which must undo to what was there. */
-function after(before: Project, act: Outcome<Act>): Project {
+function made(before: Project, act: Outcome<Act>): Project {
   const { step } = mustBeDone(act);
   const next = mustBeDone(applyStep(before, step));
   expect(mustBeDone(applyStep(next, invertStep(before, step)))).toEqual(before);
@@ -63,7 +63,7 @@ describe('a shot code between others', () => {
 
 describe('a duplicate', () => {
   it('stands after its shot, with ids of its own throughout and its chart tied to its own drawings', () => {
-    const next = after(project, duplicateShot(project, first, ids()));
+    const next = made(project, duplicateShot(project, first, ids()));
     expect(next.shots.map((shot) => shot.code)).toEqual(['010', '015', '020']);
     const copy = next.shots[1] as Shot;
     expect(columnsOf(copy)).toEqual(columnsOf(first));
@@ -76,7 +76,7 @@ describe('a duplicate', () => {
 
 describe('a split', () => {
   it('gives each half its exposures, drawings and notes; a still level is in both', () => {
-    const next = after(project, splitShot(project, first, 6, ids()));
+    const next = made(project, splitShot(project, first, 6, ids()));
     expect(next.shots.map((shot) => [shot.code, shot.frames])).toEqual([
       ['010', 6],
       ['015', 6],
@@ -94,9 +94,9 @@ describe('a split', () => {
   );
 
   it('moves nothing on the reel, and joined again the frames are those of before', () => {
-    const split = after(project, splitShot(project, first, 6, ids()));
+    const split = made(project, splitShot(project, first, 6, ids()));
     expect(reelChange(project, split)).toMatchObject({ framesBefore: 16, framesAfter: 16, moved: [] });
-    const joined = after(split, joinWithNext(split, split.shots[0] as Shot, ids()));
+    const joined = made(split, joinWithNext(split, split.shots[0] as Shot, ids()));
     expect(columnsOf(joined.shots[0])).toEqual(columnsOf(first));
     expect(joined.shots[0]?.notes).toEqual(first.notes);
   });
@@ -104,7 +104,7 @@ describe('a split', () => {
 
 describe('two shots joined', () => {
   it('go on by level name: the same number with the same picture is one drawing, others come after', () => {
-    const next = after(project, joinWithNext(project, first, ids()));
+    const next = made(project, joinWithNext(project, first, ids()));
     expect(next.shots).toHaveLength(1);
     expect(columnsOf(next.shots[0])).toEqual(['Yard: 1*12', 'Sock: 1*4 2*4 3*4 1*2 4*2', 'Line: .*12 1*4']);
     expect(next.shots[0]).toMatchObject({ frames: 16 });
@@ -113,7 +113,7 @@ describe('two shots joined', () => {
 
   it('give a number that another picture has a new one', () => {
     const other = shotOf([{ ...levelOf('Sock', '2*2', { pictures: 'z' }), id: 'S2' }], 2, '020');
-    const next = after(projectOf(first, other), joinWithNext(projectOf(first, other), first, ids()));
+    const next = made(projectOf(first, other), joinWithNext(projectOf(first, other), first, ids()));
     expect(columnsOf(next.shots[0])?.[1]).toBe('Sock: 1*4 2*4 3*4 4*2');
   });
 
@@ -124,7 +124,7 @@ describe('a removed shot', () => {
   it('names what goes, and what follows moves up on the reel', () => {
     const act = removeShot(first);
     expect(mustBeDone(act).says).toBe('Remove shot 010 with its 12 frames and 4 drawings');
-    expect(reelChange(project, after(project, act))).toEqual({
+    expect(reelChange(project, made(project, act))).toEqual({
       framesBefore: 16,
       framesAfter: 4,
       moved: [{ code: '020', before: 12, after: 0 }],

@@ -15,8 +15,8 @@ export function codeBetween(project: Project, index: number): string {
     const largest = Math.max(0, ...project.shots.map((shot) => Number.parseInt(shot.code, 10) || 0));
     return written((Math.floor(largest / 10) + 1) * 10);
   }
-  const valueOf = (shot: Shot | undefined) => (shot === undefined ? 0 : /^\d+$/.test(shot.code) ? Number(shot.code) : null);
-  const [before, after] = [valueOf(project.shots[index - 1]), valueOf(project.shots[index])];
+  const codeValue = (shot: Shot | undefined) => (shot === undefined ? 0 : /^\d+$/.test(shot.code) ? Number(shot.code) : null);
+  const [before, after] = [codeValue(project.shots[index - 1]), codeValue(project.shots[index])];
   if (before !== null && after !== null) {
     const middle = Math.floor((before + after) / 2);
     if (middle > before && middle < after && !taken.has(written(middle))) return written(middle);

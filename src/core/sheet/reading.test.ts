@@ -143,7 +143,7 @@ describe('work', () => {
 
   it('shares frames among ones, twos and holds', () => {
     const mixed = shotOf([levelOf('A', '1 2*2 3*3 4*5 5*9 .*4 6')]);
-    expect(timingShare(mixed, { num: 24, den: 1 })).toEqual({ ones: 2, twos: 2, threes: 3, longer: 5, holds: 9 });
+    expect(timingShare([mixed], { num: 24, den: 1 })).toEqual({ ones: 2, twos: 2, threes: 3, longer: 5, holds: 9 });
   });
 });
 

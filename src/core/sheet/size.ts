@@ -27,3 +27,9 @@ export const isEvenSize = (size: Size): boolean => size.width % 2 === 0 && size.
 export const sizeText = (size: Size): string => `${size.width} × ${size.height}`;
 
 export const sameSize = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
+
+/** Bytes a picture of this size takes while it is worked with: four for each pixel. */
+export const pictureBytes = (size: Size): number => size.width * size.height * 4;
+
+/** Room for pictures that are held ready for playing, in bytes: 384 MiB, so that it fits any machine. */
+export const READY_PICTURES_BYTES = 384 * 1024 * 1024;

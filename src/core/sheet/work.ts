@@ -28,11 +28,11 @@ export type TimingShare = {
   readonly holds: number;
 };
 
-/** Counts exposed frames by exposure length over all animated levels of a shot. */
-export function timingShare(shot: Shot, rate: Project['rate']): TimingShare {
+/** Counts exposed frames by exposure length over all animated levels of shots. */
+export function timingShare(shots: readonly Shot[], rate: Project['rate']): TimingShare {
   const share = { ones: 0, twos: 0, threes: 0, longer: 0, holds: 0 };
   const holdFrames = nominalRate(rate) / 3;
-  for (const level of shot.levels) {
+  for (const level of shots.flatMap((shot) => shot.levels)) {
     if (level.kind !== 'animated') continue;
     for (const run of level.exposures) {
       if (run.drawing === null) continue;

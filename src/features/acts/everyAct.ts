@@ -1,4 +1,5 @@
 import type { Act } from '@/features/acts/act';
+import { chartActs } from '@/features/acts/chartActs';
 import { clockActs } from '@/features/acts/clockActs';
 import { copyActs } from '@/features/acts/copyActs';
 import { drawActs } from '@/features/acts/drawActs';
@@ -16,6 +17,7 @@ export const everyAct: readonly Act[] = [
   ...sheetActs,
   ...timingActs,
   ...patternActs,
+  ...chartActs,
   ...frameActs,
   ...copyActs,
   ...shotActs,

@@ -1,20 +1,10 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { Shot } from '@/core/sheet/document';
-import type { PlayRange } from '@/core/sheet/playing';
-import { playOnto, readAheadCalmly } from '@/features/clock/playback';
+import { playOnto, rangeOf, readAheadCalmly } from '@/features/clock/playback';
 import { leavingLayers, preview, readyPreview } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { STILL_MILLISECONDS } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
-
-/** What is played of a shot: the loop as far as the shot has it, else all of it. */
-function rangeOf(shot: Shot, loop: PlayRange | null): PlayRange {
-  const lastFrame = shot.frames - 1;
-  return loop
-    ? { fromFrame: Math.min(loop.fromFrame, lastFrame), toFrame: Math.min(loop.toFrame, lastFrame) }
-    : { fromFrame: 0, toFrame: lastFrame };
-}
 
 /** The picture of now as it will leave, and while playing, of each frame at its time. */
 export function Player({ className = '' }: { className?: string }) {

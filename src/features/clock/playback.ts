@@ -1,6 +1,7 @@
 import { stackKey } from '@/core/handover/framePlan';
 import type { Project, Shot } from '@/core/sheet/document';
 import { frameOfTick, LateCount, type PlayRange, tickDue } from '@/core/sheet/playing';
+import type { Rate } from '@/core/time/rate';
 import { usePlayStore } from '@/features/clock/playStore';
 import { leavingLayers, readyPreview } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
@@ -59,6 +60,34 @@ export function playOnto(canvas: HTMLCanvasElement, project: Project, shot: Shot
     cancelAnimationFrame(request);
     usePlayStore.setState({ preparing: false });
   };
+}
+
+/** What is played of a shot: the loop as far as the shot has it, else all of it. */
+export function rangeOf(shot: Shot, loop: PlayRange | null): PlayRange {
+  const lastFrame = shot.frames - 1;
+  return loop
+    ? { fromFrame: Math.min(loop.fromFrame, lastFrame), toFrame: Math.min(loop.toFrame, lastFrame) }
+    : { fromFrame: 0, toFrame: lastFrame };
+}
+
+/** Plays a range by the clock where nothing has to be composited, until told to stop: a tick in which nothing was painted is late. */
+export function playWithoutPictures(rate: Rate, range: PlayRange, startFrame: number): () => void {
+  const frameOf = (tick: number) => frameOfTick(tick, range, startFrame);
+  const count = new LateCount(String, frameOf);
+  let request = 0;
+  let startTime: number | null = null;
+  const step = (time: number) => {
+    startTime ??= time;
+    const { tick, frame } = tickDue(Math.max(0, time - startTime), rate, range, startFrame);
+    const ticksBefore = count.ticks;
+    count.due(tick, String(tick));
+    if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
+    if (count.ticks !== ticksBefore) usePlayStore.setState({ ticks: count.ticks, late: count.late, lateFrames: [...count.lateFrames] });
+    request = requestAnimationFrame(step);
+  };
+  usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: false });
+  request = requestAnimationFrame(step);
+  return () => cancelAnimationFrame(request);
 }
 
 const IDLE_BEFORE_READING_MILLISECONDS = 400;

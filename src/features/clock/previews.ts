@@ -1,9 +1,8 @@
 import { layersAt, type StackLayer, stackKey } from '@/core/handover/framePlan';
 import type { Shot, Size } from '@/core/sheet/document';
+import { pictureBytes, READY_PICTURES_BYTES } from '@/core/sheet/size';
 import { pictures } from '@/features/project/pictures';
 import { compositePreview, letGoOfCompositing } from '@/workers/client';
-
-const MOST_BYTES = 384 * 1024 * 1024;
 
 /** Composited stacks by key, the longest unused let go; kept small enough for any machine. */
 const held = new Map<string, ImageBitmap>();
@@ -42,7 +41,7 @@ export function preview(size: Size, layers: readonly StackLayer[]): Promise<Imag
         held.set(key, bitmap);
         heldBytes += bitmap.width * bitmap.height * 4;
         for (const [oldest, old] of held) {
-          if (heldBytes <= MOST_BYTES || oldest === key) break;
+          if (heldBytes <= READY_PICTURES_BYTES || oldest === key) break;
           held.delete(oldest);
           heldBytes -= old.width * old.height * 4;
         }
@@ -74,4 +73,4 @@ export const wakePreviews = (): void => {
 };
 
 /** How many composites of this size are kept at most: how far it makes sense to read ahead. */
-export const previewsHeld = (size: Size): number => Math.max(2, Math.floor(MOST_BYTES / (size.width * size.height * 4)));
+export const previewsHeld = (size: Size): number => Math.max(2, Math.floor(READY_PICTURES_BYTES / pictureBytes(size)));

@@ -1,45 +1,96 @@
 'use client';
-import { Player } from '@/features/clock/Player';
+import { Tabs } from 'radix-ui';
+import { RatePanel } from '@/features/format/RatePanel';
+import { ChartPanel } from '@/features/plan/ChartPanel';
+import { DrawingsGraph } from '@/features/plan/DrawingsGraph';
+import { LeftToDraw } from '@/features/plan/LeftToDraw';
+import { PlanBoard } from '@/features/plan/PlanBoard';
+import { type SIDES, type TABS, usePlanStore } from '@/features/plan/planStore';
 import { ShotList } from '@/features/plan/ShotList';
 import { ShotSettings } from '@/features/plan/ShotSettings';
-import { ShownCards } from '@/features/plan/ShownCards';
 import { WorkPanel } from '@/features/plan/WorkPanel';
-import { useProject, useShot } from '@/features/project/hooks';
+import { useShot } from '@/features/project/hooks';
 import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
 import { SheetActsBar } from '@/features/sheet/SheetActsBar';
-import { Fitted } from '@/ui/Fitted';
 
-/** Planning: the sheet, what it shows now, the shots, the work there is. */
+type Tab = (typeof TABS)[number];
+type Side = (typeof SIDES)[number];
+
+const TAB_WORDS: Record<Tab, string> = { chart: 'Timing chart', shots: 'Shots', graph: 'Drawings a second' };
+const SIDE_WORDS: Record<Side, string> = { work: 'Work and rate', shot: 'Shot and levels' };
+
+const TRIGGER =
+  'border-transparent border-b-2 px-1 py-1.5 font-semibold text-soft text-xs hover:text-ink data-[state=active]:border-lime data-[state=active]:text-ink';
+
+/** Planning: the sheet, the plan as it moves, the timing chart, the shots, the work there is. */
 export function PlanStage() {
-  const project = useProject();
   const shot = useShot();
+  const tab = usePlanStore((state) => state.tab);
+  const side = usePlanStore((state) => state.side);
   return (
     <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_262px] gap-2.5">
       {shot ? <Sheet shot={shot} /> : <section className="panel p-4">No shot yet: make one in the shot list.</section>}
-      <section aria-label="Plan board" className="panel flex flex-col overflow-hidden">
+      <section aria-label="Plan" className="panel flex flex-col overflow-hidden">
         {shot && (
           <>
             <SheetActsBar />
-            <div className="flex min-h-0 flex-[3] flex-col gap-2 bg-desk p-3.5">
-              <Fitted width={project.size.width} height={project.size.height} className="flex-1">
-                <Player className="h-full w-full" />
-              </Fitted>
-              <ShownCards shot={shot} />
-            </div>
+            <PlanBoard shot={shot} />
           </>
         )}
-        <ShotList />
+        <Tabs.Root
+          value={shot ? tab : 'shots'}
+          onValueChange={(value) => usePlanStore.setState({ tab: value as Tab })}
+          className="flex min-h-[248px] flex-[5] flex-col border-line border-t"
+        >
+          <Tabs.List aria-label="Beneath the plan board" className="flex gap-4 border-line border-b px-3.5">
+            {(Object.keys(TAB_WORDS) as Tab[]).map((value) => (
+              <Tabs.Trigger key={value} value={value} className={TRIGGER}>
+                {TAB_WORDS[value]}
+              </Tabs.Trigger>
+            ))}
+          </Tabs.List>
+          <Tabs.Content value="chart" className="min-h-0 flex-1 overflow-y-auto">
+            {shot && <ChartPanel shot={shot} />}
+          </Tabs.Content>
+          <Tabs.Content value="shots" className="flex min-h-0 flex-1 flex-col">
+            <ShotList />
+          </Tabs.Content>
+          <Tabs.Content value="graph" className="min-h-0 flex-1">
+            <DrawingsGraph />
+          </Tabs.Content>
+        </Tabs.Root>
       </section>
-      <aside className="panel overflow-y-auto">
-        {shot && (
-          <>
-            <ShotSettings key={shot.id} shot={shot} />
-            <WorkPanel shot={shot} />
-            <LevelsPanel shot={shot} />
-          </>
-        )}
-      </aside>
+      <Tabs.Root
+        value={side}
+        onValueChange={(value) => usePlanStore.setState({ side: value as Side })}
+        className="panel flex flex-col overflow-hidden"
+      >
+        <Tabs.List aria-label="Beside the plan board" className="flex gap-4 border-line border-b px-3.5">
+          {(Object.keys(SIDE_WORDS) as Side[]).map((value) => (
+            <Tabs.Trigger key={value} value={value} className={TRIGGER}>
+              {SIDE_WORDS[value]}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value="work" className="min-h-0 flex-1 overflow-y-auto">
+          {shot && (
+            <>
+              <WorkPanel shot={shot} />
+              <LeftToDraw shot={shot} />
+              <RatePanel />
+            </>
+          )}
+        </Tabs.Content>
+        <Tabs.Content value="shot" className="min-h-0 flex-1 overflow-y-auto">
+          {shot && (
+            <>
+              <ShotSettings key={shot.id} shot={shot} />
+              <LevelsPanel shot={shot} />
+            </>
+          )}
+        </Tabs.Content>
+      </Tabs.Root>
     </div>
   );
 }

@@ -44,6 +44,20 @@ export const openDemo = async () => read(await postJson('/api/demo', {}), madeSc
 export const postReceipt = async (projectId: string, receipt: NewReceipt): Promise<Receipt> =>
   read(await postJson(`/api/projects/${projectId}/receipts`, receipt), receiptSchema);
 
+/** A form with pictures as the server takes them. */
+function pictureForm(pictures: ReadonlyMap<Digest, Uint8Array>): FormData {
+  const form = new FormData();
+  for (const [digest, png] of pictures)
+    form.set(`picture-${digest}`, new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }), `${digest}.png`);
+  return form;
+}
+
+const storedSchema = z.object({ stored: z.number() });
+
+/** Stores pictures ahead of the steps that name them. */
+export const postPictures = async (pictures: ReadonlyMap<Digest, Uint8Array>) =>
+  read(await fetch('/api/pictures', { method: 'POST', body: pictureForm(pictures) }), storedSchema);
+
 /** What the server said to a sending of steps. */
 export type SendingAnswer =
   | { readonly kind: 'accepted'; readonly revision: number }
@@ -52,10 +66,8 @@ export type SendingAnswer =
 
 /** Sends steps with their pictures. Throws when the server can't be reached or fails. */
 export async function postSteps(projectId: string, sending: Sending, pictures: ReadonlyMap<Digest, Uint8Array>): Promise<SendingAnswer> {
-  const form = new FormData();
+  const form = pictureForm(pictures);
   form.set('sending', JSON.stringify(sending));
-  for (const [digest, png] of pictures)
-    form.set(`picture-${digest}`, new Blob([png as Uint8Array<ArrayBuffer>], { type: 'image/png' }), `${digest}.png`);
   const response = await fetch(`/api/projects/${projectId}/steps`, { method: 'POST', body: form });
   try {
     return { kind: 'accepted', revision: (await read(response, acceptedSchema)).revision };

@@ -9,6 +9,9 @@ import { Finder } from '@/features/acts/Finder';
 import { useClipboard } from '@/features/acts/useClipboard';
 import { useKeys } from '@/features/acts/useKeys';
 import { Clock } from '@/features/clock/Clock';
+import { FormatDialog } from '@/features/format/FormatDialog';
+import { formatActs } from '@/features/format/formatActs';
+import { RateDialog } from '@/features/format/RateDialog';
 import { Path, STAGE_NAMES, STAGES, type Stage } from '@/features/path/Path';
 import { useProjectStore } from '@/features/project/projectStore';
 import { closeSession, openSession } from '@/features/project/session';
@@ -48,6 +51,7 @@ function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] 
   return useMemo(
     () => [
       ...everyAct,
+      ...formatActs,
       ...STAGES.map(
         (stage, index): Act => ({
           id: `stage-${stage}`,
@@ -102,6 +106,8 @@ export function Workspace({ projectId, children }: { projectId: string; children
       <Clock />
       <Finder acts={acts} open={finding} onOpenChange={setFinding} />
       <AskDialog />
+      <RateDialog />
+      <FormatDialog />
     </div>
   );
 }

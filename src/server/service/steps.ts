@@ -7,15 +7,12 @@ import type { Digest, Project, Size } from '@/core/sheet/document';
 import { sameSize, sizeText } from '@/core/sheet/size';
 import { plural } from '@/core/time/counts';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
-import { readPicture } from '@/server/service/readPicture';
+import { readSentPictures, type SentPicture } from '@/server/service/sentPictures';
 import { type DatabaseOrTransaction, getDatabase } from '@/server/store/database';
 import { appendSteps, lockRevision, revisionOfBatch, stepsSince } from '@/server/store/journal';
 import { loadDocument } from '@/server/store/loadDocument';
-import { insertPicture, type StoredPicture, sizesOfPictures } from '@/server/store/pictures';
+import { insertPicture, sizesOfPictures } from '@/server/store/pictures';
 import { saveDocument } from '@/server/store/saveDocument';
-
-/** A picture sent along with steps, by the digest its sender worked out. */
-export type SentPicture = { readonly digest: Digest; readonly png: Uint8Array };
 
 /** Documents as of their revision, so that a step need not read its whole project again. */
 const lastDocuments = new Map<string, { project: Project; revision: number }>();
@@ -34,25 +31,6 @@ async function documentAt(tx: DatabaseOrTransaction, projectId: string, revision
   const loaded = await loadDocument(tx, projectId);
   if (!loaded) throw new Error(`Project ${projectId} vanished while it was locked.`);
   return loaded.project;
-}
-
-/** Reads the pictures of a sending; each has one of the sizes the project has in it. */
-async function readSentPictures(
-  sizes: readonly [Size, ...Size[]],
-  sent: readonly SentPicture[],
-): Promise<Answer<readonly StoredPicture[]>> {
-  const read: StoredPicture[] = [];
-  for (const { digest, png } of sent) {
-    const picture = await readPicture(png, sizes);
-    if (!picture.ok) return unprocessable(picture.reason);
-    if (picture.value.digest !== digest) {
-      return unprocessable(
-        `The picture sent as ${digest.slice(0, 12)}… has other pixels (${picture.value.digest.slice(0, 12)}…): it was changed on the way, send it again.`,
-      );
-    }
-    read.push(picture.value);
-  }
-  return answered(read);
 }
 
 /** A step of a sending with the document it leaves. */

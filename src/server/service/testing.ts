@@ -4,7 +4,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import type { Size } from '@/core/sheet/document';
-import type { SentPicture } from '@/server/service/steps';
+import type { SentPicture } from '@/server/service/sentPictures';
 
 /** Points this process's database at a new folder of its own; for tests, before the first use. */
 export async function useOwnDataFolder(): Promise<string> {

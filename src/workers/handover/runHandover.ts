@@ -7,13 +7,27 @@ import { NameTaken } from '@/workers/handover/sequenceTarget';
 import { PictureMissing } from '@/workers/pictureSource';
 import type { HandoverEnd, HandoverOrder, HandoverProgress } from '@/workers/protocol';
 
+const REPORT_MILLISECONDS = 200;
+
+/** Reports no more often than eyes follow, but the beginning and the end of each phase: every report costs the page a painting. */
+function calm(onProgress: (progress: HandoverProgress) => void): (progress: HandoverProgress) => void {
+  let last = { phase: '', time: 0 };
+  return (progress) => {
+    const time = performance.now();
+    if (progress.phase === last.phase && progress.framesDone < progress.frames && time - last.time < REPORT_MILLISECONDS) return;
+    last = { phase: progress.phase, time };
+    onProgress(progress);
+  };
+}
+
 /** Writes what the plan asks for, opens it again and counts it. A stop or a failure leaves no half-written file. */
 export async function runHandover(
   order: HandoverOrder,
   folder: FileSystemDirectoryHandle | null,
-  onProgress: (progress: HandoverProgress) => void,
+  onEveryProgress: (progress: HandoverProgress) => void,
   stop: AbortSignal,
 ): Promise<HandoverEnd> {
+  const onProgress = calm(onEveryProgress);
   try {
     const planDigest = await digestOfBytes(planText(order.plan));
     const isFilm = order.kind === 'mp4' || order.kind === 'webm';

@@ -1,9 +1,14 @@
 import type { FramePlan } from '@/core/handover/framePlan';
+import type { Digest } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 import { Compositor } from '@/workers/compositor';
+import { fetchAhead } from '@/workers/pictureSource';
 
 /** Room for decoded pictures, used and prepared. */
-const MOST_PICTURE_BYTES = 48 * 1024 * 1024;
+const MOST_PICTURE_BYTES = 40 * 1024 * 1024;
+
+/** How many runs ahead the files of their pictures are fetched. */
+const RUNS_FETCHED = 48;
 
 /**
  * Something made once from each distinct stack of a plan and used in every run that shows it. What a
@@ -17,6 +22,9 @@ export class StackPictures<Made> {
   private keptBytes = 0;
   private readonly runsAhead: number;
   private preparedUntil = 0;
+  private fetchedUntil = 0;
+  /** Pictures whose files were fetched ahead once; one that is needed again much later is fetched then. */
+  private readonly fetched = new Set<Digest>();
 
   constructor(
     private readonly plan: FramePlan,
@@ -24,7 +32,7 @@ export class StackPictures<Made> {
     /** Makes it from the canvas a stack lies on until the next is laid. */
     private readonly make: (canvas: OffscreenCanvas, stack: number, compositor: Compositor) => Promise<Made>,
     private readonly bytesOf: (made: Made) => number,
-    private readonly mostBytes = 64 * 1024 * 1024,
+    private readonly mostBytes = 48 * 1024 * 1024,
   ) {
     this.compositor = new Compositor(plan.size, MOST_PICTURE_BYTES);
     const pictureBytes = plan.size.width * plan.size.height * 4;
@@ -39,6 +47,7 @@ export class StackPictures<Made> {
   /** What was made for the stack of run number `runIndex`; runs are asked for in order. */
   async ofRun(runIndex: number): Promise<Made> {
     const stack = this.plan.runs[runIndex]?.stack ?? 0;
+    this.fetchAhead(runIndex);
     this.prepareAhead(runIndex);
     const known = this.kept.get(stack);
     const made = known ?? (await this.compose(stack));
@@ -47,9 +56,21 @@ export class StackPictures<Made> {
     return made;
   }
 
+  /** Has the files of pictures fetched that are decoded soon: they are small, and waiting for the server is slow. */
+  private fetchAhead(runIndex: number): void {
+    if (this.fetchedUntil - runIndex > RUNS_FETCHED / 2) return;
+    const until = Math.min(this.plan.runs.length, runIndex + RUNS_FETCHED);
+    for (let index = Math.max(this.fetchedUntil, runIndex); index < until; index++) {
+      const { layers = [] } = this.plan.stacks[this.plan.runs[index]?.stack ?? 0] ?? {};
+      fetchAhead(layers.flatMap((layer) => (this.fetched.has(layer.picture) ? [] : layer.picture)));
+      for (const layer of layers) this.fetched.add(layer.picture);
+    }
+    this.fetchedUntil = until;
+  }
+
   /**
-   * Has the pictures of coming runs fetched and decoded: as many as fit half the room, and only when half
-   * of those are used up, so that the server is asked for many at once.
+   * Has the pictures of coming runs decoded: as many as fit half the room, and only when half
+   * of those are used up.
    */
   private prepareAhead(runIndex: number): void {
     if (this.preparedUntil - runIndex > this.runsAhead / 2) return;

@@ -1,7 +1,9 @@
 import { z } from 'zod';
-import { checkBody } from '@/app/api/respond';
+import { readPictureForm } from '@/app/api/pictureParts';
+import { checkBody, respond } from '@/app/api/respond';
 import { digestSchema } from '@/contracts/document';
 import { picturePngs } from '@/server/service/projects';
+import { storePictures } from '@/server/service/sentPictures';
 
 const digestsSchema = z.array(digestSchema).min(1, 'Ask for at least one picture.').max(64, 'At most 64 pictures are given at once.');
 
@@ -21,4 +23,10 @@ export async function GET(request: Request): Promise<Response> {
   return new Response(Buffer.concat(parts), {
     headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=31536000, immutable' },
   });
+}
+
+/** Stores pictures ahead of the steps that name them: a form of files named `picture-<digest>`. */
+export async function POST(request: Request): Promise<Response> {
+  const read = await readPictureForm(request, [], 'Pictures are sent as a form of files.');
+  return read.ok ? respond(await storePictures(read.pictures)) : read.response;
 }

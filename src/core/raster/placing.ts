@@ -1,0 +1,15 @@
+import type { Size } from '@/core/sheet/document';
+
+/** How a picture is laid on another size: its pixels as they are in the middle, or scaled to fit or to fill. */
+export type Laying = 'asIs' | 'fit' | 'fill';
+
+/** Where a picture lies on a size, in whole pixels; what lies outside is cut. */
+export type Placed = Size & { readonly x: number; readonly y: number };
+
+/** Lays a picture in the middle of a size. */
+export function placeOn(picture: Size, size: Size, laying: Laying): Placed {
+  const [across, down] = [size.width / picture.width, size.height / picture.height];
+  const scale = laying === 'asIs' ? 1 : laying === 'fit' ? Math.min(across, down) : Math.max(across, down);
+  const [width, height] = [Math.round(picture.width * scale), Math.round(picture.height * scale)];
+  return { x: Math.floor((size.width - width) / 2), y: Math.floor((size.height - height) / 2), width, height };
+}

@@ -1,0 +1,16 @@
+'use client';
+import { useEffect } from 'react';
+import { playWithoutPictures, rangeOf } from '@/features/clock/playback';
+import { useProject, useShot } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+
+/** Runs the clock while playing, where what is shown needs no pictures made ready. */
+export function useCardClock(): void {
+  const { rate } = useProject();
+  const shot = useShot();
+  const playing = useViewStore((state) => state.playing);
+  const loop = useViewStore((state) => state.loop);
+  useEffect(() => {
+    if (playing && shot) return playWithoutPictures(rate, rangeOf(shot, loop), useViewStore.getState().frame);
+  }, [playing, shot, loop, rate]);
+}

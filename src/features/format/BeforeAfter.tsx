@@ -1,0 +1,90 @@
+import { changesOfLength, type RatePlan } from '@/core/conform/conform';
+import { stepEvenly } from '@/core/conform/evenStepping';
+import { plural } from '@/core/time/counts';
+import { rateName } from '@/core/time/rate';
+import { secondsText } from '@/core/time/seconds';
+
+/** A rate change before and after, in the figures that matter. */
+export function BeforeAfter({ plan }: { plan: RatePlan }) {
+  const { from, to, oldFrames, newFrames } = plan;
+  const lengths = changesOfLength(plan);
+  const rows: (readonly [string, string, string])[] = [
+    ['frames', String(oldFrames), String(newFrames)],
+    ['length', `${secondsText(oldFrames, from)} s`, `${secondsText(newFrames, to)} s`],
+    ...(plan.way === 'keepTime'
+      ? lengths.map(({ oldFrames: old, newFrames: now, times }) => [`${times} ×`, plural(old, 'frame'), plural(now, 'frame')] as const)
+      : []),
+  ];
+  const shown = rows.slice(0, 9);
+  return (
+    <table className="numbers w-full text-left text-xs" data-testid="before-after">
+      <thead className="text-soft">
+        <tr>
+          <td />
+          <th scope="col" className="font-normal">
+            {rateName(from)}
+          </th>
+          <th scope="col" className="font-normal">
+            {rateName(to)}
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map(([words, before, after]) => (
+          <tr key={`${words} ${before} ${after}`}>
+            <th scope="row" className="py-px pr-2 font-normal text-soft">
+              {words}
+            </th>
+            <td>{before}</td>
+            <td className={before === after ? 'text-soft' : 'font-semibold'}>{after}</td>
+          </tr>
+        ))}
+        {rows.length > shown.length && (
+          <tr>
+            <td colSpan={3} className="text-soft">
+              and {rows.length - shown.length} lengths more
+            </td>
+          </tr>
+        )}
+        {plan.way === 'keepTime' && (
+          <tr>
+            <th scope="row" className="py-px pr-2 font-normal text-soft">
+              most drift
+            </th>
+            <td />
+            <td>{plan.mostDriftMilliseconds} ms</td>
+          </tr>
+        )}
+      </tbody>
+    </table>
+  );
+}
+
+/** What stepping the finished frames evenly would do instead. */
+export function SteppingWords({ plan }: { plan: RatePlan }) {
+  if (plan.way !== 'keepTime') {
+    const ratio = (plan.to.num * plan.from.den) / (plan.to.den * plan.from.num);
+    return (
+      <p className="text-soft text-xs">
+        Every exposure keeps its frames, so everything goes {ratio > 1 ? 'faster' : 'slower'}: {((ratio - 1) * 100).toFixed(2)} %.
+        {plan.way === 'keepCounts' ? ' Words and accents on the sheet keep their time.' : ' Words and accents keep their frames.'}
+      </p>
+    );
+  }
+  const stepped = stepEvenly(plan.oldFrames, plan.from, plan.to);
+  const list = (frames: readonly number[]) =>
+    `${frames
+      .slice(0, 6)
+      .map((frame) => frame + 1)
+      .join(', ')}${frames.length > 6 ? ' …' : ''}`;
+  const parts = [
+    ...(stepped.repeated.length > 0 ? [`show ${plural(stepped.repeated.length, 'frame')} twice (the ${list(stepped.repeated)}th)`] : []),
+    ...(stepped.lost.length > 0 ? [`lose ${plural(stepped.lost.length, 'frame')} (the ${list(stepped.lost)}th)`] : []),
+  ];
+  return (
+    <p className="text-soft text-xs" data-testid="stepping">
+      No drawing is repeated. Stepping the finished frames evenly would{' '}
+      {parts.length > 0 ? parts.join(' and ') : 'show every frame once too'}.
+    </p>
+  );
+}

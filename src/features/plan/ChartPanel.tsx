@@ -1,0 +1,160 @@
+'use client';
+import { useState } from 'react';
+import { chartFor, keepChart } from '@/core/chart/chartActs';
+import { reshaped, withoutTick, withTickAdded } from '@/core/chart/chartEdit';
+import { chartTrouble } from '@/core/chart/fit';
+import { type KeyPair, pairAt, spanOf } from '@/core/chart/pair';
+import { shapeWords } from '@/core/chart/shapes';
+import { inbetweensThatFit, mostInbetweens } from '@/core/chart/span';
+import type { Level, Shot } from '@/core/sheet/document';
+import { MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
+import { plural } from '@/core/time/counts';
+import { readPutOnSheet, takeBreakdown, takeOffSheet } from '@/features/acts/chartActs';
+import { ChartLine } from '@/features/plan/ChartLine';
+import { ShapeChoice } from '@/features/plan/ShapeChoice';
+import { actingNow, newId, take } from '@/features/project/acting';
+import { inView, levelInView, useProject } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+
+/** Keeps a changed chart. The sheet stays as it is: the chart only says where drawings lie. */
+function keep(level: Level, chart: TimingChart): void {
+  const view = inView();
+  if (view) take(keepChart(actingNow(view), level, chart));
+}
+
+const STEPS = [
+  { value: '1', label: 'on ones' },
+  { value: '2', label: 'on twos' },
+  { value: '3', label: 'on threes' },
+] as const;
+
+type ControlsProps = { level: Level; pair: KeyPair; chart: TimingChart; tick: number | null; setTick: (tick: number | null) => void };
+
+/** What can be done to the chart, and what putting it on the sheet would come to. */
+function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
+  const [step, setStep] = useState<'1' | '2' | '3'>('2');
+  const put = readPutOnSheet(Number(step));
+  const fits = inbetweensThatFit(spanOf(pair), Number(step));
+  const most = mostInbetweens(spanOf(pair), Number(step));
+  const chosen = tick === null ? undefined : chart.ticks[tick];
+  return (
+    <div className="space-y-1.5 px-3.5 pb-2.5">
+      <ShapeChoice
+        shape={chart.shape}
+        first={pair.from.drawing.number}
+        second={pair.to.drawing.number}
+        onChange={(shape) => keep(level, reshaped(chart, shape))}
+      />
+      <div className="flex flex-wrap items-center gap-1.5">
+        <Button tight disabled={chart.ticks.length >= MOST_INBETWEENS} onClick={() => keep(level, withTickAdded(chart))}>
+          Add a tick
+        </Button>
+        <Button
+          tight
+          disabled={!chosen}
+          onClick={() => {
+            if (tick !== null) keep(level, withoutTick(chart, tick));
+            setTick(null);
+          }}
+        >
+          Remove it
+        </Button>
+        <Button
+          tight
+          disabled={!chosen?.drawing}
+          title="The chosen in-between becomes a breakdown; the chart is two charts from then on"
+          onClick={() => tick !== null && takeBreakdown(tick)}
+        >
+          Breakdown here
+        </Button>
+        <Button
+          tight
+          disabled={pair.between.length === 0}
+          title="Place each drawing where in the span it begins (Shift T)"
+          onClick={takeOffSheet}
+        >
+          Read off the sheet
+        </Button>
+        <span className="ml-auto flex items-center gap-1.5">
+          <Choice label="How long each in-between is held" value={step} options={STEPS} onChange={setStep} />
+          <Button
+            kind="go"
+            disabled={!put.ok}
+            onClick={() => take(readPutOnSheet(Number(step)), true)}
+            title={put.ok ? put.value.says : put.reason}
+          >
+            Put on the sheet
+          </Button>
+        </span>
+      </div>
+      <output className={`block text-xs ${put.ok ? 'text-soft' : 'text-rust'}`} data-testid="chart-put">
+        {put.ok ? `Put on the sheet: ${put.value.says}.` : put.reason}{' '}
+        <span className="text-soft">
+          {plural(fits, 'in-between fits', 'in-betweens fit')} in full{most > fits ? `, ${most} with the last cut short` : ''}.
+        </span>
+      </output>
+    </div>
+  );
+}
+
+/** The chart of one pair of keys; what is chosen on it starts anew with another pair. */
+function PairChart({ level, pair, chart, isKept }: { level: Level; pair: KeyPair; chart: TimingChart; isKept: boolean }) {
+  const project = useProject();
+  const [tick, setTick] = useState<number | null>(null);
+  const [first, second] = [pair.from.drawing.number, pair.to.drawing.number];
+  const trouble = isKept ? chartTrouble(level, chart) : null;
+  const frame = (index: number) => index + project.startFrame;
+  return (
+    <div className="flex min-h-full flex-col">
+      <header className="flex flex-wrap items-baseline gap-x-2 px-3.5 pt-2">
+        <h2 className="font-bold">
+          Timing chart {first} → {second}
+        </h2>
+        <p className="text-soft text-xs">
+          {level.name}, {plural(chart.ticks.length, 'in-between')}, keys on {frame(pair.from.run.startFrame)} and{' '}
+          {frame(pair.to.run.startFrame)}, {shapeWords(chart.shape, first, second)}
+          {isKept ? '' : ', not kept yet'}
+        </p>
+      </header>
+      {trouble && (
+        <p role="status" className="mx-3.5 mt-1 rounded-md bg-rust-wash px-2 py-0.5 text-rust text-xs">
+          {trouble}
+        </p>
+      )}
+      <ChartLine
+        level={level}
+        pair={pair}
+        chart={chart}
+        firstNumber={project.startFrame}
+        tick={tick}
+        onTick={setTick}
+        onChange={(changed) => keep(level, changed)}
+      />
+      <Controls level={level} pair={pair} chart={chart} tick={tick} setTick={setTick} />
+    </div>
+  );
+}
+
+/** The timing chart between the two keys around the frame of now. */
+export function ChartPanel({ shot }: { shot: Shot }) {
+  const levelId = useViewStore((state) => state.levelId);
+  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+  const level = levelInView(shot, levelId);
+  const pair = level && pairAt(level, frame);
+  if (!level || !pair) {
+    return (
+      <div className="p-3.5">
+        <h2 className="font-bold">Timing chart</h2>
+        <p className="mt-1 max-w-prose text-soft">
+          A chart lies between two keys. {level?.name ?? 'This level'} has no two different ones around this frame yet: make drawings with N
+          or Shift N and call them keys with K, or breakdowns with J. The chart then says where their in-betweens lie; the sheet says when
+          they show.
+        </p>
+      </div>
+    );
+  }
+  const { chart, isKept } = chartFor(level, pair, newId);
+  return <PairChart key={`${pair.from.drawing.id} ${pair.to.drawing.id}`} level={level} pair={pair} chart={chart} isKept={isKept} />;
+}

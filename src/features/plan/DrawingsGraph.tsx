@@ -1,0 +1,83 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { Bar, BarChart, CartesianGrid, Legend, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { drawingsPerSecond } from '@/core/chart/workload';
+import { reelOf, reelShotAt } from '@/core/reel/reel';
+import { nominalRate } from '@/core/time/rate';
+import { useProject, useShot } from '@/features/project/hooks';
+import { goToFrame, goToShot } from '@/features/project/navigation';
+import { useViewStore } from '@/features/project/viewStore';
+import { Choice } from '@/ui/Choice';
+
+type Scope = 'shot' | 'film';
+
+const TICK = { fontSize: 11, fill: 'var(--color-soft)' };
+
+/** How many drawings change and how many are new in each second, of the shot or the film; a press on a second goes there. */
+export function DrawingsGraph() {
+  const project = useProject();
+  const shot = useShot();
+  const frame = useViewStore((state) => state.frame);
+  const [scope, setScope] = useState<Scope>('film');
+  const perSecond = nominalRate(project.rate);
+  const shots = useMemo(() => (scope === 'film' || !shot ? project.shots : [shot]), [scope, shot, project.shots]);
+  const seconds = useMemo(() => drawingsPerSecond(shots, project.rate), [shots, project.rate]);
+  const shotStart = scope === 'film' ? (reelOf(project).find((placed) => placed.shot.id === shot?.id)?.startFrame ?? 0) : 0;
+  const go = (second: number) => {
+    const at = second * perSecond;
+    const placed = scope === 'film' ? reelShotAt(project, at) : undefined;
+    if (placed) goToShot(placed.shot.id, at - placed.startFrame);
+    else goToFrame(at);
+  };
+  const most = seconds.reduce((largest, second) => (second.changes > largest.changes ? second : largest), {
+    second: 0,
+    changes: 0,
+    fresh: 0,
+  });
+  return (
+    <div className="flex h-full flex-col gap-1 p-2.5">
+      <div className="flex items-center gap-3 px-1">
+        <p className="text-soft text-xs">
+          Most in second {most.second}: {most.changes} changes, {most.fresh} of them drawings that show there first.
+        </p>
+        <span className="ml-auto">
+          <Choice
+            label="Drawings a second of"
+            value={scope}
+            options={[
+              { value: 'shot', label: `shot ${shot?.code ?? ''}` },
+              { value: 'film', label: 'film' },
+            ]}
+            onChange={setScope}
+          />
+        </span>
+      </div>
+      <div className="min-h-0 flex-1">
+        <ResponsiveContainer width="100%" height="100%">
+          <BarChart
+            data={seconds}
+            margin={{ top: 6, right: 10, bottom: 0, left: -18 }}
+            barGap={0}
+            onClick={(state) => {
+              const index = Number(state.activeTooltipIndex ?? -1);
+              if (index >= 0) go(index);
+            }}
+          >
+            <CartesianGrid vertical={false} stroke="var(--color-line)" />
+            <XAxis dataKey="second" tick={TICK} stroke="var(--color-edge)" unit=" s" minTickGap={24} />
+            <YAxis tick={TICK} stroke="var(--color-edge)" allowDecimals={false} />
+            <Tooltip
+              cursor={{ fill: 'var(--color-sunk)' }}
+              contentStyle={{ background: 'var(--color-paper)', border: '1px solid var(--color-line)', borderRadius: 8, fontSize: 12 }}
+              labelFormatter={(second) => `Second ${second}, frame ${Number(second) * perSecond + project.startFrame} on`}
+            />
+            <Legend iconType="square" wrapperStyle={{ fontSize: 12 }} />
+            <Bar dataKey="changes" name="drawings change" fill="var(--color-edge)" isAnimationActive={false} />
+            <Bar dataKey="fresh" name="shown for the first time" fill="var(--color-moss)" isAnimationActive={false} />
+            <ReferenceLine x={Math.floor((shotStart + frame) / perSecond)} stroke="var(--color-lime)" strokeWidth={3} strokeOpacity={0.7} />
+          </BarChart>
+        </ResponsiveContainer>
+      </div>
+    </div>
+  );
+}

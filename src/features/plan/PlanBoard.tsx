@@ -1,0 +1,53 @@
+'use client';
+import type { Shot } from '@/core/sheet/document';
+import { Player } from '@/features/clock/Player';
+import { CardsBoard } from '@/features/plan/CardsBoard';
+import { PathBoard } from '@/features/plan/PathBoard';
+import { type BOARDS, usePlanStore } from '@/features/plan/planStore';
+import { ShownCards } from '@/features/plan/ShownCards';
+import { useProject } from '@/features/project/hooks';
+import { Choice } from '@/ui/Choice';
+import { Fitted } from '@/ui/Fitted';
+
+type Board = (typeof BOARDS)[number];
+
+const WORDS: readonly { value: Board; label: string; title: string }[] = [
+  { value: 'picture', label: 'Picture', title: 'What is drawn so far, as it will leave' },
+  { value: 'cards', label: 'Cards', title: 'A card a level with its drawing’s number' },
+  { value: 'path', label: 'Cards on the path', title: 'Cards moving along a way you draw, by the timing chart' },
+];
+
+/** The plan as it moves at the true rate, before anything is drawn. */
+export function PlanBoard({ shot }: { shot: Shot }) {
+  const { size } = useProject();
+  const board = usePlanStore((state) => state.board);
+  return (
+    <section aria-label="Plan board" className="flex min-h-0 flex-[7] flex-col">
+      <header className="flex items-center gap-3 px-3.5 py-1.5">
+        <h2 className="font-bold font-head text-base">Plan board</h2>
+        <span className="ml-auto">
+          <Choice
+            label="What the plan board shows"
+            value={board}
+            options={WORDS}
+            onChange={(value) => usePlanStore.setState({ board: value })}
+          />
+        </span>
+      </header>
+      <div className="flex min-h-0 flex-1 flex-col gap-2 bg-desk p-2.5">
+        {board === 'picture' && (
+          <Fitted width={size.width} height={size.height} className="flex-1">
+            <Player className="h-full w-full" />
+          </Fitted>
+        )}
+        {board === 'cards' && <CardsBoard shot={shot} />}
+        {board === 'path' && (
+          <Fitted width={size.width} height={size.height} className="flex-1">
+            <PathBoard shot={shot} />
+          </Fitted>
+        )}
+        {board !== 'cards' && <ShownCards shot={shot} />}
+      </div>
+    </section>
+  );
+}
