@@ -1,13 +1,16 @@
 import type { LevelKind, SheetNote } from '@/core/sheet/document';
+import type { ChartPlan } from '@/demo/chartPlan';
 import { kettle, snail, snailStudy } from '@/demo/figures';
 import type { Pen } from '@/demo/pen';
 import { lane, passingGround, wavingLine, windStudy, yard } from '@/demo/scenery';
 import {
+  PEG_CHARTS,
   PEG_EXPOSURES,
   PEG_KEYS,
   PEG_UNDRAWN,
   pegDrawing,
   SOCK_BREAKDOWNS,
+  SOCK_CHARTS,
   SOCK_EXPOSURES,
   SOCK_KEYS,
   SOCK_UNDRAWN,
@@ -24,6 +27,7 @@ export type LevelPlan = {
   readonly breakdowns?: readonly string[];
   readonly undrawn?: readonly string[];
   readonly opacityPercent?: number;
+  readonly charts?: readonly ChartPlan[];
   readonly draw: (number: string) => Pen;
 };
 
@@ -99,6 +103,7 @@ export const WASHDAY: FilmPlan = {
           keys: PEG_KEYS,
           undrawn: PEG_UNDRAWN,
           exposures: PEG_EXPOSURES,
+          charts: PEG_CHARTS,
           draw: pegDrawing,
         },
         {
@@ -109,6 +114,7 @@ export const WASHDAY: FilmPlan = {
           breakdowns: SOCK_BREAKDOWNS,
           undrawn: SOCK_UNDRAWN,
           exposures: SOCK_EXPOSURES,
+          charts: SOCK_CHARTS,
           draw: sockDrawing,
         },
       ],

@@ -1,9 +1,11 @@
 import sharp from 'sharp';
+import { chartPlaces } from '@/core/chart/shapes';
 import { mustBeDone } from '@/core/outcome';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import type { Digest, Drawing, Level, Project, Shot, Size } from '@/core/sheet/document';
 import { runsFromNotation } from '@/core/sheet/notation';
 import { tidyRuns } from '@/core/sheet/runs';
+import type { TimingChart } from '@/core/sheet/timingChart';
 import type { FilmPlan, LevelPlan, ShotPlan } from '@/demo/film';
 import type { Pen } from '@/demo/pen';
 
@@ -35,7 +37,18 @@ async function makeLevel(plan: LevelPlan, newId: () => string, keep: (picture: M
   }
   const { name, kind, opacityPercent = 100 } = plan;
   const exposures = tidyRuns(mustBeDone(runsFromNotation(plan.exposures, { name, drawings })));
-  return { id: newId(), name, kind, visible: true, opacityPercent, drawings, exposures, charts: [] };
+  const idOf = (number: string) => drawings.find((drawing) => drawing.number === number)?.id ?? '';
+  const charts = (plan.charts ?? []).map(
+    ({ from, to, shape, between, path }): TimingChart => ({
+      id: newId(),
+      fromDrawing: idOf(from),
+      toDrawing: idOf(to),
+      shape,
+      ticks: chartPlaces(shape, between.length).map((place, index) => ({ place, drawing: idOf(between[index] ?? '') })),
+      path,
+    }),
+  );
+  return { id: newId(), name, kind, visible: true, opacityPercent, drawings, exposures, charts };
 }
 
 async function makeShot(plan: ShotPlan, newId: () => string, keep: (picture: MadePicture) => void): Promise<Shot> {

@@ -1,3 +1,5 @@
+import type { PathPoint } from '@/core/sheet/timingChart';
+import type { ChartPlan } from '@/demo/chartPlan';
 import { peg, type SockPose, sock } from '@/demo/figures';
 import type { Pen, Point } from '@/demo/pen';
 import { ropeHeight } from '@/demo/scenery';
@@ -55,6 +57,21 @@ export const SOCK_KEYS = ['1', '4', '7', '9', '17', '27'];
 export const SOCK_BREAKDOWNS = ['8', '14', '18'];
 export const SOCK_UNDRAWN = ['13', '25'];
 
+/** Where the sock is on each drawing, as a way from one to another. */
+const wayOf = (...numbers: readonly number[]): readonly PathPoint[] =>
+  numbers.map((number) => {
+    const [x, y] = POSES[String(number)]?.at ?? [0, 0];
+    return { x: Math.round(x), y: Math.round(y) };
+  });
+
+/** The sock's charts: two swings slow at both ends, the fall slow out of the line, then into the grass. */
+export const SOCK_CHARTS: readonly ChartPlan[] = [
+  { from: '1', to: '4', shape: 'halvesBoth', between: ['2', '3'], path: wayOf(1, 2, 3, 4) },
+  { from: '4', to: '7', shape: 'halvesBoth', between: ['5', '6'], path: wayOf(4, 5, 6, 7) },
+  { from: '9', to: '14', shape: 'countOut', between: ['10', '11', '12', '13'], path: wayOf(9, 10, 11, 12, 13, 14) },
+  { from: '14', to: '17', shape: 'halvesSecond', between: ['15', '16'], path: wayOf(14, 15, 16, 17) },
+];
+
 /** The sock's drawing of a number. */
 export function sockDrawing(number: string): Pen {
   const pose = POSES[number === '21' ? '20' : number];
@@ -82,6 +99,17 @@ const TUMBLE: readonly { at: Point; turn: number; open: number }[] = [
 export const PEG_EXPOSURES = '1*24 2*2 3*2 4*2 5 6 7*2 8*2 . 9*2 10*2 11*2 12*53';
 export const PEG_KEYS = ['1', '4', '8', '12'];
 export const PEG_UNDRAWN = ['11'];
+
+/** The peg's chart: even, over the top of its tumble. */
+export const PEG_CHARTS: readonly ChartPlan[] = [
+  {
+    from: '4',
+    to: '8',
+    shape: 'even',
+    between: ['5', '6', '7'],
+    path: TUMBLE.slice(3, 8).map(({ at: [x, y] }) => ({ x: Math.round(x), y: Math.round(y) })),
+  },
+];
 
 /** The pegs' drawing of a number. */
 export function pegDrawing(number: string): Pen {

@@ -1,5 +1,4 @@
 'use client';
-import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { type Act, keyText } from '@/features/acts/act';
 
@@ -7,8 +6,8 @@ import { type Act, keyText } from '@/features/acts/act';
 export function ActMenu({ label, acts }: { label: string; acts: readonly Act[] }) {
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="inline-flex min-h-7 items-center gap-1 rounded-lg border border-line bg-sunk px-2 py-1 font-semibold text-xs hover:border-edge data-[state=open]:border-ink">
-        {label} <ChevronDown size={12} />
+      <DropdownMenu.Trigger className="inline-flex min-h-7 items-center rounded-lg border border-line bg-sunk px-2 py-1 font-semibold text-xs hover:border-edge data-[state=open]:border-ink">
+        {label}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -8,8 +8,8 @@ import { parseRate } from '@/core/time/rate';
 import { useProject, useShot } from '@/features/project/hooks';
 
 export const WAYS: readonly { value: RateWay; label: string; title: string }[] = [
-  { value: 'keepTime', label: 'keep the time', title: 'Every drawing starts when it started, to the nearest frame' },
-  { value: 'keepCounts', label: 'keep the counts', title: 'Every exposure keeps its frames; the film gets longer or shorter' },
+  { value: 'keepTime', label: 'keep time', title: 'Every drawing starts when it started, to the nearest frame' },
+  { value: 'keepCounts', label: 'keep counts', title: 'Every exposure keeps its frames; the film gets longer or shorter' },
   { value: 'readAs', label: 'read as', title: 'Nothing changes but the clock' },
 ];
 

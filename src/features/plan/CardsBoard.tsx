@@ -15,12 +15,12 @@ const ROLE_LOOK = {
   inbetween: '',
 } as const;
 
-function CardFace({ drawing, width }: { drawing: Drawing; width: number }) {
+function CardFace({ drawing }: { drawing: Drawing }) {
   const { size } = useProject();
   return (
-    <span className="flex min-h-0 flex-1 flex-col items-center justify-center gap-2">
+    <span className="flex min-h-0 w-full flex-1 flex-col items-center justify-center gap-2">
       {drawing.picture && (
-        <span className="block overflow-hidden rounded border border-line" style={{ width: Math.min(width - 24, 168) }}>
+        <span className="block w-full max-w-44 overflow-hidden rounded border border-line">
           <Thumb size={size} widthPx={168} layers={[{ picture: drawing.picture, opacityPercent: 100 }]} />
         </span>
       )}
@@ -45,12 +45,8 @@ function Card({ level, frame, active, perSecond }: { level: Level; frame: number
         className={`flex h-full w-full flex-col rounded-xl border-2 p-2 ${active ? 'border-moss' : look} ${drawing ? 'bg-paper' : ''}`}
       >
         <span className="font-bold text-sm">{level.name}</span>
-        {drawing ? (
-          <CardFace drawing={drawing} width={200} />
-        ) : (
-          <span className="flex flex-1 items-center justify-center text-soft">blank</span>
-        )}
-        <span className="h-4 text-soft text-xs tabular-nums">
+        {drawing ? <CardFace drawing={drawing} /> : <span className="flex flex-1 items-center justify-center text-soft">blank</span>}
+        <span className="h-4 w-full truncate text-center text-soft text-xs tabular-nums">
           {drawing &&
             run &&
             `${roleWord[drawing.role]}, ${frame - run.startFrame + 1} of ${frames}${frames > 1 ? `, ${timingWord(frames, perSecond)}` : ''}`}
@@ -58,7 +54,7 @@ function Card({ level, frame, active, perSecond }: { level: Level; frame: number
         <span className="mt-1 flex h-2 w-full justify-center gap-[3px]" aria-hidden="true">
           {drawing &&
             run &&
-            frames <= 24 &&
+            frames <= 16 &&
             Array.from({ length: frames }, (_, tick) => tick).map((tick) => (
               <span
                 key={tick}

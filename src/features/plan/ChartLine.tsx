@@ -34,7 +34,7 @@ function Key({ shown, at, firstNumber }: { shown: Shown; at: 'left-0' | 'left-fu
       <span className="flex h-6 items-center text-sm">
         <DrawingNumber drawing={drawing} />
       </span>
-      <span className="h-12 w-[2px] bg-ink" />
+      <span className="h-11 w-[2px] bg-ink" />
       <span className="numbers mt-0.5 text-2xs text-soft">{range(run.startFrame + firstNumber, run.endFrame - 1 + firstNumber)}</span>
     </button>
   );
@@ -89,9 +89,9 @@ export function ChartLine({ level, pair, chart: kept, firstNumber, tick: chosen,
   };
 
   return (
-    <div className="min-h-[118px] flex-1 px-12 pt-3">
+    <div className="min-h-[108px] flex-1 px-12 pt-1.5">
       <div className="relative h-full" data-testid="chart-line">
-        <span className="absolute top-[48px] left-0 h-[2px] w-full bg-ink" />
+        <span className="absolute top-[46px] left-0 h-[2px] w-full bg-ink" />
         <Key shown={pair.from} at="left-0" firstNumber={firstNumber} />
         <Key shown={pair.to} at="left-full" firstNumber={firstNumber} />
         {chart.ticks.map((tick, index) => {

@@ -25,16 +25,26 @@ function keep(level: Level, chart: TimingChart): void {
 }
 
 const STEPS = [
-  { value: '1', label: 'on ones' },
-  { value: '2', label: 'on twos' },
-  { value: '3', label: 'on threes' },
+  { value: '1', label: 'ones' },
+  { value: '2', label: 'twos' },
+  { value: '3', label: 'threes' },
 ] as const;
+
+type StepText = (typeof STEPS)[number]['value'];
+
+/** The step the in-betweens of a pair are on now: that of most of them; twos where there are none. */
+function stepOf(pair: KeyPair): StepText {
+  const counts = STEPS.map(({ value }) => pair.between.filter(({ run }) => run.endFrame - run.startFrame === Number(value)).length);
+  const most = Math.max(...counts);
+  return most === 0 ? '2' : (STEPS[counts.indexOf(most)]?.value ?? '2');
+}
 
 type ControlsProps = { level: Level; pair: KeyPair; chart: TimingChart; tick: number | null; setTick: (tick: number | null) => void };
 
 /** What can be done to the chart, and what putting it on the sheet would come to. */
 function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
-  const [step, setStep] = useState<'1' | '2' | '3'>('2');
+  const [chosenStep, setStep] = useState<StepText | null>(null);
+  const step = chosenStep ?? stepOf(pair);
   const put = readPutOnSheet(Number(step));
   const fits = inbetweensThatFit(spanOf(pair), Number(step));
   const most = mostInbetweens(spanOf(pair), Number(step));
@@ -49,7 +59,7 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
       />
       <div className="flex flex-wrap items-center gap-1.5">
         <Button tight disabled={chart.ticks.length >= MOST_INBETWEENS} onClick={() => keep(level, withTickAdded(chart))}>
-          Add a tick
+          Add tick
         </Button>
         <Button
           tight
@@ -59,7 +69,7 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
             setTick(null);
           }}
         >
-          Remove it
+          Remove
         </Button>
         <Button
           tight
@@ -67,7 +77,7 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
           title="The chosen in-between becomes a breakdown; the chart is two charts from then on"
           onClick={() => tick !== null && takeBreakdown(tick)}
         >
-          Breakdown here
+          Breakdown
         </Button>
         <Button
           tight
@@ -75,7 +85,7 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
           title="Place each drawing where in the span it begins (Shift T)"
           onClick={takeOffSheet}
         >
-          Read off the sheet
+          Read off sheet
         </Button>
         <span className="ml-auto flex items-center gap-1.5">
           <Choice label="How long each in-between is held" value={step} options={STEPS} onChange={setStep} />

@@ -9,7 +9,6 @@ import { plural } from '@/core/time/counts';
 import { useProject } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
-import { Field } from '@/ui/Field';
 
 const MOST_SHOWN = 24;
 
@@ -60,37 +59,41 @@ function Target({ project, shot }: { project: Project; shot: Shot }) {
   if (rows.length === 0) return <p className="text-soft text-xs">Everything planned is drawn.</p>;
   const day = (date: Date) => format(date, 'EEE d MMM yyyy');
   return (
-    <div className="space-y-1">
-      <Field
-        label="Drawings a day"
-        inputMode="numeric"
-        className="w-28"
-        value={perDayText}
-        onChange={(text) => {
-          setPerDayText(text);
-          localStorage.setItem(PER_DAY_KEY, text);
-        }}
-        wrong={perDay >= 1 ? undefined : 'Write a number from 1.'}
-      />
+    <div className="space-y-1 text-xs">
+      <label className="flex items-center gap-2 text-soft">
+        At
+        <input
+          inputMode="numeric"
+          value={perDayText}
+          aria-label="Drawings a day"
+          aria-invalid={perDay >= 1 ? undefined : true}
+          onChange={(event) => {
+            setPerDayText(event.target.value);
+            localStorage.setItem(PER_DAY_KEY, event.target.value);
+          }}
+          className={`numbers min-h-7 w-14 rounded-lg border bg-paper px-2 text-ink ${perDay >= 1 ? 'border-line hover:border-edge' : 'border-rust'}`}
+        />
+        drawings a day
+      </label>
+      {perDay < 1 && <p className="text-rust">Write a number from 1.</p>}
       {perDay >= 1 &&
         rows.map(({ words, left }) => {
           const days = daysOfWork(left, perDay);
           const today = new Date();
+          const [everyDay, workingDays] = [day(addDays(today, days - 1)), day(addBusinessDays(addDays(today, -1), days))];
           return (
-            <p key={words} className="text-xs">
-              {plural(left, 'drawing')} of {words}: {plural(days, 'day')}, done <b>{day(addDays(today, days - 1))}</b>
-              <span className="text-soft"> or, on working days only, {day(lastWorkingDay(today, days))}</span>
+            <p key={words}>
+              {plural(left, 'drawing')} of {words}: {plural(days, 'day')}, <b className="whitespace-nowrap">{everyDay}</b>
+              {workingDays !== everyDay && (
+                <span className="text-soft">
+                  , or on working days <span className="whitespace-nowrap">{workingDays}</span>
+                </span>
+              )}
             </p>
           );
         })}
     </div>
   );
-}
-
-/** The last of so many working days, beginning today or with the next one. */
-function lastWorkingDay(today: Date, days: number): Date {
-  const yesterday = addDays(today, -1);
-  return addBusinessDays(yesterday, days);
 }
 
 /** What is planned and not drawn yet, level by level, and when it will be done. */

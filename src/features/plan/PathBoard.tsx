@@ -19,35 +19,68 @@ import { Button } from '@/ui/Button';
 
 const linePoints = (path: readonly PathPoint[]) => path.map(({ x, y }) => `${x},${y}`).join(' ');
 
-/** A card of a plan: the drawing's number with its role's mark, `unit` the height of its type in picture pixels. */
-function PathCard({ marker, unit, now, strong }: { marker: Marker; unit: number; now: boolean; strong: boolean }) {
+/** The card of now on its way: the drawing's number with its role's mark, `unit` the height of its type in picture pixels. */
+function NowCard({ marker, unit }: { marker: Marker; unit: number }) {
   const { drawing, point } = marker;
-  const height = unit * (now ? 2.2 : 1.6);
-  const width = Math.max(height, unit * (0.9 + drawing.number.length * (now ? 0.85 : 0.65)));
-  const look = now ? 'fill-lime-wash stroke-moss' : drawing.picture ? 'fill-paper stroke-edge' : 'fill-paper stroke-edge';
+  const height = unit * 2.1;
+  const width = Math.max(height, unit * (0.9 + drawing.number.length * 0.85));
   return (
-    <g transform={`translate(${point.x} ${point.y})`} opacity={strong ? 1 : 0.55}>
+    <g transform={`translate(${point.x} ${point.y})`}>
       <rect
         x={-width / 2}
         y={-height / 2}
         width={width}
         height={height}
-        rx={drawing.role === 'key' ? height / 2 : unit * 0.3}
-        className={look}
-        strokeWidth={unit * (now ? 0.16 : 0.1)}
-        strokeDasharray={drawing.picture || now ? undefined : `${unit * 0.3} ${unit * 0.2}`}
+        rx={drawing.role === 'key' ? height / 2 : unit * 0.35}
+        className="fill-lime-wash stroke-moss"
+        strokeWidth={unit * 0.16}
       />
       <text
         textAnchor="middle"
         dominantBaseline="central"
         className="fill-ink font-bold font-head"
-        fontSize={unit * (now ? 1.3 : 0.9)}
+        fontSize={unit * 1.25}
         textDecoration={drawing.role === 'breakdown' ? 'underline' : undefined}
       >
         {drawing.number}
       </text>
     </g>
   );
+}
+
+/** Drawings on a way: a dot each, keys a ring, with their numbers beside them where there is room. */
+function WayMarks({ markers, unit }: { markers: readonly Marker[]; unit: number }) {
+  let last: Marker['point'] | null = null;
+  return markers.map(({ drawing, point }, index) => {
+    const isEnd = index === 0 || index === markers.length - 1;
+    const end = markers.at(-1)?.point;
+    const clear = (other: Marker['point'] | null | undefined) => !other || Math.hypot(point.x - other.x, point.y - other.y) > unit * 1.1;
+    const numbered = isEnd || (clear(last) && clear(end));
+    if (numbered) last = point;
+    return (
+      <g key={drawing.id} transform={`translate(${point.x} ${point.y})`}>
+        <circle
+          r={unit * (drawing.role === 'inbetween' ? 0.28 : 0.42)}
+          className={drawing.role === 'key' ? 'fill-paper stroke-ink' : 'fill-ink'}
+          strokeWidth={unit * 0.14}
+        />
+        {numbered && (
+          <text
+            x={unit * 0.8}
+            dominantBaseline="central"
+            className="fill-ink font-semibold font-mono"
+            fontSize={unit * 0.85}
+            stroke="var(--color-paper)"
+            strokeWidth={unit * 0.25}
+            paintOrder="stroke"
+            textDecoration={drawing.role === 'breakdown' ? 'underline' : undefined}
+          >
+            {drawing.number}
+          </text>
+        )}
+      </g>
+    );
+  });
 }
 
 /** The ways of one level, with the card of now on its way. */
@@ -57,21 +90,19 @@ function LevelPaths({ level, frame, unit, strong }: { level: Level; frame: numbe
   return (
     <>
       {charts.map((chart) => (
-        <g key={chart.id}>
+        <g key={chart.id} opacity={strong ? 1 : 0.45}>
           <polyline
             points={linePoints(chart.path)}
             fill="none"
             className={strong ? 'stroke-moss' : 'stroke-edge'}
-            strokeWidth={unit * 0.14}
+            strokeWidth={unit * 0.16}
             strokeLinecap="round"
             strokeDasharray={`0 ${unit * 0.42}`}
           />
-          {markersOf(level, chart).map((marker) => (
-            <PathCard key={`${chart.id} ${marker.drawing.id}`} marker={marker} unit={unit} now={false} strong={strong} />
-          ))}
+          <WayMarks markers={markersOf(level, chart)} unit={unit} />
         </g>
       ))}
-      {now && <PathCard marker={now} unit={unit} now strong />}
+      {now && <NowCard marker={now} unit={strong ? unit : unit * 0.8} />}
     </>
   );
 }
@@ -91,45 +122,52 @@ function keepPath(drawn: readonly PathPoint[]): void {
   usePlanStore.setState({ drawingPath: false });
 }
 
-function PathWords({ shot, frame }: { shot: Shot; frame: number }) {
+/** What the path board shows in words, and the way to draw one. */
+export function PathWords({ shot }: { shot: Shot }) {
   const project = useProject();
+  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
   const drawing = usePlanStore((state) => state.drawingPath);
   const levelId = useViewStore((state) => state.levelId);
   const level = levelInView(shot, levelId);
-  const now = level && chartNow();
-  const marker = level && markerAt(level, frame);
-  const run = level && runAt(level.exposures, frame);
-  const hasPath = (now?.chart.path.length ?? 0) > 1;
   if (!level) return null;
+  const now = chartNow();
+  const marker = markerAt(level, frame);
+  const run = runAt(level.exposures, frame);
+  const hasPath = (now?.chart.path.length ?? 0) > 1;
+  const placed = marker && placeWords(level, marker.chart, marker.drawing.id);
+  const shown =
+    marker && run && `${level.name} ${marker.drawing.number}, ${framesInWords(run.startFrame, run.endFrame - 1, project.startFrame)}`;
+  const between = now && `${now.pair.from.drawing.number} → ${now.pair.to.drawing.number} of ${level.name}`;
+  const words = !now
+    ? `Call two drawings of ${level.name} keys (K) to draw the way between them`
+    : drawing
+      ? `Draw the way ${between} on the board`
+      : shown
+        ? `${shown}${placed ? `, ${placed}` : ''}`
+        : `No way drawn yet for ${between}`;
   return (
-    <div className="absolute inset-x-2 top-2 flex items-start gap-2">
-      <p className="rounded bg-paper/85 px-1.5 text-soft text-xs" data-testid="path-words">
-        {drawing && now
-          ? `Draw the way from ${now.pair.from.drawing.number} to ${now.pair.to.drawing.number} on the board`
-          : marker && run
-            ? `${level.name} ${marker.drawing.number}, ${framesInWords(run.startFrame, run.endFrame - 1, project.startFrame)}${((words) => (words ? `, ${words}` : ''))(placeWords(level, marker.chart, marker.drawing.id))}`
-            : now
-              ? `No way drawn yet between ${now.pair.from.drawing.number} and ${now.pair.to.drawing.number} of ${level.name}`
-              : `Call two drawings of ${level.name} keys (K) to draw the way between them`}
+    <>
+      <p className="min-w-0 truncate text-soft text-xs" data-testid="path-words" title={words}>
+        {words}
       </p>
       {now && (
-        <span className="ml-auto flex gap-1">
-          {hasPath && !drawing && (
-            <Button tight onClick={() => keepPath([])}>
-              Take the way away
-            </Button>
-          )}
+        <span className="flex shrink-0 gap-1">
           <Button
             tight
             kind={drawing ? 'dark' : 'plain'}
             aria-pressed={drawing}
             onClick={() => usePlanStore.setState({ drawingPath: !drawing })}
           >
-            {drawing ? 'Leave it' : hasPath ? 'Draw the way anew' : 'Draw the way'}
+            {drawing ? 'Leave it' : hasPath ? 'Draw anew' : 'Draw the way'}
           </Button>
+          {hasPath && drawing && (
+            <Button tight onClick={() => keepPath([])}>
+              Take it away
+            </Button>
+          )}
         </span>
       )}
-    </div>
+    </>
   );
 }
 
@@ -142,7 +180,7 @@ export function PathBoard({ shot }: { shot: Shot }) {
   const [drawn, setDrawn] = useState<readonly PathPoint[]>([]);
   const svg = useRef<SVGSVGElement>(null);
   const active = levelInView(shot, levelId);
-  const unit = size.height / 26;
+  const unit = size.height / 24;
 
   const pointOf = (event: PointerEvent<SVGSVGElement>): PathPoint => {
     const box = event.currentTarget.getBoundingClientRect();
@@ -187,7 +225,6 @@ export function PathBoard({ shot }: { shot: Shot }) {
           <polyline points={linePoints(drawn)} fill="none" className="stroke-ink" strokeWidth={unit * 0.12} strokeLinecap="round" />
         )}
       </svg>
-      <PathWords shot={shot} frame={frame} />
     </div>
   );
 }

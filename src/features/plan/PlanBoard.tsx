@@ -2,7 +2,7 @@
 import type { Shot } from '@/core/sheet/document';
 import { Player } from '@/features/clock/Player';
 import { CardsBoard } from '@/features/plan/CardsBoard';
-import { PathBoard } from '@/features/plan/PathBoard';
+import { PathBoard, PathWords } from '@/features/plan/PathBoard';
 import { type BOARDS, usePlanStore } from '@/features/plan/planStore';
 import { ShownCards } from '@/features/plan/ShownCards';
 import { useProject } from '@/features/project/hooks';
@@ -14,18 +14,23 @@ type Board = (typeof BOARDS)[number];
 const WORDS: readonly { value: Board; label: string; title: string }[] = [
   { value: 'picture', label: 'Picture', title: 'What is drawn so far, as it will leave' },
   { value: 'cards', label: 'Cards', title: 'A card a level with its drawing’s number' },
-  { value: 'path', label: 'Cards on the path', title: 'Cards moving along a way you draw, by the timing chart' },
+  { value: 'path', label: 'On the path', title: 'Cards moving along a way you draw, by the timing chart' },
 ];
+
+const SHOWS: Record<Exclude<Board, 'path'>, string> = {
+  picture: 'What is drawn so far, as it will leave',
+  cards: 'A card a level, at the true rate',
+};
 
 /** The plan as it moves at the true rate, before anything is drawn. */
 export function PlanBoard({ shot }: { shot: Shot }) {
   const { size } = useProject();
   const board = usePlanStore((state) => state.board);
   return (
-    <section aria-label="Plan board" className="flex min-h-0 flex-[7] flex-col">
-      <header className="flex items-center gap-3 px-3.5 py-1.5">
-        <h2 className="font-bold font-head text-base">Plan board</h2>
-        <span className="ml-auto">
+    <section aria-label="Plan board" className="flex min-h-0 flex-1 flex-col">
+      <header className="flex items-center gap-2 px-3 py-1.5">
+        {board === 'path' ? <PathWords shot={shot} /> : <p className="truncate text-soft text-xs">{SHOWS[board]}</p>}
+        <span className="ml-auto shrink-0">
           <Choice
             label="What the plan board shows"
             value={board}

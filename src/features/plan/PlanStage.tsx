@@ -41,7 +41,7 @@ export function PlanStage() {
         <Tabs.Root
           value={shot ? tab : 'shots'}
           onValueChange={(value) => usePlanStore.setState({ tab: value as Tab })}
-          className="flex min-h-[248px] flex-[5] flex-col border-line border-t"
+          className="flex h-[308px] shrink-0 flex-col border-line border-t"
         >
           <Tabs.List aria-label="Beneath the plan board" className="flex gap-4 border-line border-b px-3.5">
             {(Object.keys(TAB_WORDS) as Tab[]).map((value) => (

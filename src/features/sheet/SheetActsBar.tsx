@@ -1,8 +1,6 @@
 'use client';
 import { ActMenu } from '@/features/acts/ActMenu';
-import { keyText } from '@/features/acts/act';
 import { copyActs } from '@/features/acts/copyActs';
-import { actCalled } from '@/features/acts/everyAct';
 import { frameActs } from '@/features/acts/frameActs';
 import { patternActs } from '@/features/acts/patternActs';
 import { sheetActs } from '@/features/acts/sheetActs';
@@ -11,20 +9,13 @@ import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 
-const SHOWN = [
-  ['new-drawing', 'New'],
-  ['new-key', 'New key'],
-  ['blank', 'Blank'],
-  ['remove-exposure', 'Remove'],
-] as const;
-
 const LENGTHS = ['', 'Ones', 'Twos', 'Threes'];
 
 /** The acts on exposures that are needed most, with the mouse, and all others behind a word; all of them are keys too. */
 export function SheetActsBar() {
   const following = useViewStore((state) => state.following);
   return (
-    <div className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5 border-line border-b px-3 py-2">
+    <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-line border-b px-3 py-1.5">
       <span className="flex gap-1" role="toolbar" aria-label="Length of the chosen exposures">
         {([1, 2, 3] as const).map((frames) => (
           <Button key={frames} onClick={() => setChosenLength(frames)} title={`${LENGTHS[frames]}, drawings kept (${frames})`} tight>
@@ -37,20 +28,10 @@ export function SheetActsBar() {
         value={following}
         options={[
           { value: 'push', label: 'rest moves', title: 'What follows moves by the difference (M)' },
-          { value: 'overwrite', label: 'rest stays', title: 'What follows keeps its frames and is covered (M)' },
+          { value: 'overwrite', label: 'stays', title: 'What follows keeps its frames and is covered (M)' },
         ]}
         onChange={(value) => useViewStore.setState({ following: value })}
       />
-      <span className="flex gap-1">
-        {SHOWN.map(([id, label]) => {
-          const act = actCalled(id);
-          return (
-            <Button key={id} onClick={act.run} title={`${label} (${act.keys.map(keyText).join(', ')})`} tight>
-              {label}
-            </Button>
-          );
-        })}
-      </span>
       <span className="ml-auto flex gap-1">
         <ActMenu label="Drawing" acts={sheetActs} />
         <ActMenu label="Timing" acts={timingActs} />
