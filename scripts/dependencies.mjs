@@ -39,4 +39,5 @@ export const BROWSER_PROGRAMS = [
   { command: 'chromium', package: 'chromium' },
   { command: 'ffmpeg', package: 'ffmpeg' },
   { command: 'ffprobe', package: 'ffmpeg' },
+  { command: 'pdftotext', package: 'poppler-utils' },
 ];

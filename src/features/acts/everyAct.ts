@@ -4,6 +4,7 @@ import { clockActs } from '@/features/acts/clockActs';
 import { copyActs } from '@/features/acts/copyActs';
 import { drawActs } from '@/features/acts/drawActs';
 import { frameActs } from '@/features/acts/frameActs';
+import { levelActs } from '@/features/acts/levelActs';
 import { patternActs } from '@/features/acts/patternActs';
 import { sheetActs } from '@/features/acts/sheetActs';
 import { shotActs } from '@/features/acts/shotActs';
@@ -20,6 +21,7 @@ export const everyAct: readonly Act[] = [
   ...chartActs,
   ...frameActs,
   ...copyActs,
+  ...levelActs,
   ...shotActs,
   ...drawActs,
 ];

@@ -1,6 +1,6 @@
 'use client';
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
+import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { applyStep } from '@/core/edit/table';
@@ -11,6 +11,7 @@ import { insertShot, moveShotTo, reelWords, shotActs } from '@/features/acts/sho
 import { ShotRow } from '@/features/plan/ShotRow';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
+import { useSortableSensors } from '@/ui/sortable';
 
 const HEADS = ['', '', 'Code', 'Name', 'Starts on', 'Frames', 'Seconds', 'Drawn', 'Note'];
 
@@ -21,10 +22,7 @@ export function ShotList() {
   const [said, setSaid] = useState<string | null>(null);
   const total = framesOfReel(project);
   const counts = lengthCounts(Math.max(1, total), project.rate);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSortableSensors();
   const placeOf = (id: unknown) => project.shots.findIndex((shot) => shot.id === id);
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {

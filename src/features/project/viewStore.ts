@@ -27,6 +27,10 @@ type ViewState = {
   readonly loop: FrameRange | null;
   readonly playing: boolean;
   readonly following: Following;
+  /** How wide the sheet's columns are, in px; null when they share the room there is. */
+  readonly columnWidthPx: number | null;
+  /** Whether the sheet shows beside in-betweens where they lie on their charts. */
+  readonly showsPlaces: boolean;
   readonly onion: OnionSkin;
   readonly brush: Brush;
 };
@@ -39,6 +43,8 @@ const START: ViewState = {
   loop: null,
   playing: false,
   following: 'push',
+  columnWidthPx: null,
+  showsPlaces: false,
   onion: { on: true, before: 2, after: 1, beforePercent: 60, afterPercent: 45 },
   brush: { tool: 'brush', colour: '#1d2a23', sizePx: 6, eraserPx: 24 },
 };

@@ -19,6 +19,8 @@ type Props = {
   readonly width: string;
   readonly selected: boolean;
   readonly shotFrames: number;
+  /** Where the drawing lies on its timing chart, when that is shown. */
+  readonly place: string | undefined;
 };
 
 function spoken({ level, run, firstNumber, framesPerSecond }: Props, drawing: Drawing | undefined): string {
@@ -41,7 +43,7 @@ export function DrawingNumber({ drawing }: { drawing: Drawing }) {
 
 /** One exposure on the sheet: as tall as it is long, a leaning tick for each frame, the number at its head. */
 export const ExposureCell = memo(function ExposureCell(props: Props) {
-  const { id, level, run, column, shownFrom, framesPerSecond, left, width, selected, shotFrames } = props;
+  const { id, level, run, column, shownFrom, framesPerSecond, left, width, selected, shotFrames, place } = props;
   const drawing = drawingById(level, run.drawing);
   const frames = run.endFrame - run.startFrame;
   const hold = frames > framesPerSecond / 3;
@@ -49,7 +51,7 @@ export const ExposureCell = memo(function ExposureCell(props: Props) {
     ? 'border-transparent'
     : drawing.picture === null
       ? 'border-dashed border-edge bg-transparent text-soft'
-      : `border-line ${hold ? 'bg-hold' : 'bg-sunk'}`;
+      : `border-line ${hold ? 'border-r-[3px] border-r-edge/60 bg-hold' : 'bg-sunk'}`;
   return (
     <div
       id={id}
@@ -65,6 +67,7 @@ export const ExposureCell = memo(function ExposureCell(props: Props) {
       {drawing && (
         <span className="absolute left-[13px] flex" style={{ top: (shownFrom - run.startFrame) * ROW_PX - 0.5 }}>
           <DrawingNumber drawing={drawing} />
+          {place && <span className="numbers pl-0.5 text-2xs text-soft leading-[15px]">{place}</span>}
         </span>
       )}
     </div>

@@ -2,11 +2,12 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef } from 'react';
 import { sheetColumns } from '@/core/sheet/columns';
-import type { Level, Shot } from '@/core/sheet/document';
+import type { Level, NoteKind, SheetNote, Shot } from '@/core/sheet/document';
 import { levelTiming } from '@/core/sheet/reading';
 import { nominalRate } from '@/core/time/rate';
 import { levelInView, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
+import { ColumnEdge } from '@/features/sheet/ColumnEdge';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
 import { DragHint } from '@/features/sheet/SheetMarks';
 import { SheetNow } from '@/features/sheet/SheetNow';
@@ -17,12 +18,31 @@ const NOTES_PX = 56;
 const NARROWEST_COLUMN_PX = 50;
 const WIDEST_COLUMN_PX = 72;
 
+const NOTE_MARK: Record<NoteKind, (words: string) => string> = {
+  note: (words) => words,
+  word: (words) => `“${words}”`,
+  accent: (words) => `› ${words}`,
+};
+
+/** What is written beside each frame: notes plain, spoken words in quotes, accents after an arrow. */
+function notesByFrame(notes: readonly SheetNote[]): ReadonlyMap<number, string> {
+  const byFrame = new Map<number, string>();
+  for (const note of notes) {
+    const before = byFrame.get(note.frame);
+    const words = NOTE_MARK[note.kind](note.words);
+    byFrame.set(note.frame, before === undefined ? words : `${before} ${words}`);
+  }
+  return byFrame;
+}
+
 /** The exposure sheet: time running down, a row a frame, a column a level; only the rows in sight are made. */
 export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number, string> }) {
   const project = useProject();
   const scroller = useRef<HTMLDivElement>(null);
   const chosenLevelId = useViewStore((state) => state.levelId);
   const selection = useViewStore((state) => state.selection);
+  const columnWidthPx = useViewStore((state) => state.columnWidthPx);
+  const showsPlaces = useViewStore((state) => state.showsPlaces);
   const columns = useMemo(() => sheetColumns(shot), [shot]);
   const level = levelInView(shot, chosenLevelId);
   const perSecond = nominalRate(project.rate);
@@ -34,11 +54,14 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     useFlushSync: false,
   });
 
-  const columnWidth = `clamp(${NARROWEST_COLUMN_PX}px, calc((100% - ${RULER_PX + NOTES_PX}px) / ${Math.max(columns.length, 1)}), ${WIDEST_COLUMN_PX}px)`;
+  const columnWidth =
+    columnWidthPx !== null
+      ? `${columnWidthPx}px`
+      : `clamp(${NARROWEST_COLUMN_PX}px, calc((100% - ${RULER_PX + NOTES_PX}px) / ${Math.max(columns.length, 1)}), ${WIDEST_COLUMN_PX}px)`;
   const left = (column: number) => columnLeft(column, columnWidth);
   const levelAtX = (x: number): Level | undefined => {
     const share = ((scroller.current?.clientWidth ?? 0) - RULER_PX - NOTES_PX) / Math.max(columns.length, 1);
-    const width = Math.max(NARROWEST_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share));
+    const width = columnWidthPx ?? Math.max(NARROWEST_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share));
     return x < RULER_PX ? undefined : columns[Math.floor((x - RULER_PX) / width)];
   };
   const pointer = useSheetPointer(shot, columns, levelAtX, project.startFrame);
@@ -47,8 +70,8 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
   const fromFrame = rows[0]?.index ?? 0;
   const toFrame = (rows.at(-1)?.index ?? 0) + 1;
   const visible = useMemo(() => cellsByRow(columns, shot.frames, fromFrame, toFrame), [columns, shot.frames, fromFrame, toFrame]);
-  const notes = useMemo(() => new Map(shot.notes.map((note) => [note.frame, note.words])), [shot.notes]);
-  const minWidth = RULER_PX + NOTES_PX + columns.length * NARROWEST_COLUMN_PX;
+  const notes = useMemo(() => notesByFrame(shot.notes), [shot.notes]);
+  const minWidth = RULER_PX + NOTES_PX + columns.length * (columnWidthPx ?? NARROWEST_COLUMN_PX);
 
   return (
     <section aria-label="Sheet" className="panel flex flex-col overflow-hidden">
@@ -72,7 +95,13 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
             frame
           </span>
           {columns.map((column, index) => (
-            <span key={column.id} role="columnheader" aria-colindex={index + 2} className="min-w-0 shrink-0" style={{ width: columnWidth }}>
+            <span
+              key={column.id}
+              role="columnheader"
+              aria-colindex={index + 2}
+              className="relative min-w-0 shrink-0"
+              style={{ width: columnWidth }}
+            >
               <button
                 type="button"
                 tabIndex={-1}
@@ -87,6 +116,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
                 </span>
                 <span className="block truncate text-2xs text-soft">{column.kind === 'guide' ? 'guide' : levelTiming(column)}</span>
               </button>
+              <ColumnEdge />
             </span>
           ))}
           <span role="columnheader" aria-colindex={columns.length + 2} className="pl-1 font-bold text-xs">
@@ -111,6 +141,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
               columnWidth={columnWidth}
               cells={visible[row.index - fromFrame] ?? NO_CELLS}
               selection={selection}
+              showsPlaces={showsPlaces}
               note={notes.get(row.index)}
               mark={marks?.get(row.index)}
             />

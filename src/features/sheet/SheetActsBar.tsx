@@ -6,6 +6,7 @@ import { patternActs } from '@/features/acts/patternActs';
 import { sheetActs } from '@/features/acts/sheetActs';
 import { setChosenLength, timingActs } from '@/features/acts/timingActs';
 import { useViewStore } from '@/features/project/viewStore';
+import { sheetFileActs } from '@/features/sheet/sheetFileActs';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 
@@ -38,6 +39,7 @@ export function SheetActsBar() {
         <ActMenu label="Pattern" acts={patternActs} />
         <ActMenu label="Frames" acts={frameActs} />
         <ActMenu label="Block" acts={copyActs} />
+        <ActMenu label="File" acts={sheetFileActs} />
       </span>
     </div>
   );

@@ -1,5 +1,6 @@
 'use client';
 import { memo } from 'react';
+import { placesOnCharts } from '@/core/chart/places';
 import type { Block } from '@/core/sheet/block';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import type { Level } from '@/core/sheet/document';
@@ -47,6 +48,7 @@ type Props = {
   readonly columnWidth: string;
   readonly cells: readonly Cell[];
   readonly selection: Block | null;
+  readonly showsPlaces: boolean;
   readonly note: string | undefined;
   readonly mark: string | undefined;
 };
@@ -75,6 +77,7 @@ function sameRow(before: Props, after: Props): boolean {
     before.columnWidth === after.columnWidth &&
     before.note === after.note &&
     before.mark === after.mark &&
+    before.showsPlaces === after.showsPlaces &&
     sameCells(before.cells, after.cells) &&
     (before.selection === after.selection ||
       after.cells.every(({ column, run }) => {
@@ -86,7 +89,7 @@ function sameRow(before: Props, after: Props): boolean {
 
 /** One frame's row: its number, the cells that begin in it, and what is written beside it. */
 export const SheetRow = memo(function SheetRow(props: Props) {
-  const { index, firstNumber, framesPerSecond, shotFrames, columns, columnWidth, cells, selection, note, mark } = props;
+  const { index, firstNumber, framesPerSecond, shotFrames, columns, columnWidth, cells, selection, showsPlaces, note, mark } = props;
   const number = index + firstNumber;
   const line =
     index % framesPerSecond === 0
@@ -123,6 +126,7 @@ export const SheetRow = memo(function SheetRow(props: Props) {
             width={`calc(${columnWidth} - 4px)`}
             selected={isSelected(selection, level, run)}
             shotFrames={shotFrames}
+            place={showsPlaces && run.drawing !== null ? placesOnCharts(level).get(run.drawing) : undefined}
           />
         );
       })}

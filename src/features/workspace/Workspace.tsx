@@ -16,6 +16,8 @@ import { Path, STAGE_NAMES, STAGES, type Stage } from '@/features/path/Path';
 import { useProjectStore } from '@/features/project/projectStore';
 import { closeSession, openSession } from '@/features/project/session';
 import { resetView, useViewStore } from '@/features/project/viewStore';
+import { PrintDialog } from '@/features/sheet/PrintDialog';
+import { sheetFileActs } from '@/features/sheet/sheetFileActs';
 import { KeptWords } from '@/features/workspace/KeptWords';
 import { ShotMenu } from '@/features/workspace/ShotMenu';
 import { Button } from '@/ui/Button';
@@ -52,6 +54,7 @@ function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] 
     () => [
       ...everyAct,
       ...formatActs,
+      ...sheetFileActs,
       ...STAGES.map(
         (stage, index): Act => ({
           id: `stage-${stage}`,
@@ -108,6 +111,7 @@ export function Workspace({ projectId, children }: { projectId: string; children
       <AskDialog />
       <RateDialog />
       <FormatDialog />
+      <PrintDialog />
     </div>
   );
 }

@@ -1,0 +1,102 @@
+import { toast } from 'sonner';
+import { takeTable } from '@/core/edit/tableActs';
+import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
+import { ask } from '@/features/acts/ask';
+import { actingNow } from '@/features/project/acting';
+import { inView } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+
+const LARGEST_CSV_BYTES = 64 * 1024 * 1024;
+
+/** Gives a file to the person under a name. */
+function saveText(text: string, fileName: string, type: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = fileName;
+  link.click();
+  // The browser reads the file once the press is over.
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+}
+
+/** Saves the open shot's sheet as CSV. */
+export function saveSheetCsv(): void {
+  const view = inView();
+  if (view)
+    saveText(
+      writeSheetCsv(view.shot, view.project.startFrame),
+      `${view.project.title} ${view.shot.code} sheet.csv`,
+      'text/csv;charset=utf-8',
+    );
+}
+
+/** Asks how a CSV sheet is to be taken, with what it will do; nothing is changed by a file that makes no sense. */
+function askToTake(text: string, fileName: string): void {
+  const view = inView();
+  if (!view) return;
+  const table = readSheetCsv(text, view.project.startFrame);
+  if (!table.ok) {
+    toast.error(`${fileName}: ${table.reason} Nothing was changed.`, { duration: 12_000 });
+    return;
+  }
+  ask({
+    title: `Take ${fileName}`,
+    about: `For the sheet of shot ${view.shot.code}. Columns find their levels by name; levels without a column stay as they are.`,
+    confirm: 'Take it',
+    fields: [
+      {
+        id: 'missing',
+        label: 'Drawings a level doesn’t have',
+        start: 'refuse',
+        options: [
+          { value: 'refuse', label: 'take nothing' },
+          { value: 'plan', label: 'plan them' },
+        ],
+      },
+      {
+        id: 'unknown',
+        label: 'Columns without a level',
+        start: 'refuse',
+        options: [
+          { value: 'refuse', label: 'take nothing' },
+          { value: 'add', label: 'add levels' },
+        ],
+      },
+      {
+        id: 'length',
+        label: 'The shot’s length',
+        start: 'follows',
+        options: [
+          { value: 'follows', label: 'as the file' },
+          { value: 'stays', label: 'stays' },
+        ],
+      },
+    ],
+    read: ({ missing, unknown, length }) =>
+      takeTable(actingNow(view), table.value, {
+        missingDrawings: missing === 'plan' ? 'plan' : 'refuse',
+        unknownColumns: unknown === 'add' ? 'add' : 'refuse',
+        length: length === 'stays' ? 'stays' : 'follows',
+      }),
+    done: () => useViewStore.setState({ selection: null }),
+  });
+}
+
+/** Lets a CSV file be chosen and asks how to take it. */
+export function chooseSheetCsv(): void {
+  const input = document.createElement('input');
+  input.type = 'file';
+  input.accept = '.csv,.tsv,.txt,text/csv';
+  input.addEventListener('change', () => {
+    const file = input.files?.[0];
+    if (!file) return;
+    if (file.size > LARGEST_CSV_BYTES) {
+      toast.error(`${file.name} has ${Math.ceil(file.size / 1024 / 1024)} MiB; a sheet of 64 MiB is the most that is taken.`);
+      return;
+    }
+    file.text().then(
+      (text) => askToTake(text, file.name),
+      () => toast.error(`${file.name} can’t be read.`),
+    );
+  });
+  input.click();
+}
