@@ -91,3 +91,36 @@ export async function makeProject(url: string, film: Film, exposing: Exposing): 
   }
   return id;
 }
+
+/** Makes a project of one long shot over HTTP: levels of planned drawings, twelve a level, round and round on twos; its id. */
+export async function makeLargeShot(url: string, { levels, frames }: { levels: number; frames: number }): Promise<string> {
+  const film = { title: 'Large', rate: { num: 24, den: 1 }, size: { width: 1280, height: 720 }, frames };
+  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, startFrame: 1 }), 'application/json');
+  const opened = (await (await fetch(`${url}/api/projects/${id}`)).json()) as { project: Project };
+  const shotId = opened.project.shots[0]?.id ?? '';
+  for (let place = 0; place < levels; place++) {
+    const drawings = Array.from(
+      { length: 12 },
+      (_, index): Drawing => ({
+        id: `${place}-${index}`,
+        number: String(index + 1),
+        role: index % 6 === 0 ? 'key' : 'inbetween',
+        picture: null,
+      }),
+    );
+    const exposures = Array.from(
+      { length: frames / 2 },
+      (_, index): Exposure => ({ drawing: `${place}-${(index + place) % 12}`, frames: 2 }),
+    );
+    const step: Step = {
+      type: 'addLevel',
+      shotId,
+      index: place + 1,
+      level: { ...newLevel(`level${place}`, `Level ${place + 2}`), drawings, exposures },
+    };
+    const form = new FormData();
+    form.set('sending', JSON.stringify({ baseRevision: place, batchId: crypto.randomUUID(), steps: [step] }));
+    await post(`${url}/api/projects/${id}/steps`, form);
+  }
+  return id;
+}

@@ -25,10 +25,19 @@ const setCharts = ({ shot }: Acting, level: Level, charts: readonly TimingChart[
 export function chartFor(level: Level, pair: KeyPair, newId: () => string): { readonly chart: TimingChart; readonly isKept: boolean } {
   const kept = chartOfPair(level, pair);
   if (kept) return { chart: kept, isKept: true };
+  const offered = knownOffers.get(pair) ?? offer(pair, newId);
+  knownOffers.set(pair, offered);
+  return { chart: offered, isKept: false };
+}
+
+/** Charts offered for pairs that have none: asked again, the same pair is offered the same. */
+const knownOffers = new WeakMap<KeyPair, TimingChart>();
+
+function offer(pair: KeyPair, newId: () => string): TimingChart {
   const between = [...new Set(pair.between.map(({ drawing }) => drawing.id))].slice(0, MOST_INBETWEENS);
   const count = between.length > 0 ? between.length : Math.min(MOST_INBETWEENS, inbetweensThatFit(spanOf(pair), 2));
   const even = reshaped(emptyChart(newId(), pair.from.drawing.id, pair.to.drawing.id), 'even', count);
-  return { isKept: false, chart: { ...even, ticks: even.ticks.map((tick, index) => ({ ...tick, drawing: between[index] ?? null })) } };
+  return { ...even, ticks: even.ticks.map((tick, index) => ({ ...tick, drawing: between[index] ?? null })) };
 }
 
 /** Takes a changed chart, or a new one: where drawings lie changes, when they show does not. */

@@ -12,33 +12,56 @@ export type KeyPair = { readonly from: Shown; readonly to: Shown; readonly betwe
 /** From the first frame of the first key to the first of the second: what the first key and its in-betweens have. */
 export const spanOf = (pair: KeyPair): number => pair.to.run.startFrame - pair.from.run.startFrame;
 
-function shownRuns(level: Level): readonly Shown[] {
-  return placedRuns(level.exposures).flatMap((run) => {
-    const drawing = drawingById(level, run.drawing);
-    return drawing ? [{ drawing, run }] : [];
-  });
-}
+/** A level's exposures with their drawings, those of them that are keys or breakdowns, and the pairs asked for by the first of them. */
+type ShownRuns = { readonly shown: readonly Shown[]; readonly poses: readonly Shown[]; readonly pairs: Map<number, KeyPair> };
 
-const isPose = ({ drawing }: Shown) => drawing.role !== 'inbetween';
+/** Levels never change, and what moves with the frame of now asks for them at every step. */
+const known = new WeakMap<Level, ShownRuns>();
+
+function shownRuns(level: Level): ShownRuns {
+  let found = known.get(level);
+  if (!found) {
+    const shown = placedRuns(level.exposures).flatMap((run) => {
+      const drawing = drawingById(level, run.drawing);
+      return drawing ? [{ drawing, run }] : [];
+    });
+    found = { shown, poses: shown.filter(({ drawing }) => drawing.role !== 'inbetween'), pairs: new Map() };
+    known.set(level, found);
+  }
+  return found;
+}
 
 /**
  * The pair of keys a frame lies between: the last key or breakdown that has begun by then and the next
- * one after it; from the last key on, the pair it closes. Null when there are not two.
+ * one after it; from the last key on, the pair it closes. The same pair is the same value. Null when there are not two.
  */
 export function pairAt(level: Level, frame: number): KeyPair | null {
-  const shown = shownRuns(level);
-  const poses = shown.filter(isPose);
-  const begun = poses.findLastIndex(({ run }) => run.startFrame <= frame);
-  const first = Math.min(Math.max(begun, 0), poses.length - 2);
+  const { shown, poses, pairs } = shownRuns(level);
+  const first = Math.min(Math.max(lastBegun(poses, frame), 0), poses.length - 2);
   const [from, to] = [poses[first], poses[first + 1]];
   if (!from || !to || from.drawing === to.drawing) return null;
-  const between = shown.filter(({ run }) => run.startFrame > from.run.startFrame && run.startFrame < to.run.startFrame);
-  return { from, to, between };
+  const known = pairs.get(first);
+  if (known) return known;
+  const pair = { from, to, between: shown.slice(lastBegun(shown, from.run.startFrame) + 1, lastBegun(shown, to.run.startFrame)) };
+  pairs.set(first, pair);
+  return pair;
+}
+
+/** The index of the last one that has begun by a frame, found by halving; −1 when none has. */
+function lastBegun(shown: readonly Shown[], frame: number): number {
+  let low = 0;
+  let high = shown.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((shown[middle] as Shown).run.startFrame <= frame) low = middle + 1;
+    else high = middle;
+  }
+  return low - 1;
 }
 
 /** The pair a chart lies between where its drawings are exposed: the first time the second follows the first. */
 export function pairOfChart(level: Level, chart: TimingChart): KeyPair | null {
-  const shown = shownRuns(level);
+  const { shown } = shownRuns(level);
   for (const [index, to] of shown.entries()) {
     if (to.drawing.id !== chart.toDrawing) continue;
     const start = shown.findLastIndex(({ drawing }, place) => place < index && drawing.id === chart.fromDrawing);

@@ -25,7 +25,11 @@ describe('the work', () => {
 
   it('that is left stands in the order it shows', () => {
     const sock = levelOf('Sock', '3*2 1*2 2*2', { pictures: '-a-', extra: ['9'] });
-    expect(leftToDraw(sock).map((drawing) => drawing.number)).toEqual(['3', '2', '9']);
+    expect(leftToDraw(sock).map(({ drawing, firstFrame }) => [drawing.number, firstFrame])).toEqual([
+      ['3', 0],
+      ['2', 4],
+      ['9', null],
+    ]);
   });
 
   it.each([

@@ -17,12 +17,24 @@ export function workByRole(shots: readonly Shot[]): Readonly<Record<DrawingRole,
   return { key: of('key'), breakdown: of('breakdown'), inbetween: of('inbetween') };
 }
 
+/** A drawing that is still to be drawn, with the frame (from 0) on which it first shows; null when it is exposed nowhere. */
+export type LeftDrawing = { readonly drawing: Drawing; readonly firstFrame: number | null };
+
+const knownLeft = new WeakMap<Level, readonly LeftDrawing[]>();
+
 /** The drawings of a level that are planned and not drawn yet, in the order they first show, never exposed ones last. */
-export function leftToDraw(level: Level): readonly Drawing[] {
-  const place = new Map<string | null, number>();
-  for (const run of level.exposures) if (!place.has(run.drawing)) place.set(run.drawing, place.size);
-  const at = (drawing: Drawing) => place.get(drawing.id) ?? Number.MAX_SAFE_INTEGER;
-  return level.drawings.filter((drawing) => drawing.picture === null).toSorted((a, b) => at(a) - at(b));
+export function leftToDraw(level: Level): readonly LeftDrawing[] {
+  let left = knownLeft.get(level);
+  if (!left) {
+    const firstFrames = new Map<string | null, number>();
+    for (const run of placedRuns(level.exposures)) if (!firstFrames.has(run.drawing)) firstFrames.set(run.drawing, run.startFrame);
+    left = level.drawings
+      .filter((drawing) => drawing.picture === null)
+      .map((drawing): LeftDrawing => ({ drawing, firstFrame: firstFrames.get(drawing.id) ?? null }))
+      .toSorted((a, b) => (a.firstFrame ?? Number.MAX_SAFE_INTEGER) - (b.firstFrame ?? Number.MAX_SAFE_INTEGER));
+    knownLeft.set(level, left);
+  }
+  return left;
 }
 
 /** One second of a film: how many times a drawing changes in it, and how many drawings show in it for the first time. */

@@ -147,12 +147,13 @@ export function planRateChange(project: Project, change: RateChange): RatePlan {
 export function changesOfLength(
   plan: RatePlan,
 ): readonly { readonly oldFrames: number; readonly newFrames: number; readonly times: number }[] {
-  const counts = new Map<string, { oldFrames: number; newFrames: number; times: number }>();
-  for (const row of plan.shots.flatMap((shot) => shot.levels.flatMap((level) => level.table))) {
-    const key = `${row.oldFrames} ${row.newFrames}`;
-    const entry = counts.get(key) ?? { oldFrames: row.oldFrames, newFrames: row.newFrames, times: 0 };
-    entry.times++;
-    counts.set(key, entry);
+  const counts = new Map<number, { oldFrames: number; newFrames: number; times: number }>();
+  const rows = plan.shots.flatMap((shot) => shot.levels.map((level) => level.table)).flat();
+  for (const { oldFrames, newFrames } of rows) {
+    const key = oldFrames * LONGEST_SHOT_FRAMES + newFrames;
+    const entry = counts.get(key);
+    if (entry) entry.times++;
+    else counts.set(key, { oldFrames, newFrames, times: 1 });
   }
   return [...counts.values()].toSorted((a, b) => a.oldFrames - b.oldFrames || a.newFrames - b.newFrames);
 }

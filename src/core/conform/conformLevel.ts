@@ -32,6 +32,18 @@ export type ConformedLevel = {
  * begin a frame later until there is room again.
  */
 export function conformLevel(level: Level, from: Rate, to: Rate, vanishing: Vanishing, reelStart = 0): ConformedLevel {
+  const key = `${from.num}/${from.den} ${to.num}/${to.den} ${vanishing} ${reelStart}`;
+  const last = known.get(level);
+  if (last?.key === key) return last.conformed;
+  const conformed = workOut(level, from, to, vanishing, reelStart);
+  known.set(level, { key, conformed });
+  return conformed;
+}
+
+/** What was worked out last for a level: while one level is changed, the others of a long film are as they were. */
+const known = new WeakMap<Level, { key: string; conformed: ConformedLevel }>();
+
+function workOut(level: Level, from: Rate, to: Rate, vanishing: Vanishing, reelStart: number): ConformedLevel {
   const shotStart = conformedFrame(reelStart, from, to);
   const boundary = (frame: number) => conformedFrame(reelStart + frame, from, to) - shotStart;
   const runs: Exposure[] = [];

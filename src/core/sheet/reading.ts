@@ -60,8 +60,19 @@ export function timingWord(frames: number, framesPerSecond: number): string {
 /** A role in plain words. */
 export const roleWord: Record<DrawingRole, string> = { key: 'key', breakdown: 'breakdown', inbetween: 'in-between' };
 
+/** Levels never change, and a sheet's heads are made anew with every step. */
+const knownTiming = new WeakMap<Level, string>();
+
 /** How a level is mostly timed, for its head: `on 2s`, `still`, `cycle 6`, `mixed`. */
 export function levelTiming(level: Level): string {
+  const known = knownTiming.get(level);
+  if (known !== undefined) return known;
+  const timing = timingOf(level);
+  knownTiming.set(level, timing);
+  return timing;
+}
+
+function timingOf(level: Level): string {
   if (level.kind === 'still') return 'still';
   const runs = level.exposures.filter((run) => run.drawing !== null);
   if (runs.length === 0) return level.kind === 'guide' ? 'guide' : 'empty';

@@ -66,11 +66,15 @@ function sumOfFrames(runs: readonly Exposure[], from = 0, to = runs.length): num
 /** Runs already placed, for the same reason. */
 const placed = new WeakMap<readonly Exposure[], readonly PlacedRun[]>();
 
+/** Runs that were asked for a frame before: what is asked again is worth placing. */
+const askedBefore = new WeakSet<readonly Exposure[]>();
+
 /** The run that covers `frame` (from 0), or undefined past the last one. */
 export function runAt(runs: readonly Exposure[], frame: number): PlacedRun | undefined {
   if (frame < 0) return undefined;
-  const known = placed.get(runs);
+  const known = placed.get(runs) ?? (askedBefore.has(runs) ? placedRuns(runs) : undefined);
   if (known) return known[indexOfFrame(known, frame)];
+  askedBefore.add(runs);
   let startFrame = 0;
   for (let index = 0; index < runs.length; index++) {
     const run = runs[index] as Exposure;

@@ -94,11 +94,14 @@ const IDLE_BEFORE_READING_MILLISECONDS = 400;
 
 /** Makes what playing from a frame would show ready, calmly, once nothing has happened for a moment; stopped by what is returned. */
 export function readAheadCalmly(project: Project, shot: Shot, range: PlayRange, startFrame: number): () => void {
-  const layersOf = (tick: number) => leavingLayers(shot, frameOfTick(tick, range, startFrame));
-  const ahead = new ReadAhead(project.size, layersOf, range.toFrame - range.fromFrame + 1);
-  const timer = setTimeout(() => ahead.from(0, 'idle'), IDLE_BEFORE_READING_MILLISECONDS);
+  let ahead: ReadAhead | null = null;
+  const timer = setTimeout(() => {
+    const layersOf = (tick: number) => leavingLayers(shot, frameOfTick(tick, range, startFrame));
+    ahead = new ReadAhead(project.size, layersOf, range.toFrame - range.fromFrame + 1);
+    ahead.from(0, 'idle');
+  }, IDLE_BEFORE_READING_MILLISECONDS);
   return () => {
     clearTimeout(timer);
-    ahead.stop();
+    ahead?.stop();
   };
 }

@@ -1,3 +1,5 @@
+'use client';
+import { useMemo } from 'react';
 import { changesOfLength, type RatePlan } from '@/core/conform/conform';
 import { stepEvenly } from '@/core/conform/evenStepping';
 import { plural } from '@/core/time/counts';
@@ -7,7 +9,7 @@ import { secondsText } from '@/core/time/seconds';
 /** A rate change before and after, in the figures that matter. */
 export function BeforeAfter({ plan }: { plan: RatePlan }) {
   const { from, to, oldFrames, newFrames } = plan;
-  const lengths = changesOfLength(plan);
+  const lengths = useMemo(() => changesOfLength(plan), [plan]);
   const rows: (readonly [string, string, string])[] = [
     ['frames', String(oldFrames), String(newFrames)],
     ['length', `${secondsText(oldFrames, from)} s`, `${secondsText(newFrames, to)} s`],

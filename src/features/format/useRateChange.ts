@@ -6,6 +6,7 @@ import type { Outcome } from '@/core/outcome';
 import { refused } from '@/core/outcome';
 import { parseRate } from '@/core/time/rate';
 import { useProject, useShot } from '@/features/project/hooks';
+import { useCalm } from '@/features/project/useCalm';
 
 export const WAYS: readonly { value: RateWay; label: string; title: string }[] = [
   { value: 'keepTime', label: 'keep time', title: 'Every drawing starts when it started, to the nearest frame' },
@@ -17,8 +18,8 @@ export type ScopeKind = 'project' | 'shot';
 
 /** A rate change being thought about, worked out whenever something in it changes. */
 export function useRateChange() {
-  const project = useProject();
-  const shot = useShot();
+  const project = useCalm(useProject());
+  const shot = useCalm(useShot());
   const [rateText, setRateText] = useState(project.rate.num === 25 && project.rate.den === 1 ? '24' : '25');
   const [way, setWay] = useState<RateWay>('keepTime');
   const [scopeKind, setScopeKind] = useState<ScopeKind>('project');

@@ -9,6 +9,7 @@ import { digestOfBytes } from '@/core/raster/digest';
 import { framesOfReel } from '@/core/reel/reel';
 import type { Project } from '@/core/sheet/document';
 import { useProjectStore } from '@/features/project/projectStore';
+import { useCalm } from '@/features/project/useCalm';
 
 /** The last handover of the whole reel; null when there was none. */
 function lastWhole(receipts: readonly Receipt[]): Receipt | null {
@@ -40,7 +41,8 @@ function usePlanDigest(project: Project, withBackground: boolean | null): string
 }
 
 /** Everything Check finds in a project, the state of the path's links, and the last whole handover. */
-export function useFindings(project: Project) {
+export function useFindings(projectNow: Project) {
+  const project = useCalm(projectNow);
   const receipts = useProjectStore((state) => state.receipts);
   const last = useMemo(() => lastWhole(receipts), [receipts]);
   const planDigestNow = usePlanDigest(project, last?.withBackground ?? null);

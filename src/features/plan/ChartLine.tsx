@@ -4,7 +4,6 @@ import { withoutTick, withTickAt } from '@/core/chart/chartEdit';
 import type { KeyPair, Shown } from '@/core/chart/pair';
 import { type Drawing, drawingById, type Level } from '@/core/sheet/document';
 import { fractionText, fractionValue, HAND_PARTS } from '@/core/sheet/fraction';
-import { exposuresOf } from '@/core/sheet/reading';
 import type { ChartTick, TimingChart } from '@/core/sheet/timingChart';
 import { goToFrame } from '@/features/project/navigation';
 import { DrawingNumber } from '@/features/sheet/ExposureCell';
@@ -41,10 +40,8 @@ function Key({ shown, at, firstNumber }: { shown: Shown; at: 'left-0' | 'left-fu
 }
 
 /** The frames a tick's drawing shows between the keys; empty when it has none or shows elsewhere only. */
-function framesOf(level: Level, pair: KeyPair, drawing: Drawing | undefined, firstNumber: number): string {
-  const run =
-    drawing &&
-    exposuresOf(level, drawing.id).find((each) => each.startFrame > pair.from.run.startFrame && each.startFrame < pair.to.run.startFrame);
+function framesOf(pair: KeyPair, drawing: Drawing | undefined, firstNumber: number): string {
+  const run = pair.between.find((shown) => shown.drawing === drawing)?.run;
   return run ? range(run.startFrame + firstNumber, run.endFrame - 1 + firstNumber) : '';
 }
 
@@ -97,7 +94,7 @@ export function ChartLine({ level, pair, chart: kept, firstNumber, tick: chosen,
         {chart.ticks.map((tick, index) => {
           const drawing = drawingById(level, tick.drawing);
           const value = fractionValue(tick.place);
-          const frames = framesOf(level, pair, drawing, firstNumber);
+          const frames = framesOf(pair, drawing, firstNumber);
           return (
             <button
               // biome-ignore lint/suspicious/noArrayIndexKey: a tick is its place in the chart

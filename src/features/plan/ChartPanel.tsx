@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { chartFor, keepChart } from '@/core/chart/chartActs';
 import { reshaped, withoutTick, withTickAdded } from '@/core/chart/chartEdit';
 import { chartTrouble } from '@/core/chart/fit';
@@ -109,8 +109,10 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
   );
 }
 
+type PairChartProps = { level: Level; pair: KeyPair; chart: TimingChart; isKept: boolean };
+
 /** The chart of one pair of keys; what is chosen on it starts anew with another pair. */
-function PairChart({ level, pair, chart, isKept }: { level: Level; pair: KeyPair; chart: TimingChart; isKept: boolean }) {
+const PairChart = memo(function PairChart({ level, pair, chart, isKept }: PairChartProps) {
   const project = useProject();
   const [tick, setTick] = useState<number | null>(null);
   const [first, second] = [pair.from.drawing.number, pair.to.drawing.number];
@@ -145,7 +147,7 @@ function PairChart({ level, pair, chart, isKept }: { level: Level; pair: KeyPair
       <Controls level={level} pair={pair} chart={chart} tick={tick} setTick={setTick} />
     </div>
   );
-}
+});
 
 /** The timing chart between the two keys around the frame of now. */
 export function ChartPanel({ shot }: { shot: Shot }) {

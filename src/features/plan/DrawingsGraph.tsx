@@ -6,6 +6,7 @@ import { reelOf, reelShotAt } from '@/core/reel/reel';
 import { nominalRate } from '@/core/time/rate';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToFrame, goToShot } from '@/features/project/navigation';
+import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
 
@@ -15,8 +16,8 @@ const TICK = { fontSize: 11, fill: 'var(--color-soft)' };
 
 /** How many drawings change and how many are new in each second, of the shot or the film; a press on a second goes there. */
 export function DrawingsGraph() {
-  const project = useProject();
-  const shot = useShot();
+  const project = useCalm(useProject());
+  const shot = useCalm(useShot());
   const frame = useViewStore((state) => state.frame);
   const [scope, setScope] = useState<Scope>('film');
   const perSecond = nominalRate(project.rate);

@@ -3,11 +3,11 @@ import { addBusinessDays, addDays, format } from 'date-fns';
 import { useEffect, useState } from 'react';
 import { daysOfWork, leftToDraw } from '@/core/chart/workload';
 import type { Level, Project, Shot } from '@/core/sheet/document';
-import { exposuresOf } from '@/core/sheet/reading';
 import { workOfProject, workOfShot } from '@/core/sheet/work';
 import { plural } from '@/core/time/counts';
 import { useProject } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
+import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 
 const MOST_SHOWN = 24;
@@ -19,25 +19,22 @@ function LevelLeft({ level }: { level: Level }) {
     <li className="flex items-baseline justify-between gap-3">
       <span className="shrink-0 font-semibold">{level.name}</span>
       <span className="numbers text-right text-xs">
-        {left.slice(0, MOST_SHOWN).map((drawing, index) => {
-          const first = exposuresOf(level, drawing.id)[0];
-          return (
-            <span key={drawing.id}>
-              {index > 0 && ', '}
-              <button
-                type="button"
-                className="underline decoration-line underline-offset-2 hover:decoration-ink"
-                title={first ? `Go to ${drawing.number}` : `${drawing.number} is exposed nowhere`}
-                onClick={() => {
-                  useViewStore.setState({ levelId: level.id });
-                  if (first) goToFrame(first.startFrame);
-                }}
-              >
-                {drawing.number}
-              </button>
-            </span>
-          );
-        })}
+        {left.slice(0, MOST_SHOWN).map(({ drawing, firstFrame }, index) => (
+          <span key={drawing.id}>
+            {index > 0 && ', '}
+            <button
+              type="button"
+              className="underline decoration-line underline-offset-2 hover:decoration-ink"
+              title={firstFrame !== null ? `Go to ${drawing.number}` : `${drawing.number} is exposed nowhere`}
+              onClick={() => {
+                useViewStore.setState({ levelId: level.id });
+                if (firstFrame !== null) goToFrame(firstFrame);
+              }}
+            >
+              {drawing.number}
+            </button>
+          </span>
+        ))}
         {left.length > MOST_SHOWN && `, ${left.length - MOST_SHOWN} more`}
       </span>
     </li>
@@ -97,8 +94,9 @@ function Target({ project, shot }: { project: Project; shot: Shot }) {
 }
 
 /** What is planned and not drawn yet, level by level, and when it will be done. */
-export function LeftToDraw({ shot }: { shot: Shot }) {
-  const project = useProject();
+export function LeftToDraw({ shot: shotNow }: { shot: Shot }) {
+  const project = useCalm(useProject());
+  const shot = useCalm(shotNow);
   const levels = shot.levels.filter((level) => level.kind !== 'guide').toReversed();
   return (
     <section aria-label="Left to draw" className="space-y-1.5 border-line border-t p-3.5">

@@ -13,6 +13,7 @@ import { useShot } from '@/features/project/hooks';
 import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
 import { SheetActsBar } from '@/features/sheet/SheetActsBar';
+import { AfterPaint } from '@/ui/AfterPaint';
 
 type Tab = (typeof TABS)[number];
 type Side = (typeof SIDES)[number];
@@ -75,11 +76,11 @@ export function PlanStage() {
         </Tabs.List>
         <Tabs.Content value="work" className="min-h-0 flex-1 overflow-y-auto">
           {shot && (
-            <>
+            <AfterPaint>
               <WorkPanel shot={shot} />
               <LeftToDraw shot={shot} />
               <RatePanel />
-            </>
+            </AfterPaint>
           )}
         </Tabs.Content>
         <Tabs.Content value="shot" className="min-h-0 flex-1 overflow-y-auto">

@@ -8,6 +8,7 @@ import { timingShare, workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
 import { actingNow, take } from '@/features/project/acting';
 import { inView, useProject } from '@/features/project/hooks';
+import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
 
@@ -53,9 +54,10 @@ function Share({ shots }: { shots: readonly Shot[] }) {
 }
 
 /** What a slower step would save in the block that is chosen, else in the whole shot; the first three, each made with a press. */
-function Savings({ shot }: { shot: Shot }) {
+function Savings({ shot: shotNow }: { shot: Shot }) {
   const project = useProject();
-  const selection = useViewStore((state) => state.selection);
+  const shot = useCalm(shotNow);
+  const selection = useCalm(useViewStore((state) => state.selection));
   const savings = useMemo(() => {
     const levels = selection ? shot.levels.filter((level) => selection.levelIds.includes(level.id)) : shot.levels;
     return levels

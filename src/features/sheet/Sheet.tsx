@@ -1,6 +1,6 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef } from 'react';
+import { type RefObject, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { sheetColumns } from '@/core/sheet/columns';
 import type { Level, NoteKind, SheetNote, Shot } from '@/core/sheet/document';
 import { levelTiming } from '@/core/sheet/reading';
@@ -17,6 +17,8 @@ import { useSheetPointer } from '@/features/sheet/useSheetPointer';
 const NOTES_PX = 56;
 const NARROWEST_COLUMN_PX = 50;
 const WIDEST_COLUMN_PX = 72;
+const FIRST_WIDTH_PX = 300;
+const SCROLL_STEP_PX = 24;
 
 const NOTE_MARK: Record<NoteKind, (words: string) => string> = {
   note: (words) => words,
@@ -33,6 +35,28 @@ function notesByFrame(notes: readonly SheetNote[]): ReadonlyMap<number, string> 
     byFrame.set(note.frame, before === undefined ? words : `${before} ${words}`);
   }
   return byFrame;
+}
+
+/** How wide the sheet's window is and how far it is scrolled sideways, in steps, so that scrolling down paints nothing anew. */
+function useColumnRoom(scroller: RefObject<HTMLDivElement | null>): { widthPx: number; scrolledPx: number } {
+  const [room, setRoom] = useState({ widthPx: FIRST_WIDTH_PX, scrolledPx: 0 });
+  useLayoutEffect(() => {
+    const element = scroller.current;
+    if (!element) return;
+    const measure = () => {
+      const next = { widthPx: element.clientWidth, scrolledPx: Math.floor(element.scrollLeft / SCROLL_STEP_PX) * SCROLL_STEP_PX };
+      setRoom((before) => (before.widthPx === next.widthPx && before.scrolledPx === next.scrolledPx ? before : next));
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    element.addEventListener('scroll', measure, { passive: true });
+    return () => {
+      observer.disconnect();
+      element.removeEventListener('scroll', measure);
+    };
+  }, [scroller]);
+  return room;
 }
 
 /** The exposure sheet: time running down, a row a frame, a column a level; only the rows in sight are made. */
@@ -54,24 +78,25 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     useFlushSync: false,
   });
 
-  const columnWidth =
-    columnWidthPx !== null
-      ? `${columnWidthPx}px`
-      : `clamp(${NARROWEST_COLUMN_PX}px, calc((100% - ${RULER_PX + NOTES_PX}px) / ${Math.max(columns.length, 1)}), ${WIDEST_COLUMN_PX}px)`;
+  const { widthPx: roomPx, scrolledPx } = useColumnRoom(scroller);
+  const share = (roomPx - RULER_PX - NOTES_PX) / Math.max(columns.length, 1);
+  const widthPx = columnWidthPx ?? Math.max(NARROWEST_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share));
+  const columnWidth = `${widthPx}px`;
   const left = (column: number) => columnLeft(column, columnWidth);
-  const levelAtX = (x: number): Level | undefined => {
-    const share = ((scroller.current?.clientWidth ?? 0) - RULER_PX - NOTES_PX) / Math.max(columns.length, 1);
-    const width = columnWidthPx ?? Math.max(NARROWEST_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share));
-    return x < RULER_PX ? undefined : columns[Math.floor((x - RULER_PX) / width)];
-  };
+  const levelAtX = (x: number): Level | undefined => (x < RULER_PX ? undefined : columns[Math.floor((x - RULER_PX) / widthPx)]);
+  const fromColumn = Math.max(0, Math.floor((scrolledPx - RULER_PX) / widthPx) - 1);
+  const toColumn = Math.min(columns.length, Math.ceil((scrolledPx + roomPx - RULER_PX) / widthPx) + 1);
   const pointer = useSheetPointer(shot, columns, levelAtX, project.startFrame);
 
   const rows = virtualizer.getVirtualItems();
   const fromFrame = rows[0]?.index ?? 0;
   const toFrame = (rows.at(-1)?.index ?? 0) + 1;
-  const visible = useMemo(() => cellsByRow(columns, shot.frames, fromFrame, toFrame), [columns, shot.frames, fromFrame, toFrame]);
+  const visible = useMemo(
+    () => cellsByRow(columns, shot.frames, fromFrame, toFrame, fromColumn, toColumn),
+    [columns, shot.frames, fromFrame, toFrame, fromColumn, toColumn],
+  );
   const notes = useMemo(() => notesByFrame(shot.notes), [shot.notes]);
-  const minWidth = RULER_PX + NOTES_PX + columns.length * (columnWidthPx ?? NARROWEST_COLUMN_PX);
+  const minWidth = RULER_PX + NOTES_PX + columns.length * widthPx;
 
   return (
     <section aria-label="Sheet" className="panel flex flex-col overflow-hidden">
@@ -83,7 +108,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
         aria-colcount={columns.length + 2}
         aria-multiselectable="true"
         tabIndex={0}
-        className="relative min-h-0 flex-1 overflow-auto outline-offset-[-2px]"
+        className="relative min-h-0 flex-1 overflow-auto bg-paper outline-offset-[-2px] will-change-scroll"
       >
         <div
           role="row"
@@ -123,7 +148,11 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
             Notes
           </span>
         </div>
-        <div className="relative touch-pan-y select-none" style={{ height: virtualizer.getTotalSize(), minWidth }} {...pointer.handlers}>
+        <div
+          className="relative touch-pan-y select-none contain-strict"
+          style={{ height: virtualizer.getTotalSize(), minWidth }}
+          {...pointer.handlers}
+        >
           <SheetNow
             scroller={scroller}
             shot={shot}

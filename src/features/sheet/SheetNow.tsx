@@ -50,7 +50,7 @@ export function SheetNow({ scroller, shot, level, left }: Props) {
   return (
     <>
       <div
-        className="pointer-events-none absolute inset-x-0 top-0 z-10 border-moss border-y bg-lime/35 mix-blend-multiply"
+        className="pointer-events-none absolute inset-x-0 top-0 z-10 border-moss border-y bg-lime/30 will-change-transform"
         style={{ transform: `translateY(${frame * ROW_PX}px)`, height: ROW_PX }}
       />
       {level && left !== null && !playing && <OnionBracket level={level} frame={frame} left={left} />}

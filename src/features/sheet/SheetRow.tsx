@@ -17,15 +17,18 @@ type Cell = { readonly column: number; readonly run: PlacedRun };
 
 export const NO_CELLS: readonly Cell[] = [];
 
-/** The cells of the rows from `fromFrame` (inclusive) to `toFrame` (exclusive), a list for each row. */
+/** The cells of the rows from `fromFrame` (inclusive) to `toFrame` (exclusive) in columns likewise, a list for each row. */
 export function cellsByRow(
   columns: readonly Level[],
   shotFrames: number,
   fromFrame: number,
   toFrame: number,
+  fromColumn = 0,
+  toColumn = columns.length,
 ): readonly (readonly Cell[])[] {
   const rows: Cell[][] = Array.from({ length: toFrame - fromFrame }, () => []);
-  columns.forEach((level, column) => {
+  columns.slice(fromColumn, toColumn).forEach((level, index) => {
+    const column = fromColumn + index;
     for (const run of runsTouching(columnRuns(level, shotFrames), fromFrame, toFrame))
       rows[Math.max(run.startFrame, fromFrame) - fromFrame]?.push({ column, run });
   });

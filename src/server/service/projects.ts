@@ -4,7 +4,9 @@ import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receip
 import { layersAt } from '@/core/handover/framePlan';
 import { newLevel, type Project } from '@/core/sheet/document';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
+import { documentAt } from '@/server/service/documents';
 import { getDatabase } from '@/server/store/database';
+import { revisionOf } from '@/server/store/journal';
 import { loadDocument } from '@/server/store/loadDocument';
 import { loadPictures } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
@@ -67,12 +69,13 @@ export async function createProject(wanted: NewProject): Promise<{ id: string }>
 /** A project with its revision and receipts. */
 export async function openProject(projectId: string): Promise<Answer<Opened>> {
   const database = await getDatabase();
-  const document = await loadDocument(database, projectId);
-  if (!document) return noSuchProject(projectId);
+  const revision = await revisionOf(database, projectId);
+  if (revision === null) return noSuchProject(projectId);
+  const project = await documentAt(database, projectId, revision);
   const rows = await loadReceipts(database, projectId);
   const keptAt = (await keptAtOf(database, projectId)) ?? new Date(0);
   const receipts = rows.map((row) => receiptSchema.parse({ ...(row.body as object), id: row.id, madeAt: row.madeAt.toISOString() }));
-  return answered({ ...document, keptAt: keptAt.toISOString(), receipts });
+  return answered({ project, revision, keptAt: keptAt.toISOString(), receipts });
 }
 
 /** Keeps a receipt with its project. */

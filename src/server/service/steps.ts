@@ -7,31 +7,12 @@ import type { Digest, Project, Size } from '@/core/sheet/document';
 import { sameSize, sizeText } from '@/core/sheet/size';
 import { plural } from '@/core/time/counts';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
+import { documentAt, remember } from '@/server/service/documents';
 import { readSentPictures, type SentPicture } from '@/server/service/sentPictures';
 import { type DatabaseOrTransaction, getDatabase } from '@/server/store/database';
 import { appendSteps, lockRevision, revisionOfBatch, stepsSince } from '@/server/store/journal';
-import { loadDocument } from '@/server/store/loadDocument';
 import { insertPicture, sizesOfPictures } from '@/server/store/pictures';
 import { saveDocument } from '@/server/store/saveDocument';
-
-/** Documents as of their revision, so that a step need not read its whole project again. */
-const lastDocuments = new Map<string, { project: Project; revision: number }>();
-const MOST_REMEMBERED = 8;
-
-function remember(projectId: string, document: { project: Project; revision: number }): void {
-  lastDocuments.delete(projectId);
-  lastDocuments.set(projectId, document);
-  const oldest = lastDocuments.keys().next().value;
-  if (lastDocuments.size > MOST_REMEMBERED && oldest !== undefined) lastDocuments.delete(oldest);
-}
-
-async function documentAt(tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<Project> {
-  const known = lastDocuments.get(projectId);
-  if (known?.revision === revision) return known.project;
-  const loaded = await loadDocument(tx, projectId);
-  if (!loaded) throw new Error(`Project ${projectId} vanished while it was locked.`);
-  return loaded.project;
-}
 
 /** A step of a sending with the document it leaves. */
 type Made = { readonly step: Step; readonly after: Project };

@@ -9,6 +9,12 @@ export async function lockRevision(tx: DatabaseOrTransaction, projectId: string)
   return row?.revision ?? null;
 }
 
+/** A project's revision; null when there is no such project. */
+export async function revisionOf(database: DatabaseOrTransaction, projectId: string): Promise<number | null> {
+  const [row] = await database.select({ revision: projects.revision }).from(projects).where(eq(projects.id, projectId));
+  return row?.revision ?? null;
+}
+
 /** The revision a sending made when it was accepted; null when it never was. */
 export async function revisionOfBatch(tx: DatabaseOrTransaction, projectId: string, batchId: string): Promise<number | null> {
   const [row] = await tx
