@@ -129,6 +129,7 @@ test('two windows on one project never overwrite each other silently', async ({ 
   await openStage(page, app.url, projectId, 'plan');
   const other = await context.newPage();
   await openStage(other, app.url, projectId, 'plan');
+  for (const window of [page, other]) await window.getByRole('tab', { name: 'Shot and levels' }).click();
   await page.getByLabel(/^Length, as/).fill('36');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');

@@ -101,7 +101,7 @@ test('every act is in the finder, with its keys', async ({ page, app }) => {
   await openStage(page, app.url, 'washday', 'plan');
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('What do you want to do?').fill('twos');
-  const act = page.getByRole('option', { name: /Expose on twos/ });
+  const act = page.getByRole('option', { name: /Expose on twos, drawings kept/ });
   await expect(act).toContainText('2');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+k');

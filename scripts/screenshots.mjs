@@ -61,6 +61,13 @@ try {
     await open(stage);
     await take(stage);
   }
+  await open('plan');
+  await page.getByRole('radio', { name: 'Cards', exact: true }).click();
+  await page.getByRole('tab', { name: 'Shots' }).click();
+  await take('plan-shots');
+  await page.keyboard.press('Alt+r');
+  await page.getByRole('dialog').waitFor();
+  await take('rate');
   await open('hand-over');
   await page.getByRole('button', { name: /^Hand over \d/ }).click();
   await page.getByTestId('verdict').first().waitFor({ timeout: 120_000 });
