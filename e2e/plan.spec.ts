@@ -75,7 +75,7 @@ test('a 96-frame shot is planned from nothing by keyboard alone', async ({ page,
   // A chart as it is offered, then one slow at both ends.
   await page.keyboard.press('Home');
   await page.keyboard.press('t');
-  await expect(page.getByText('5 in-betweens on twos: 1a, 1b, 1c, 1d, 1e')).toBeVisible();
+  await expect(page.getByLabel('What it will do')).toContainText('5 in-betweens on twos: 1a, 1b, 1c, 1d, 1e');
   await page.keyboard.press('Enter');
   await goToFrame(page, 13);
   await page.keyboard.press('t');

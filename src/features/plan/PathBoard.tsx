@@ -192,7 +192,9 @@ export function PathBoard({ shot }: { shot: Shot }) {
     setDrawn([pointOf(event)]);
   };
   const go = (event: PointerEvent<SVGSVGElement>) => {
-    if (drawn.length > 0) setDrawn((before) => [...before, pointOf(event)]);
+    if (drawn.length === 0) return;
+    const point = pointOf(event);
+    setDrawn((before) => [...before, point]);
   };
   const end = () => {
     if (drawn.length > 1) keepPath(drawn);
