@@ -1,3 +1,4 @@
+import type { Acting } from '@/core/edit/act';
 import { cycleBlock, moveBlock, reverseBlock, staggerBlock, thereAndBackBlock } from '@/core/edit/blockActs';
 import { type Outcome, refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
@@ -21,6 +22,12 @@ function framesToFill(view: View, block: Block, howFar: string, amount: string):
   const rounds = /^\d{1,6}$/.test(amount.trim()) ? Number(amount) : 0;
   return rounds >= 1 ? { ok: true, value: framesOf(block) * rounds } : refused(`“${amount}” is no number of rounds: write 2, 3, 4 …`);
 }
+
+/** Filling to the end of the shot covers what stands there: pushed, all of it would lie past the end. */
+const actingFor = (view: View, howFar: string): Acting => ({
+  ...actingNow(view),
+  ...(howFar === 'end' ? { following: 'overwrite' as const } : {}),
+});
 
 const HOW_FAR = {
   id: 'howFar',
@@ -47,7 +54,7 @@ const askToCycle = () =>
       read: ({ howFar = 'end', amount = '', from = '1' }) => {
         const frames = framesToFill(view, block, howFar, amount);
         if (!frames.ok) return frames;
-        return cycleBlock(actingNow(view), block, frames.value, Number(from.trim() || Number.NaN));
+        return cycleBlock(actingFor(view, howFar), block, frames.value, Number(from.trim() || Number.NaN));
       },
     }),
   );
@@ -69,7 +76,7 @@ const askForThereAndBack = () =>
       read: ({ howFar = 'once', amount = '' }) => {
         if (howFar === 'once') return thereAndBackBlock(actingNow(view), block);
         const frames = framesToFill(view, block, howFar, amount);
-        return frames.ok ? thereAndBackBlock(actingNow(view), block, frames.value) : frames;
+        return frames.ok ? thereAndBackBlock(actingFor(view, howFar), block, frames.value) : frames;
       },
     }),
   );

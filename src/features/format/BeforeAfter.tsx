@@ -6,8 +6,8 @@ import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 
-/** A rate change before and after, in the figures that matter. */
-export function BeforeAfter({ plan }: { plan: RatePlan }) {
+/** A rate change before and after, in the figures that matter; of the lengths of exposures, so many. */
+export function BeforeAfter({ plan, lengthsShown = 7 }: { plan: RatePlan; lengthsShown?: number }) {
   const { from, to, oldFrames, newFrames } = plan;
   const lengths = useMemo(() => changesOfLength(plan), [plan]);
   const rows: (readonly [string, string, string])[] = [
@@ -17,7 +17,7 @@ export function BeforeAfter({ plan }: { plan: RatePlan }) {
       ? lengths.map(({ oldFrames: old, newFrames: now, times }) => [`${times} ×`, plural(old, 'frame'), plural(now, 'frame')] as const)
       : []),
   ];
-  const shown = rows.slice(0, 9);
+  const shown = rows.slice(0, 2 + lengthsShown);
   return (
     <table className="numbers w-full text-left text-xs" data-testid="before-after">
       <thead className="text-soft">
@@ -41,7 +41,7 @@ export function BeforeAfter({ plan }: { plan: RatePlan }) {
             <td className={before === after ? 'text-soft' : 'font-semibold'}>{after}</td>
           </tr>
         ))}
-        {rows.length > shown.length && (
+        {lengthsShown > 0 && rows.length > shown.length && (
           <tr>
             <td colSpan={3} className="text-soft">
               and {rows.length - shown.length} lengths more

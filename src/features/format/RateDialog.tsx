@@ -88,7 +88,7 @@ function RateChanging({ onClose }: { onClose: () => void }) {
       <RateForm change={change} />
       {plan.ok && (
         <>
-          <BeforeAfter plan={plan.value} />
+          <BeforeAfter plan={plan.value} lengthsShown={0} />
           <EveryExposure plan={plan.value} firstNumber={project.startFrame} />
           <SteppingWords plan={plan.value} />
         </>

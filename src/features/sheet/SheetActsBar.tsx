@@ -38,8 +38,7 @@ export function SheetActsBar() {
         <ActMenu label="Timing" acts={timingActs} />
         <ActMenu label="Pattern" acts={patternActs} />
         <ActMenu label="Frames" acts={frameActs} />
-        <ActMenu label="Block" acts={copyActs} />
-        <ActMenu label="File" acts={sheetFileActs} />
+        <ActMenu label="Sheet" acts={[...copyActs, ...sheetFileActs]} />
       </span>
     </div>
   );
