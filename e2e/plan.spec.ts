@@ -18,10 +18,6 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
   throw new Error(`Nothing named ${name} can be reached with Tab.`);
 }
 
-async function down(page: Page, times: number): Promise<void> {
-  for (let press = 0; press < times; press++) await page.keyboard.press('ArrowDown');
-}
-
 /** The whole column of a level, scrolled through: a sheet makes only the rows in sight. */
 async function wholeColumn(page: Page, level: string): Promise<string> {
   const found = new Map<number, string>();
