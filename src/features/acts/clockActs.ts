@@ -1,4 +1,5 @@
 import { stepByDrawing, stepByKey } from '@/core/sheet/reading';
+import { nominalRate } from '@/core/time/rate';
 import type { Act } from '@/features/acts/act';
 import { inView } from '@/features/project/hooks';
 import { extendSelection, goToFrame, goToLevel } from '@/features/project/navigation';
@@ -9,6 +10,11 @@ const group = 'Frames';
 function byFrame(step: number): void {
   const view = inView();
   if (view) goToFrame(view.frame + step);
+}
+
+function bySecond(direction: -1 | 1): void {
+  const view = inView();
+  if (view) goToFrame(view.frame + direction * nominalRate(view.project.rate));
 }
 
 function byDrawing(direction: -1 | 1): void {
@@ -47,6 +53,8 @@ export const clockActs: readonly Act[] = [
   { id: 'drawing-before', group, words: () => 'Drawing before', keys: ['Shift+ArrowUp'], run: () => byDrawing(-1) },
   { id: 'key-next', group, words: () => 'Next key', keys: ['Alt+ArrowDown'], run: () => byKey(1) },
   { id: 'key-before', group, words: () => 'Key before', keys: ['Alt+ArrowUp'], run: () => byKey(-1) },
+  { id: 'second-next', group, words: () => 'One second further', keys: ['PageDown'], run: () => bySecond(1) },
+  { id: 'second-before', group, words: () => 'One second back', keys: ['PageUp'], run: () => bySecond(-1) },
   { id: 'first-frame', group, words: () => 'First frame', keys: ['Home'], run: () => goToFrame(0) },
   { id: 'last-frame', group, words: () => 'Last frame', keys: ['End'], run: () => goToFrame(Number.MAX_SAFE_INTEGER) },
   { id: 'level-right', group, words: () => 'Level to the right', keys: ['ArrowRight'], run: () => goToLevel(1) },

@@ -80,8 +80,8 @@ const code = () => inView()?.shot.code ?? '';
 
 /** Acts on the order and the cutting of shots. */
 export const shotActs: readonly Act[] = [
-  { id: 'shot-next', group, words: () => 'Open the next shot', keys: ['PageDown'], run: openNeighbour(1) },
-  { id: 'shot-before', group, words: () => 'Open the shot before', keys: ['PageUp'], run: openNeighbour(-1) },
+  { id: 'shot-next', group, words: () => 'Open the next shot', keys: ['Alt+PageDown'], run: openNeighbour(1) },
+  { id: 'shot-before', group, words: () => 'Open the shot before', keys: ['Alt+PageUp'], run: openNeighbour(-1) },
   {
     id: 'shot-insert',
     group,

@@ -3,7 +3,7 @@ import type { Level, Shot } from '@/core/sheet/document';
 import { neighbourDrawing } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { useViewStore } from '@/features/project/viewStore';
-import { type Drag, readDrag } from '@/features/sheet/drag';
+import { type Drag, readBlockDrag, readDrag } from '@/features/sheet/drag';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
 
 /** How far the onion skin reaches on the level being drawn on: ochre behind, violet ahead. */
@@ -50,17 +50,19 @@ type HintProps = {
 /** While a drag lasts: what it will cover, and what it will do in frames. */
 export function DragHint({ drag, shot, columns, left, columnWidth, firstNumber }: HintProps) {
   const following = useViewStore((state) => state.following);
-  const column = columns.findIndex((level) => level.id === drag.levelId);
-  const level = columns[column];
+  const levelIds = drag.kind === 'block' ? drag.block.levelIds : [drag.levelId];
+  const places = levelIds.map((id) => columns.findIndex((level) => level.id === id)).filter((place) => place >= 0);
+  const level = columns[places[0] ?? -1];
   if (!level) return null;
-  const result = readDrag(drag, shot, level, following, firstNumber);
+  const result =
+    drag.kind === 'block' ? readBlockDrag(drag, shot, following, firstNumber) : readDrag(drag, shot, level, following, firstNumber);
   const top = result.fromFrame * ROW_PX;
   const height = (result.toFrame - result.fromFrame + 1) * ROW_PX;
   return (
     <>
       <div
         className="pointer-events-none absolute z-20 rounded-[7px] border-2 border-ink bg-lime/40"
-        style={{ top, height, left: left(column), width: `calc(${columnWidth} - 4px)` }}
+        style={{ top, height, left: left(Math.min(...places)), width: `calc(${columnWidth} * ${places.length} - 4px)` }}
       />
       <output
         className="numbers pointer-events-none absolute z-30 whitespace-nowrap rounded-md bg-ink px-2 py-1 text-2xs text-paper"

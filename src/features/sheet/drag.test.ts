@@ -4,10 +4,16 @@ import { mustBeDone } from '@/core/outcome';
 import type { Level } from '@/core/sheet/document';
 import { runAt } from '@/core/sheet/runs';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
-import { type Drag, readDrag } from '@/features/sheet/drag';
+import { type ExposureDrag, readBlockDrag, readDrag } from '@/features/sheet/drag';
 
 /** A drag of the exposure at `grabFrame` to `atFrame` on a sheet of 20 frames. */
-function dragged(notation: string, kind: Drag['kind'], grabFrame: number, atFrame: number, following: 'push' | 'overwrite' = 'push') {
+function dragged(
+  notation: string,
+  kind: ExposureDrag['kind'],
+  grabFrame: number,
+  atFrame: number,
+  following: 'push' | 'overwrite' = 'push',
+) {
   const level: Level = levelOf('Sock', notation);
   const shot = shotOf([level], 20);
   const run = runAt(level.exposures, grabFrame);
@@ -49,4 +55,23 @@ describe('a drag of a whole exposure', () => {
   });
 
   it('makes no step where nothing moves', () => expect(dragged('1*2', 'move', 0, 0)).toMatchObject({ step: null, words: '1 stays' }));
+});
+
+describe('a drag of a chosen block', () => {
+  const shot = shotOf([levelOf('Pegs', '5*2 6*2'), levelOf('Sock', '1*2 2*2 3*2')], 20);
+  const block = { levelIds: ['Sock', 'Pegs'], fromFrame: 0, toFrame: 1 };
+  const moved = (atFrame: number, following: 'push' | 'overwrite') => {
+    const result = readBlockDrag({ kind: 'block', block, grabFrame: 1, atFrame }, shot, following, 1);
+    const project = result.step ? mustBeDone(applyStep(projectOf(shot), result.step)) : projectOf(shot);
+    return [columnIn(project, 'Sock'), columnIn(project, 'Pegs'), result.words];
+  };
+
+  it.each([
+    [5, 'overwrite', ['.*2 2*2 1*2', '.*2 6*2 5*2', 'Move to frames 5–6, over what stands there']],
+    [3, 'push', ['2*2 1*2 3*2', '6*2 5*2', 'Move to frames 3–4, pushing what stands there down']],
+    [1, 'push', ['1*2 2*2 3*2', '5*2 6*2', 'The block stays']],
+  ] as const)('to %i, %s', (atFrame, following, after) => expect(moved(atFrame, following)).toEqual(after));
+
+  it('stays within the shot', () =>
+    expect(readBlockDrag({ kind: 'block', block, grabFrame: 0, atFrame: 400 }, shot, 'push', 1).fromFrame).toBe(19));
 });

@@ -1,17 +1,22 @@
 import { moveExposure } from '@/core/edit/acts';
+import { moveBlock } from '@/core/edit/blockActs';
 import type { Following, Step } from '@/core/edit/step';
+import type { Block } from '@/core/sheet/block';
 import type { Level, Shot } from '@/core/sheet/document';
 import { drawingById } from '@/core/sheet/document';
 import { type PlacedRun, runAt } from '@/core/sheet/runs';
 
-/** A drag on the sheet: an exposure taken by its end, or whole. */
-export type Drag = {
-  readonly kind: 'end' | 'move';
-  readonly levelId: string;
-  readonly run: PlacedRun;
-  readonly grabFrame: number;
-  readonly atFrame: number;
-};
+/** Where a drag took hold, and where it is now. */
+type Grip = { readonly grabFrame: number; readonly atFrame: number };
+
+/** A drag of one exposure, taken by its end or whole. */
+export type ExposureDrag = Grip & { readonly kind: 'end' | 'move'; readonly levelId: string; readonly run: PlacedRun };
+
+/** A drag of the block that is chosen. */
+export type BlockDrag = Grip & { readonly kind: 'block'; readonly block: Block };
+
+/** A drag on the sheet. */
+export type Drag = ExposureDrag | BlockDrag;
 
 /** What a drag would do if it ended now: the step, the words for it, and the frames it would cover (inclusive). */
 export type DragResult = { readonly step: Step | null; readonly words: string; readonly fromFrame: number; readonly toFrame: number };
@@ -21,7 +26,7 @@ const unused = () => {
 };
 
 /** Reads a drag as a step with its consequences in frames. `firstNumber` is what the first frame is called. */
-export function readDrag(drag: Drag, shot: Shot, level: Level, following: Following, firstNumber: number): DragResult {
+export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following: Following, firstNumber: number): DragResult {
   const { run } = drag;
   const frames = run.endFrame - run.startFrame;
   const number = drawingById(level, run.drawing)?.number ?? '';
@@ -53,6 +58,19 @@ export function readDrag(drag: Drag, shot: Shot, level: Level, following: Follow
   return {
     words: `${number}: from frame ${run.startFrame + firstNumber} to ${start + firstNumber}`,
     step: act.ok ? act.value.step : null,
+    fromFrame: start,
+    toFrame: start + frames - 1,
+  };
+}
+
+/** Reads a drag of a block: over what stands there, or pushing it, as new lengths do. */
+export function readBlockDrag({ block, grabFrame, atFrame }: BlockDrag, shot: Shot, following: Following, firstNumber: number): DragResult {
+  const frames = block.toFrame - block.fromFrame + 1;
+  const start = Math.max(0, Math.min(shot.frames - 1, block.fromFrame + atFrame - grabFrame));
+  const act = moveBlock({ shot, firstNumber, following, newId: unused }, block, start);
+  return {
+    words: start === block.fromFrame ? 'The block stays' : act.ok ? act.value.says : act.reason,
+    step: start !== block.fromFrame && act.ok ? act.value.step : null,
     fromFrame: start,
     toFrame: start + frames - 1,
   };

@@ -1,17 +1,35 @@
 'use client';
 import { type PointerEvent, useState } from 'react';
+import type { Block } from '@/core/sheet/block';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import type { Level, Shot } from '@/core/sheet/document';
+import type { PlacedRun } from '@/core/sheet/runs';
 import { extendSelection } from '@/features/project/navigation';
 import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
-import { type Drag, readDrag } from '@/features/sheet/drag';
+import { type Drag, readBlockDrag, readDrag } from '@/features/sheet/drag';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
 
 const END_PX = 6;
 const THRESHOLD_PX = 4;
 
-type Pressed = { readonly x: number; readonly y: number; readonly drag: Drag | null; readonly selecting: boolean };
+type Pressed = {
+  readonly x: number;
+  readonly y: number;
+  readonly drag: Drag | null;
+  readonly selecting: boolean;
+  /** What a press that was no drag comes to: the exposure that was pressed on is chosen. */
+  readonly otherwise?: () => void;
+};
+
+/** The block that is chosen when a frame of a level lies in it and it is more than one exposure. */
+function blockAt(level: Level, frame: number, run: PlacedRun | undefined): Block | null {
+  const { selection } = useViewStore.getState();
+  if (!selection?.levelIds.includes(level.id) || frame < selection.fromFrame || frame > selection.toFrame) return null;
+  const isOneExposure =
+    selection.levelIds.length === 1 && run !== undefined && run.startFrame <= selection.fromFrame && run.endFrame > selection.toFrame;
+  return isOneExposure ? null : selection;
+}
 
 /** Pointer work on the sheet's body: press to go and select, drag an end, drag an exposure elsewhere, drag over blanks or with Shift to select many. */
 export function useSheetPointer(shot: Shot, columns: readonly Level[], levelAtX: (x: number) => Level | undefined, firstNumber: number) {
@@ -42,14 +60,22 @@ export function useSheetPointer(shot: Shot, columns: readonly Level[], levelAtX:
     const run = runsTouching(columnRuns(level, shot.frames), frame, frame + 1)[0];
     const isDrawing = run !== undefined && run.drawing !== null;
     const byEnd = isDrawing && y > run.endFrame * ROW_PX - END_PX;
-    useViewStore.setState({
-      levelId: level.id,
-      frame,
-      selection:
-        run && isDrawing
-          ? { levelIds: [level.id], fromFrame: run.startFrame, toFrame: run.endFrame - 1 }
-          : { levelIds: [level.id], fromFrame: frame, toFrame: frame },
-    });
+    const choose = () =>
+      useViewStore.setState({
+        levelId: level.id,
+        frame,
+        selection:
+          run && isDrawing
+            ? { levelIds: [level.id], fromFrame: run.startFrame, toFrame: run.endFrame - 1 }
+            : { levelIds: [level.id], fromFrame: frame, toFrame: frame },
+      });
+    const block = byEnd ? null : blockAt(level, frame, run);
+    if (block) {
+      const drag: Drag = { kind: 'block', block, grabFrame: frame, atFrame: frame };
+      setPressed({ x: event.clientX, y: event.clientY, selecting: false, drag, otherwise: choose });
+      return;
+    }
+    choose();
     setPressed({
       x: event.clientX,
       y: event.clientY,
@@ -74,19 +100,31 @@ export function useSheetPointer(shot: Shot, columns: readonly Level[], levelAtX:
     setDrag({ ...pressed.drag, atFrame: Math.max(0, Math.floor(y / ROW_PX)) });
   };
 
+  /** Makes what a drag came to. */
+  const finish = (ended: Drag) => {
+    const { following } = useViewStore.getState();
+    const level = ended.kind === 'block' ? undefined : columns.find((candidate) => candidate.id === ended.levelId);
+    if (ended.kind !== 'block' && !level) return;
+    const result =
+      ended.kind === 'block'
+        ? readBlockDrag(ended, shot, following, firstNumber)
+        : readDrag(ended, shot, level as Level, following, firstNumber);
+    if (!result.step || !make(result.step)) return;
+    const levelIds = ended.kind === 'block' ? ended.block.levelIds : [ended.levelId];
+    useViewStore.setState({
+      frame: Math.min(result.fromFrame, shot.frames - 1),
+      selection: { levelIds, fromFrame: result.fromFrame, toFrame: result.toFrame },
+    });
+  };
+
   const release = (event: PointerEvent<HTMLElement>, accept: boolean) => {
+    const [ended, was] = [drag, pressed];
     setPressed(null);
     setDrag(null);
     if (event.currentTarget.hasPointerCapture(event.pointerId)) event.currentTarget.releasePointerCapture(event.pointerId);
-    const level = drag && columns.find((candidate) => candidate.id === drag.levelId);
-    if (!accept || !drag || !level) return;
-    const result = readDrag(drag, shot, level, useViewStore.getState().following, firstNumber);
-    if (result.step && make(result.step)) {
-      useViewStore.setState({
-        frame: Math.min(result.fromFrame, shot.frames - 1),
-        selection: { levelIds: [level.id], fromFrame: result.fromFrame, toFrame: result.toFrame },
-      });
-    }
+    if (!accept) return;
+    if (ended) finish(ended);
+    else was?.otherwise?.();
   };
 
   return {
