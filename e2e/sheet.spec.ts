@@ -80,10 +80,28 @@ test('an exposure’s end is dragged, pushing or covering, and an exposure is dr
   await drag(page, await cellPoint(page, 'Level 1', 2, 0.9), await cellPoint(page, 'Level 1', 5));
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*5 3\*1 4\*2/);
   await page.keyboard.press('Control+z');
+  await page.keyboard.press('Escape');
   await drag(page, await cellPoint(page, 'Level 1', 3, 0.4), await cellPoint(page, 'Level 1', 9, 0.4), async () => {
     await expect(page.getByText('2: from frame 3 to 9')).toBeVisible();
   });
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*2 \.\*2 3\*2 4\*2 2\*2 6\*2/);
+});
+
+test('a block over several exposures is dragged elsewhere as one; a press in it without a drag chooses one exposure', async ({
+  page,
+  app,
+}) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  await openStage(page, app.url, projectId, 'plan');
+  for (let frame = 0; frame < 3; frame++) await page.keyboard.press('Control+ArrowDown');
+  await expect(page.getByRole('gridcell', { selected: true })).toHaveCount(2);
+  await drag(page, await cellPoint(page, 'Level 1', 2, 0.3), await cellPoint(page, 'Level 1', 6, 0.3), async () => {
+    await expect(page.getByText('Move to frames 5–8, pushing what stands there down')).toBeVisible();
+  });
+  await expect.poll(() => column(page, 'Level 1')).toMatch(/^3\*2 4\*2 1\*2 2\*2 5\*2/);
+  await expect(page.getByRole('gridcell', { selected: true })).toHaveCount(2);
+  await page.mouse.click(...(await cellPoint(page, 'Level 1', 7, 0.3)));
+  await expect(page.getByRole('gridcell', { selected: true })).toHaveCount(1);
 });
 
 test('a shot of 10,000 frames keeps only the rows in sight, and reaches its end', async ({ page, app }) => {
