@@ -1,34 +1,9 @@
-import { setLengths, setStepKeepingTime } from '@/core/edit/blockActs';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
-import type { Drawing, Level, Project } from '@/core/sheet/document';
 import { print, quantile } from './figure';
+import { FRAMES, LEVELS, largeProject } from './large';
 
-const LEVELS = 10;
-const FRAMES = 10_000;
 const STEPS = 6000;
-
-/** Ten levels of 10,000 frames, every one on ones: the most exposures such a shot can have. */
-function largeProject(): Project {
-  const levels = Array.from({ length: LEVELS }, (_, place): Level => {
-    const drawings = Array.from(
-      { length: FRAMES },
-      (_, index): Drawing => ({ id: `${place}-${index}`, number: String(index + 1), role: 'inbetween', picture: null }),
-    );
-    return {
-      id: `level${place}`,
-      name: `Level ${place}`,
-      kind: 'animated',
-      visible: true,
-      opacityPercent: 100,
-      drawings,
-      exposures: drawings.map((drawing) => ({ drawing: drawing.id, frames: 1 })),
-      charts: [],
-    };
-  });
-  const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES, levels, notes: [] };
-  return { id: 'large', title: 'Large', rate: { num: 24, den: 1 }, size: { width: 1280, height: 720 }, startFrame: 1, shots: [shot] };
-}
 
 let seed = 1;
 const random = (most: number) => {
@@ -70,22 +45,3 @@ for (let count = 0; count < STEPS; count++) {
 }
 print({ name: 'step.apply.p99', value: quantile(milliseconds, 0.99), unit: 'ms' });
 print({ name: 'step.apply.median', value: quantile(milliseconds, 0.5), unit: 'ms' });
-
-/** Five levels of 1,000 frames each: 5,000 cells, set on twos with their drawings kept and with their time kept. */
-const large = largeProject();
-const [shot] = large.shots;
-if (!shot) throw new Error('The large project has a shot.');
-const block = { levelIds: shot.levels.slice(0, 5).map((level) => level.id), fromFrame: 0, toFrame: 999 };
-for (const [name, way] of [
-  ['block.twos', setLengths],
-  ['block.twos.time', setStepKeepingTime],
-] as const) {
-  const rounds: number[] = [];
-  for (let round = 0; round < 60; round++) {
-    const started = performance.now();
-    const act = way({ shot, firstNumber: 1, following: 'push', newId: () => `made${round}` }, block, 2);
-    if (!act.ok || !applyStep(large, act.value.step).ok) throw new Error('The block could not be set on twos.');
-    rounds.push(performance.now() - started);
-  }
-  print({ name: `${name}.p95`, value: quantile(rounds, 0.95), unit: 'ms' });
-}

@@ -1,8 +1,8 @@
-import { checkFrame, findDrawing, findLevel, withLevel, withProperties } from '@/core/edit/locate';
+import { checkFrame, findDrawing, findLevel, noSuchDrawing, withLevel, withProperties } from '@/core/edit/locate';
 import type { StepRules } from '@/core/edit/rule';
 import type { Step } from '@/core/edit/step';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Exposure, Level, LevelId, Project, ShotId } from '@/core/sheet/document';
+import { type DrawingId, drawingById, type Exposure, type Level, type LevelId, type Project, type ShotId } from '@/core/sheet/document';
 import { framesOfRuns, runAt, sameRuns, spliceRuns } from '@/core/sheet/runs';
 import { checkLength, LONGEST_SHOT_FRAMES } from '@/core/time/counts';
 
@@ -116,15 +116,17 @@ const setLength: StepRules<'setLength'>['setLength']['apply'] = (project, { shot
   return withRuns(project, shotId, level, spliceRuns(level.exposures, run.startFrame, Math.max(oldFrames, frames), filled));
 };
 
+const MANY_RUNS = 16;
+
 const replaceRuns: StepRules<'replaceRuns'>['replaceRuns']['apply'] = (project, { shotId, levelId, startFrame, removedFrames, runs }) => {
   const found = findLevel(project, shotId, levelId);
   if (!found.ok) return found;
   const { level } = found.value;
+  // A few drawings are found sooner than the thousands of a long level are listed by id; many are not.
+  const isThere = (drawing: DrawingId) =>
+    runs.length > MANY_RUNS ? drawingById(level, drawing) !== undefined : findDrawing(level, drawing).ok;
   for (const run of runs) {
-    if (run.drawing !== null) {
-      const drawing = findDrawing(level, run.drawing);
-      if (!drawing.ok) return drawing;
-    }
+    if (run.drawing !== null && !isThere(run.drawing)) return noSuchDrawing(level, run.drawing);
     const length = checkLength(run.frames);
     if (!length.ok) return length;
   }

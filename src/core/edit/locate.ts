@@ -29,8 +29,12 @@ export function findLevel(project: Project, shotId: ShotId, levelId: LevelId): O
 /** The drawing a step speaks of, or why it can't be meant. */
 export function findDrawing(level: Level, drawingId: DrawingId): Outcome<Drawing> {
   const drawing = level.drawings.find((candidate) => candidate.id === drawingId);
-  return drawing ? done(drawing) : refused(`${level.name} has no drawing ${drawingId} any more.`);
+  return drawing ? done(drawing) : noSuchDrawing(level, drawingId);
 }
+
+/** The refusal for a drawing that is not on its level. */
+export const noSuchDrawing = (level: Level, drawingId: DrawingId): Outcome<never> =>
+  refused(`${level.name} has no drawing ${drawingId} any more.`);
 
 /** Refuses a frame that is not one of the shot's. */
 export function checkFrame({ startFrame }: Project, shot: Shot, frame: number): Outcome<number> {
