@@ -63,7 +63,7 @@ export function BeforeAfter({ plan, lengthsShown = 7 }: { plan: RatePlan; length
 }
 
 /** What stepping the finished frames evenly would do instead. */
-export function SteppingWords({ plan }: { plan: RatePlan }) {
+export function SteppingWords({ plan, firstNumber }: { plan: RatePlan; firstNumber: number }) {
   if (plan.way !== 'keepTime') {
     const ratio = (plan.to.num * plan.from.den) / (plan.to.den * plan.from.num);
     return (
@@ -74,14 +74,13 @@ export function SteppingWords({ plan }: { plan: RatePlan }) {
     );
   }
   const stepped = stepEvenly(plan.oldFrames, plan.from, plan.to);
-  const list = (frames: readonly number[]) =>
-    `${frames
-      .slice(0, 6)
-      .map((frame) => frame + 1)
-      .join(', ')}${frames.length > 6 ? ' …' : ''}`;
+  const list = (frames: readonly number[]) => {
+    const shown = frames.slice(0, 6).map((frame) => frame + firstNumber);
+    return `${shown.join(', ')}${frames.length > shown.length ? ' …' : ''}`;
+  };
   const parts = [
-    ...(stepped.repeated.length > 0 ? [`show ${plural(stepped.repeated.length, 'frame')} twice (the ${list(stepped.repeated)}th)`] : []),
-    ...(stepped.lost.length > 0 ? [`lose ${plural(stepped.lost.length, 'frame')} (the ${list(stepped.lost)}th)`] : []),
+    ...(stepped.repeated.length > 0 ? [`show ${plural(stepped.repeated.length, 'frame')} twice (${list(stepped.repeated)})`] : []),
+    ...(stepped.lost.length > 0 ? [`lose ${plural(stepped.lost.length, 'frame')} (${list(stepped.lost)})`] : []),
   ];
   return (
     <p className="text-soft text-xs" data-testid="stepping">

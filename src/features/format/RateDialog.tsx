@@ -45,7 +45,7 @@ function EveryExposure({ plan, firstNumber }: { plan: RatePlan; firstNumber: num
         <span>frames</span>
         <span>drift, ms</span>
       </div>
-      <section ref={scroller} className="h-56 overflow-y-auto" aria-label="Every exposure before and after">
+      <section ref={scroller} className="h-40 overflow-y-auto" aria-label="Every exposure before and after">
         <div className="relative" style={{ height: virtualizer.getTotalSize() }}>
           {virtualizer.getVirtualItems().map((item) => {
             const row = rows[item.index];
@@ -90,7 +90,7 @@ function RateChanging({ onClose }: { onClose: () => void }) {
         <>
           <BeforeAfter plan={plan.value} lengthsShown={0} />
           <EveryExposure plan={plan.value} firstNumber={project.startFrame} />
-          <SteppingWords plan={plan.value} />
+          <SteppingWords plan={plan.value} firstNumber={project.startFrame} />
         </>
       )}
       <p className={act.ok ? 'font-semibold' : 'text-rust'}>

@@ -38,7 +38,7 @@ export function RatePanel() {
       </div>
       <RateForm change={change} />
       {plan.ok && <BeforeAfter plan={plan.value} />}
-      {plan.ok && <SteppingWords plan={plan.value} />}
+      {plan.ok && <SteppingWords plan={plan.value} firstNumber={project.startFrame} />}
       {!act.ok && <p className="text-rust text-xs">{act.reason}</p>}
       <div className="flex gap-1.5">
         <Button tight onClick={() => useFormatStore.setState({ open: 'rate' })}>
