@@ -127,3 +127,23 @@ test('every act is in the finder, with its keys', async ({ page, app }) => {
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/assemble$/);
 });
+
+test('a moment is gone to in any count, and words are written on its frame', async ({ page, app }) => {
+  const projectId = await makeProject(app.url, { ...FILM, frames: 96 }, { drawings: 12, hold: 2 });
+  await openStage(page, app.url, projectId, 'plan');
+  await page.keyboard.press('g');
+  await page.keyboard.type('1s6');
+  await expect(page.getByLabel('What it will do')).toHaveText('Frame 31: 1.250 s · 00:00:01:06 · 1 ft 14 fr');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('frame-now')).toHaveText('31');
+  await page.keyboard.press('g');
+  await page.keyboard.type('97');
+  await expect(page.getByLabel('What it will do')).toHaveText('Shot 010 ends with frame 96.');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('w');
+  await page.keyboard.type('lets go');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('gridcell', { name: 'lets go' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('gridcell', { name: 'lets go' })).toBeHidden();
+});

@@ -76,7 +76,9 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const now = asked.read(answers);
-    if (!now.ok || !take(now)) return;
+    if (!now.ok) return;
+    const { step, says } = now.value;
+    if (step && !take({ ok: true, value: { step, says } })) return;
     asked.done?.(answers);
     onClose();
   };
@@ -93,7 +95,7 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
       ))}
       <output className="block min-h-16 rounded-lg bg-sunk px-3 py-2" aria-label="What it will do">
         <p className={act.ok ? 'font-semibold' : 'text-rust'}>{act.ok ? act.value.says : act.reason}</p>
-        {act.ok && view && <Changes project={view.project} shotId={view.shot.id} step={act.value.step} />}
+        {act.ok && act.value.step && view && <Changes project={view.project} shotId={view.shot.id} step={act.value.step} />}
       </output>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>

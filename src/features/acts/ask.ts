@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { Act } from '@/core/edit/act';
+import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
 
 /** Something an act has to be told before it can be done. */
@@ -14,13 +14,16 @@ export type AskField = {
 
 export type Answers = Readonly<Record<string, string>>;
 
-/** A question before an act. `read` says what the answers come to as the document stands, without changing it. */
+/** What answers come to: what will be done in words, and the step that does it; none for what only goes somewhere. */
+export type Answered = { readonly says: string; readonly step?: Step };
+
+/** A question before an act. `read` says what the answers come to as the document stands, without changing it; `done` follows once it is made. */
 export type Ask = {
   readonly title: string;
   readonly about: string;
   readonly confirm: string;
   readonly fields: readonly AskField[];
-  readonly read: (answers: Answers) => Outcome<Act>;
+  readonly read: (answers: Answers) => Outcome<Answered>;
   readonly done?: (answers: Answers) => void;
 };
 

@@ -1,6 +1,9 @@
+import { done, refused } from '@/core/outcome';
 import { stepByDrawing, stepByKey } from '@/core/sheet/reading';
+import { countsOfMoment, parseMoment } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
 import type { Act } from '@/features/acts/act';
+import { ask } from '@/features/acts/ask';
 import { inView } from '@/features/project/hooks';
 import { extendSelection, goToFrame, goToLevel } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -33,6 +36,31 @@ function extend(frames: number): void {
   if (view?.level) extendSelection(view.frame + frames, useViewStore.getState().selection?.levelIds.at(-1) ?? view.level.id);
 }
 
+/** Asks for a moment in any count and goes there. */
+function askWhereTo(): void {
+  const view = inView();
+  if (!view) return;
+  const { project, shot } = view;
+  const read = (text: string) => parseMoment(text, project.rate, project.startFrame);
+  ask({
+    title: 'Go to a moment',
+    about: `In shot ${shot.code}: a frame’s number, or seconds, timecode or feet since it began.`,
+    confirm: 'Go there',
+    fields: [{ id: 'moment', label: 'As 31, 1s6, 00:00:01:06 or 1+14', start: String(view.frame + project.startFrame) }],
+    read: ({ moment = '' }) => {
+      const frame = read(moment);
+      if (!frame.ok) return frame;
+      if (frame.value >= shot.frames) return refused(`Shot ${shot.code} ends with frame ${shot.frames - 1 + project.startFrame}.`);
+      const counts = countsOfMoment(frame.value, project.rate, project.startFrame);
+      return done({ says: `Frame ${counts.frame}: ${counts.seconds} s · ${counts.timecode} · ${counts.footage}` });
+    },
+    done: ({ moment = '' }) => {
+      const frame = read(moment);
+      if (frame.ok) goToFrame(frame.value);
+    },
+  });
+}
+
 /** Starts or stops playback; what was selected stays. */
 export const togglePlaying = () => useViewStore.setState((state) => ({ playing: !state.playing }));
 
@@ -57,6 +85,7 @@ export const clockActs: readonly Act[] = [
   { id: 'second-before', group, words: () => 'One second back', keys: ['PageUp'], run: () => bySecond(-1) },
   { id: 'first-frame', group, words: () => 'First frame', keys: ['Home'], run: () => goToFrame(0) },
   { id: 'last-frame', group, words: () => 'Last frame', keys: ['End'], run: () => goToFrame(Number.MAX_SAFE_INTEGER) },
+  { id: 'go-to', group, words: () => 'Go to a moment …', keys: ['G'], run: askWhereTo },
   { id: 'level-right', group, words: () => 'Level to the right', keys: ['ArrowRight'], run: () => goToLevel(1) },
   { id: 'level-left', group, words: () => 'Level to the left', keys: ['ArrowLeft'], run: () => goToLevel(-1) },
   { id: 'select-down', group, words: () => 'Select one frame further', keys: ['Mod+ArrowDown'], run: () => extend(1) },
