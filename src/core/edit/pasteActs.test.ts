@@ -59,6 +59,16 @@ describe('a block as text', () => {
   ])('refuses rubbish naming the place (%#)', (text, reason) => expect(columnAfter(shot, pasteText(text))).toContain(reason));
 });
 
+describe('a great many new drawings', () => {
+  const numbers = (count: number) => Array.from({ length: count }, (_, index) => String(index + 10)).join('\n');
+
+  it('are refused past what one act may change, and taken up to it', () => {
+    expect(columnAfter(shot, pasteText(numbers(100_000)))).toContain('100,001 changes at once');
+    const act = mustBeDone(pasteText(numbers(4999)));
+    expect(mustBeDone(applyStep(projectOf(shot), act.step)).shots[0]?.levels[1]?.drawings).toHaveLength(5002);
+  });
+});
+
 describe('a copied block', () => {
   const copied = mustBeDone(copyBlock(shot, blockOf(0, 3, 'Sock')));
   const paste = (on: Shot, levelId: string, atFrame: number, withDrawings: boolean) =>

@@ -23,3 +23,6 @@ export async function documentAt(tx: DatabaseOrTransaction, projectId: string, r
   remember(projectId, loaded);
   return loaded.project;
 }
+
+/** Lets go of every document at hand: the rows are read again. */
+export const forgetDocuments = (): void => lastDocuments.clear();

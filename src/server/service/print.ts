@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { type PrintChoices, type PrintFaces, sheetPdf } from '@/core/format/pdf/sheetPdf';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
-import { getDatabase } from '@/server/store/database';
+import { readAtOnce } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
 
 let faces: Promise<PrintFaces> | undefined;
@@ -27,7 +27,7 @@ export async function printSheet(
   shotId: string,
   choices: PrintChoices,
 ): Promise<Answer<{ fileName: string; pdf: Uint8Array }>> {
-  const document = await loadDocument(await getDatabase(), projectId);
+  const document = await readAtOnce((tx) => loadDocument(tx, projectId));
   if (!document) return noSuchProject(projectId);
   const { project } = document;
   const shot = project.shots.find((candidate) => candidate.id === shotId);

@@ -5,7 +5,7 @@ import { layersAt } from '@/core/handover/framePlan';
 import { newLevel, type Project } from '@/core/sheet/document';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
-import { getDatabase } from '@/server/store/database';
+import { getDatabase, readAtOnce } from '@/server/store/database';
 import { revisionOf } from '@/server/store/journal';
 import { loadDocument } from '@/server/store/loadDocument';
 import { loadPictures } from '@/server/store/pictures';
@@ -66,17 +66,17 @@ export async function createProject(wanted: NewProject): Promise<{ id: string }>
   return { id: project.id };
 }
 
-/** A project with its revision and receipts. */
-export async function openProject(projectId: string): Promise<Answer<Opened>> {
-  const database = await getDatabase();
-  const revision = await revisionOf(database, projectId);
-  if (revision === null) return noSuchProject(projectId);
-  const project = await documentAt(database, projectId, revision);
-  const rows = await loadReceipts(database, projectId);
-  const keptAt = (await keptAtOf(database, projectId)) ?? new Date(0);
-  const receipts = rows.map((row) => receiptSchema.parse({ ...(row.body as object), id: row.id, madeAt: row.madeAt.toISOString() }));
-  return answered({ project, revision, keptAt: keptAt.toISOString(), receipts });
-}
+/** A project with its revision and receipts, all of one moment. */
+export const openProject = (projectId: string): Promise<Answer<Opened>> =>
+  readAtOnce(async (tx) => {
+    const revision = await revisionOf(tx, projectId);
+    if (revision === null) return noSuchProject(projectId);
+    const project = await documentAt(tx, projectId, revision);
+    const rows = await loadReceipts(tx, projectId);
+    const keptAt = (await keptAtOf(tx, projectId)) ?? new Date(0);
+    const receipts = rows.map((row) => receiptSchema.parse({ ...(row.body as object), id: row.id, madeAt: row.madeAt.toISOString() }));
+    return answered({ project, revision, keptAt: keptAt.toISOString(), receipts });
+  });
 
 /** Keeps a receipt with its project. */
 export async function keepReceipt(projectId: string, receipt: NewReceipt): Promise<Answer<Receipt>> {

@@ -6,6 +6,7 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
 import { levelOf, pictureOf } from '@/core/testing/sheets';
+import { forgetDocuments } from '@/server/service/documents';
 import { createProject, keepReceipt, openProject, picturePngs, shelf } from '@/server/service/projects';
 import type { SentPicture } from '@/server/service/sentPictures';
 import { acceptSteps } from '@/server/service/steps';
@@ -210,6 +211,40 @@ const draw = (shotId: string, levelId: string, picture: string): Step => ({
   levelId,
   drawingId: 'd1',
   picture,
+});
+
+describe('opening while steps arrive', () => {
+  it('gives a document as of the very revision it names', async () => {
+    const { project, revision, shotId, levelId } = await newProject();
+    const documents = new Map([[revision, project]]);
+    const opens: Promise<void>[] = [];
+    let current = { project, revision };
+    for (let round = 0; round < 25; round++) {
+      const step: Step = {
+        type: 'addDrawing',
+        shotId,
+        levelId,
+        drawing: { id: `r${round}`, number: String(round + 1), role: 'key', picture: null },
+        index: round,
+      };
+      const sent = send(project, sending(current.revision, step));
+      for (let window = 0; window < 3; window++) {
+        opens.push(
+          openProject(project.id).then((opened) => {
+            if (!opened.ok) throw new Error(opened.error);
+            expect(opened.value.project).toEqual(documents.get(opened.value.revision));
+          }),
+        );
+      }
+      const next = { project: mustBeDone(applyStep(current.project, step)), revision: current.revision + 1 };
+      documents.set(next.revision, next.project);
+      await sent;
+      // As after a restart: nothing is at hand, so that every opening reads the rows.
+      forgetDocuments();
+      current = next;
+    }
+    await Promise.all(opens);
+  });
 });
 
 describe('pictures', () => {

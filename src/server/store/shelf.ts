@@ -1,6 +1,6 @@
 import { asc, desc, eq, sql } from 'drizzle-orm';
 import { drawings, levels, projects, receipts, shots } from '@/server/db/schema';
-import type { Database } from '@/server/store/database';
+import type { Database, DatabaseOrTransaction } from '@/server/store/database';
 
 /** Rows for the shelf: every project with its counts and its first drawn pictures of the first shot, lowest level first. */
 export async function listProjects(database: Database) {
@@ -26,7 +26,7 @@ export async function listProjects(database: Database) {
 }
 
 /** When a project was last kept; null when there is no such project. */
-export async function keptAtOf(database: Database, projectId: string): Promise<Date | null> {
+export async function keptAtOf(database: DatabaseOrTransaction, projectId: string): Promise<Date | null> {
   const [row] = await database.select({ keptAt: projects.keptAt }).from(projects).where(eq(projects.id, projectId));
   return row?.keptAt ?? null;
 }
@@ -37,7 +37,7 @@ export async function projectExists(database: Database, projectId: string): Prom
 }
 
 /** Receipts of a project, newest first. */
-export const loadReceipts = (database: Database, projectId: string) =>
+export const loadReceipts = (database: DatabaseOrTransaction, projectId: string) =>
   database.select().from(receipts).where(eq(receipts.projectId, projectId)).orderBy(desc(receipts.madeAt));
 
 /** Keeps a receipt with its project. */

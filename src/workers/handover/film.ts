@@ -52,17 +52,19 @@ export async function writeFilm(
       const yuv = await pictures.ofRun(index);
       // One picture in the browser's memory for the whole run: every frame of it is that one with another time.
       const held = new VideoFrame(yuv, { format: 'I420', codedWidth: width, codedHeight: height, timestamp: 0, colorSpace: BT709 });
-      for (let frame = run.startFrame; frame < run.startFrame + run.frames; frame++) {
-        if (stop.aborted) held.close();
-        stop.throwIfAborted();
-        const sample = new VideoSample(held.clone(), {
-          timestamp: (frame * plan.rate.den) / plan.rate.num,
-          duration: plan.rate.den / plan.rate.num,
-        });
-        await source.add(sample);
-        sample.close();
+      try {
+        for (let frame = run.startFrame; frame < run.startFrame + run.frames; frame++) {
+          stop.throwIfAborted();
+          const sample = new VideoSample(held.clone(), {
+            timestamp: (frame * plan.rate.den) / plan.rate.num,
+            duration: plan.rate.den / plan.rate.num,
+          });
+          await source.add(sample);
+          sample.close();
+        }
+      } finally {
+        held.close();
       }
-      held.close();
       if (!pictures.keeps(index)) spare = yuv;
       onProgress({
         phase: 'writing',
