@@ -3,7 +3,7 @@ import { keepChart, placeWords, putOnSheet, readOffSheet, removeChart, splitAtBr
 import { emptyChart, reshaped } from '@/core/chart/chartEdit';
 import { chartTrouble } from '@/core/chart/fit';
 import { chartOfPair, type KeyPair, pairAt, pairOfChart, spanOf } from '@/core/chart/pair';
-import { pointOnPath, thinnedPath } from '@/core/chart/path';
+import { carriedPath, pointOnPath, thinnedPath } from '@/core/chart/path';
 import { inbetweensThatFit, mostInbetweens, timeSpan } from '@/core/chart/span';
 import { setLengths } from '@/core/edit/blockActs';
 import { applyStep, invertStep } from '@/core/edit/table';
@@ -264,6 +264,25 @@ describe('a path', () => {
   it('without points has no place, and of one point that', () => {
     expect(pointOnPath([], 0.5)).toBeUndefined();
     expect(pointOnPath([{ x: 4, y: 5 }], 0.5)).toEqual({ x: 4, y: 5 });
+  });
+
+  it('is carried along when its picture is laid elsewhere', () => {
+    const placed = { x: 0, y: 236, width: 1080, height: 608 };
+    expect(
+      carriedPath(
+        [
+          { x: 0, y: 0 },
+          { x: 640, y: 360 },
+          { x: 1280, y: 720 },
+        ],
+        { width: 1280, height: 720 },
+        placed,
+      ),
+    ).toEqual([
+      { x: 0, y: 236 },
+      { x: 540, y: 540 },
+      { x: 1080, y: 844 },
+    ]);
   });
 
   it('drawn by hand keeps its ends and at most 200 points', () => {

@@ -1,3 +1,4 @@
+import type { Size } from '@/core/sheet/document';
 import type { PathPoint } from '@/core/sheet/timingChart';
 
 /** Most points a path keeps. */
@@ -34,3 +35,10 @@ export function thinnedPath(drawn: readonly PathPoint[], stridePx = 6): readonly
   if (distance(kept.at(-1) as PathPoint, last) > 0) kept.push(last);
   return kept.length > MOST_PATH_POINTS ? thinnedPath(kept, stridePx * 1.6) : kept;
 }
+
+/** A path carried along when the picture it was drawn on is laid elsewhere; points in whole pixels. */
+export const carriedPath = (path: readonly PathPoint[], picture: Size, placed: Size & PathPoint): readonly PathPoint[] =>
+  path.map(({ x, y }) => ({
+    x: Math.round(placed.x + (x * placed.width) / picture.width),
+    y: Math.round(placed.y + (y * placed.height) / picture.height),
+  }));

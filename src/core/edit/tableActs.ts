@@ -105,7 +105,10 @@ export function takeTable(acting: Acting, table: SheetTable, choices: TableChoic
     steps.push({ type: 'setNotes', shotId: shot.id, notes: table.notes });
     told.push(plural(table.notes.length, 'note'));
   }
-  const planned = steps.filter((step) => step.type === 'addDrawing').length;
+  const planned = steps.reduce(
+    (sum, step) => sum + (step.type === 'addDrawing' ? 1 : step.type === 'addLevel' ? step.level.drawings.length : 0),
+    0,
+  );
   if (planned > 0) told.push(plural(planned, 'new planned drawing'));
   if (steps.length === 0) return refused('Nothing changes: the sheet says the same already.');
   return actOf(

@@ -1,7 +1,10 @@
 'use client';
 import { useRef, useState } from 'react';
+import { withPath } from '@/core/chart/chartEdit';
+import { chartsWithPath } from '@/core/chart/markers';
+import { carriedPath } from '@/core/chart/path';
 import type { Step } from '@/core/edit/step';
-import type { Laying } from '@/core/raster/placing';
+import { type Laying, placeOn } from '@/core/raster/placing';
 import type { Project } from '@/core/sheet/document';
 import { sameSize, sizeText } from '@/core/sheet/size';
 import { plural } from '@/core/time/counts';
@@ -24,8 +27,27 @@ const LAYINGS: readonly { value: Laying; label: string; title: string }[] = [
 
 type Progress = { readonly done: number; readonly of: number; readonly stop: AbortController };
 
+/** Ways drawn on the pictures are carried along with them. */
+function pathSteps(project: Project, size: Project['size'], laying: Laying): readonly Step[] {
+  if (sameSize(size, project.size)) return [];
+  const placed = placeOn(project.size, size, laying);
+  return project.shots.flatMap((shot) =>
+    shot.levels.flatMap((level): Step[] => {
+      if (chartsWithPath(level).length === 0) return [];
+      const charts = level.charts.map((chart) => withPath(chart, carriedPath(chart.path, project.size, placed)));
+      return [{ type: 'setCharts', shotId: shot.id, levelId: level.id, charts }];
+    }),
+  );
+}
+
 /** The act of a new format: size with every picture laid anew, and the first frame's number. */
-function stepOf(project: Project, laid: ReadonlyMap<string, string | null>, size: Project['size'], startFrame: number): Step {
+function stepOf(
+  project: Project,
+  laid: ReadonlyMap<string, string | null>,
+  size: Project['size'],
+  laying: Laying,
+  startFrame: number,
+): Step {
   const pictures = project.shots.flatMap((shot) =>
     shot.levels.flatMap((level) =>
       level.drawings.flatMap((drawing): Step[] => {
@@ -46,6 +68,7 @@ function stepOf(project: Project, laid: ReadonlyMap<string, string | null>, size
         ...(startFrame === project.startFrame ? {} : { startFrame }),
       },
       ...pictures,
+      ...pathSteps(project, size, laying),
     ],
   };
 }
@@ -81,7 +104,7 @@ function Changing({ onClose }: { onClose: () => void }) {
           {
             ok: true,
             value: {
-              step: stepOf(before, laid, size.value, startFrame),
+              step: stepOf(before, laid, size.value, laying, startFrame),
               says: newSize ? `Size ${sizeText(size.value)}` : `First frame ${startFrame}`,
             },
           },
@@ -105,8 +128,8 @@ function Changing({ onClose }: { onClose: () => void }) {
       {newSize && pictures > 0 && (
         <div className="space-y-1.5">
           <p className="text-xs">
-            {plural(pictures, 'drawn picture')} of {sizeText(project.size)} will be laid anew on {sizeText(size.value)}; paths of charts and
-            exposures stay as they are. Undo brings the old ones back.
+            {plural(pictures, 'drawn picture')} of {sizeText(project.size)} will be laid anew on {sizeText(size.value)}, and ways drawn for
+            charts with them; exposures stay as they are. Undo brings the old ones back.
           </p>
           <Choice label="How drawn pictures are laid" value={laying} options={LAYINGS} onChange={setLaying} />
         </div>

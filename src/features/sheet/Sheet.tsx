@@ -15,7 +15,10 @@ import { cellsByRow, columnLeft, NO_CELLS, RULER_PX, SheetRow } from '@/features
 import { useSheetPointer } from '@/features/sheet/useSheetPointer';
 
 const NOTES_PX = 56;
-const NARROWEST_COLUMN_PX = 50;
+const NARROWEST_COLUMN_PX = 40;
+/** Room for a number of three signs with a fraction beside it. */
+const NARROWEST_WITH_PLACES_PX = 84;
+const SHARED_COLUMN_PX = 50;
 const WIDEST_COLUMN_PX = 72;
 const FIRST_WIDTH_PX = 300;
 const SCROLL_STEP_PX = 24;
@@ -80,7 +83,8 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
 
   const { widthPx: roomPx, scrolledPx } = useColumnRoom(scroller);
   const share = (roomPx - RULER_PX - NOTES_PX) / Math.max(columns.length, 1);
-  const widthPx = columnWidthPx ?? Math.max(NARROWEST_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share));
+  const narrowestPx = showsPlaces ? NARROWEST_WITH_PLACES_PX : NARROWEST_COLUMN_PX;
+  const widthPx = Math.max(narrowestPx, columnWidthPx ?? Math.max(SHARED_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share)));
   const columnWidth = `${widthPx}px`;
   const left = (column: number) => columnLeft(column, columnWidth);
   const levelAtX = (x: number): Level | undefined => (x < RULER_PX ? undefined : columns[Math.floor((x - RULER_PX) / widthPx)]);
