@@ -15,12 +15,22 @@ export function largeProject(): Project {
       name: `Level ${place}`,
       kind: 'animated',
       visible: true,
+      locked: false,
       opacityPercent: 100,
+      blend: 'normal',
       drawings,
       exposures: drawings.map((drawing) => ({ drawing: drawing.id, frames: 1 })),
       charts: [],
     };
   });
   const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES, levels, notes: [] };
-  return { id: 'large', title: 'Large', rate: { num: 24, den: 1 }, size: { width: 1280, height: 720 }, startFrame: 1, shots: [shot] };
+  return {
+    id: 'large',
+    title: 'Large',
+    rate: { num: 24, den: 1 },
+    size: { width: 1280, height: 720 },
+    startFrame: 1,
+    palette: [],
+    shots: [shot],
+  };
 }

@@ -46,6 +46,10 @@ try {
   const projectId = await makeLargeShot(server.url, { levels: LEVELS, frames: FRAMES });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript('globalThis.__name = (named) => named');
+  await page.setContent('<p>An empty page, to know what the waiting for the next frame alone takes.</p>');
+  const waits = await paintTimes(page, ['ArrowDown']);
+  print({ name: 'sheet.paint.emptyPage.p50', value: quantile(waits, 0.5), unit: 'ms' });
+  print({ name: 'sheet.paint.emptyPage.p95', value: quantile(waits, 0.95), unit: 'ms' });
   await page.goto(`${server.url}/projects/${projectId}/plan`);
   await page.getByRole('grid').waitFor();
   const opening: number[] = [];

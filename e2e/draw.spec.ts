@@ -1,7 +1,6 @@
 import type { Page } from '@playwright/test';
-import type { Project } from '../src/core/sheet/document';
 import { expect, goToFrame, openStage, stroke, test, untilKept } from './fixtures';
-import { makeProject } from './projects';
+import { emptyProject, makeProject, projectOnServer } from './projects';
 
 const FILM = { title: 'Desk', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 12 };
 
@@ -33,17 +32,8 @@ const onionPixels = (page: Page) =>
       return shown;
     });
 
-async function emptyProject(url: string): Promise<string> {
-  const response = await fetch(`${url}/api/projects`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ ...FILM, startFrame: 1 }),
-  });
-  return ((await response.json()) as { id: string }).id;
-}
-
 test('strokes, rubbing out, undo and redo, all kept', async ({ page, app }) => {
-  const projectId = await emptyProject(app.url);
+  const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'draw');
   await stroke(page, [
     [0.2, 0.5],
@@ -79,7 +69,7 @@ test('strokes, rubbing out, undo and redo, all kept', async ({ page, app }) => {
 });
 
 test('a pen’s pressure makes the line thicker', async ({ page, app }) => {
-  const projectId = await emptyProject(app.url);
+  const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'draw');
   const box = await page.getByTestId('paper').boundingBox();
   if (!box) throw new Error('There is no paper.');
@@ -110,7 +100,7 @@ test('a pen’s pressure makes the line thicker', async ({ page, app }) => {
 });
 
 test('a copy is independent of what it was copied from', async ({ page, app }) => {
-  const projectId = await emptyProject(app.url);
+  const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'draw');
   await stroke(page, [
     [0.2, 0.3],
@@ -129,8 +119,8 @@ test('a copy is independent of what it was copied from', async ({ page, app }) =
   expect(await inkedPixels(page)).toBeGreaterThan(first);
   await goToFrame(page, 1);
   await expect.poll(() => inkedPixels(page)).toBe(first);
-  const opened = (await (await fetch(`${app.url}/api/projects/${projectId}`)).json()) as { project: Project };
-  expect(new Set(opened.project.shots[0]?.levels[0]?.drawings.map((drawing) => drawing.picture)).size).toBe(2);
+  const project = await projectOnServer(app.url, projectId);
+  expect(new Set(project.shots[0]?.levels[0]?.drawings.map((drawing) => drawing.picture)).size).toBe(2);
 });
 
 test('the onion skin shows neighbours by drawing, says why when it shows none, and is off while playing', async ({ page, app }) => {
@@ -157,7 +147,7 @@ test('the onion skin shows neighbours by drawing, says why when it shows none, a
 });
 
 test('levels: a new one, a name, hidden ones are told when drawn on, a still one shows throughout', async ({ page, app }) => {
-  const projectId = await emptyProject(app.url);
+  const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'draw');
   const levels = page.getByRole('region', { name: 'Levels' });
   await levels.getByRole('button', { name: 'New level' }).click();

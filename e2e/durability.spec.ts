@@ -99,13 +99,13 @@ test('a drawing whose picture can’t be brought says so, takes no stroke, and c
   await page.keyboard.press('End');
   const paper = page.getByTestId('paper');
   await expect(paper).toHaveAttribute('data-laid', 'away');
-  await expect(paper.getByText('is on the server, which doesn’t answer')).toBeVisible();
+  await expect(page.getByText('is on the server, which doesn’t answer')).toBeVisible();
   await paper.click();
   await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
 
   const second = await startServer(folder, port);
   await expect(paper).toHaveAttribute('data-laid', 'ready');
-  await expect(paper.getByText('is on the server')).toBeHidden();
+  await expect(page.getByText('is on the server')).toBeHidden();
   await stroke(page, [
     [0.2, 0.2],
     [0.8, 0.8],

@@ -43,8 +43,7 @@ async function post(url: string, body: BodyInit, type?: string): Promise<{ id: s
 /** Makes a project of one shot over HTTP, with drawn pictures exposed to fill it; its id. */
 export async function makeProject(url: string, film: Film, exposing: Exposing): Promise<string> {
   const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, startFrame: 1 }), 'application/json');
-  const opened = (await (await fetch(`${url}/api/projects/${id}`)).json()) as { project: Project };
-  const shot = opened.project.shots[0];
+  const shot = (await projectOnServer(url, id)).shots[0];
   const first = shot?.levels[0];
   if (!shot || !first) throw new Error('A new project has a shot with a level.');
   let revision = 0;
@@ -123,4 +122,16 @@ export async function makeLargeShot(url: string, { levels, frames }: { levels: n
     await post(`${url}/api/projects/${id}/steps`, form);
   }
   return id;
+}
+
+/** A new project with one empty level; its id. */
+export async function emptyProject(url: string, film: Film): Promise<string> {
+  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, startFrame: 1 }), 'application/json');
+  return id;
+}
+
+/** A project's document as the server has it. */
+export async function projectOnServer(url: string, projectId: string): Promise<Project> {
+  const opened = (await (await fetch(`${url}/api/projects/${projectId}`)).json()) as { project: Project };
+  return opened.project;
 }

@@ -1,5 +1,7 @@
 import { request } from 'node:http';
+import { connect } from 'node:net';
 import { expect, test } from './fixtures';
+import { newDataFolder, startServer } from './server';
 
 const WANTED = { title: 'Bad', rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, startFrame: 1, frames: 24 };
 
@@ -84,4 +86,16 @@ test.describe('over HTTP', () => {
       expect(answered).toBe(status);
     });
   }
+});
+
+test('a server that is told to stop does, though a browser holds a connection open', async () => {
+  const server = await startServer(await newDataFolder());
+  const socket = connect(Number(new URL(server.url).port), '127.0.0.1');
+  await new Promise((resolve) => socket.once('connect', resolve));
+  // Half a request: the server waits for the rest of it.
+  socket.write('GET /api/health HTTP/1.1\r\nHost: 127.0.0.1\r\n');
+  const started = performance.now();
+  await server.kill('SIGTERM');
+  expect(performance.now() - started).toBeLessThan(15_000);
+  socket.destroy();
 });

@@ -61,6 +61,22 @@ try {
     await open(stage);
     await take(stage);
   }
+  await open('draw');
+  // Drawings of the demo itself, as files that are brought in.
+  const { project } = await (await fetch(`${url}/api/projects/washday`)).json();
+  const digests = project.shots[1].levels.find((level) => level.name === 'Sock').drawings.flatMap((drawing) => drawing.picture ?? []);
+  const files = [];
+  for (const [index, digest] of digests.slice(8, 20).entries()) {
+    const answer = Buffer.from(await (await fetch(`${url}/api/pictures?digests=${digest}`)).arrayBuffer());
+    files.push({ name: `sock_${index + (index > 5 ? 2 : 1)}.png`, mimeType: 'image/png', buffer: answer.subarray(4) });
+  }
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'New level' }).click();
+  await page.getByRole('menuitem', { name: /^Bring in pictures/ }).click();
+  await (await chooser).setFiles(files);
+  await page.getByText('Missing in the row').waitFor();
+  await take('bring');
+  await page.getByRole('button', { name: 'Leave it' }).click();
   await open('plan');
   await page.getByRole('radio', { name: 'Cards', exact: true }).click();
   await page.getByRole('tab', { name: 'Shots' }).click();

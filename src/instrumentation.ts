@@ -1,6 +1,7 @@
 /** Opens the database before the first request, and stops the server with a sentence when that can't be done. */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs') return;
-  const { openAtStart } = await import('@/server/service/start');
+  const { endWhenTold, openAtStart } = await import('@/server/service/start');
+  endWhenTold();
   await openAtStart();
 }

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import type { ReactNode } from 'react';
+import type { CSSProperties, ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import './globals.css';
 
@@ -14,7 +14,13 @@ export default function RootLayout({ children }: { children: ReactNode }) {
     <html lang="en">
       <body>
         {children}
-        <Toaster position="bottom-center" offset={72} toastOptions={{ className: 'font-sans', duration: 6000 }} />
+        {/* Over the lower end of the right column, where there is nothing to press while one works on sheet and paper. */}
+        <Toaster
+          position="bottom-right"
+          offset={{ bottom: 62, right: 14 }}
+          style={{ '--width': '254px' } as CSSProperties}
+          toastOptions={{ className: 'font-sans', duration: 6000 }}
+        />
       </body>
     </html>
   );

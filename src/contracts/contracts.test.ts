@@ -12,6 +12,7 @@ const onLevel = { shotId: 's', levelId: 'l' };
 const EACH: readonly Step[] = [
   { type: 'renameProject', title: 'Two' },
   { type: 'setFormat', rate: { num: 24000, den: 1001 }, size: { width: 1920, height: 1080 }, startFrame: 0 },
+  { type: 'setPalette', palette: ['#1d2a23', '#ffffff'] },
   { type: 'addShot', shot: shotOf([levelOf('Sock', '1*2 2', { pictures: 'a' })]), index: 0 },
   { type: 'removeShot', shotId: 's' },
   { type: 'moveShot', shotId: 's', index: 1 },
@@ -21,7 +22,7 @@ const EACH: readonly Step[] = [
   { type: 'addLevel', shotId: 's', level: levelOf('Sock', '1'), index: 0 },
   { type: 'removeLevel', ...onLevel },
   { type: 'moveLevel', ...onLevel, index: 0 },
-  { type: 'describeLevel', ...onLevel, change: { visible: false } },
+  { type: 'describeLevel', ...onLevel, change: { visible: false, locked: true, blend: 'multiply' } },
   {
     type: 'setCharts',
     ...onLevel,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Drawing, type Exposure, type Level, NOTE_KINDS, type SheetNote, type Shot } from '@/core/sheet/document';
+import { BLEND_MODES, type Drawing, type Exposure, type Level, NOTE_KINDS, type SheetNote, type Shot } from '@/core/sheet/document';
 import { checkSize } from '@/core/sheet/size';
 import { CHART_SHAPES, MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
 import { checkLength } from '@/core/time/counts';
@@ -66,7 +66,9 @@ export const levelSchema: z.ZodType<Level> = z.object({
   name: textSchema(60),
   kind: levelKindSchema,
   visible: z.boolean(),
+  locked: z.boolean().default(false),
   opacityPercent: z.number().int().min(0).max(100),
+  blend: z.enum(BLEND_MODES).default('normal'),
   drawings: z.array(drawingSchema).max(100_000),
   exposures: z.array(exposureSchema).max(1_000_000),
   charts: z.array(chartSchema).max(10_000),

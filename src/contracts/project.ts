@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { digestSchema, frameSchema, idSchema, lengthSchema, rateSchema, sizeSchema, titleSchema } from '@/contracts/document';
 import { receiptSchema } from '@/contracts/receipt';
 import { stepSchema } from '@/contracts/step';
-import type { Project } from '@/core/sheet/document';
+import { BLEND_MODES, type Project } from '@/core/sheet/document';
 
 /** What it takes to start a project: it gets one shot of the given length with one level. */
 export const newProjectSchema = z.object({
@@ -46,7 +46,7 @@ export const shelfEntrySchema = z.object({
   drawings: z.number(),
   drawn: z.number(),
   keptAt: z.iso.datetime(),
-  cover: z.array(z.object({ picture: digestSchema, opacityPercent: z.number() })),
+  cover: z.array(z.object({ picture: digestSchema, opacityPercent: z.number(), blend: z.enum(BLEND_MODES).optional() })),
 });
 export type ShelfEntry = z.infer<typeof shelfEntrySchema>;
 export const shelfSchema = z.object({ projects: z.array(shelfEntrySchema) });

@@ -16,6 +16,8 @@ import {
   titleSchema,
 } from '@/contracts/document';
 import type { Step } from '@/core/edit/step';
+import { BLEND_MODES } from '@/core/sheet/document';
+import { MOST_COLOURS } from '@/core/sheet/palette';
 
 const onShot = { shotId: idSchema };
 const onLevel = { ...onShot, levelId: idSchema };
@@ -32,6 +34,7 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
       size: sizeSchema.optional(),
       startFrame: z.number().int().min(0).max(1_000_000).optional(),
     }),
+    z.object({ type: z.literal('setPalette'), palette: z.array(z.string().max(7)).max(MOST_COLOURS) }),
     z.object({ type: z.literal('addShot'), shot: shotSchema, index: place }),
     z.object({ type: z.literal('removeShot'), ...onShot }),
     z.object({ type: z.literal('moveShot'), ...onShot, index: place }),
@@ -54,7 +57,9 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
         name: z.string().max(60).optional(),
         kind: levelKindSchema.optional(),
         visible: z.boolean().optional(),
+        locked: z.boolean().optional(),
         opacityPercent: z.number().int().min(0).max(100).optional(),
+        blend: z.enum(BLEND_MODES).optional(),
       }),
     }),
     z.object({ type: z.literal('setCharts'), ...onLevel, charts: z.array(chartSchema).max(10_000) }),

@@ -4,6 +4,7 @@ import { mustBeDone } from '@/core/outcome';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import type { Digest, Drawing, Level, Project, Shot, Size } from '@/core/sheet/document';
 import { runsFromNotation } from '@/core/sheet/notation';
+import { FIRST_PALETTE } from '@/core/sheet/palette';
 import { tidyRuns } from '@/core/sheet/runs';
 import type { TimingChart } from '@/core/sheet/timingChart';
 import type { FilmPlan, LevelPlan, ShotPlan } from '@/demo/film';
@@ -48,7 +49,7 @@ async function makeLevel(plan: LevelPlan, newId: () => string, keep: (picture: M
       path,
     }),
   );
-  return { id: newId(), name, kind, visible: true, opacityPercent, drawings, exposures, charts };
+  return { id: newId(), name, kind, visible: true, locked: false, opacityPercent, blend: 'normal', drawings, exposures, charts };
 }
 
 async function makeShot(plan: ShotPlan, newId: () => string, keep: (picture: MadePicture) => void): Promise<Shot> {
@@ -68,6 +69,7 @@ export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => s
     rate: { num: plan.framesPerSecond, den: 1 },
     size: SIZE,
     startFrame: 1,
+    palette: FIRST_PALETTE,
     shots,
   };
   return { project, pictures: [...pictures.values()] };

@@ -17,7 +17,7 @@ const TONES = { ink: 'bg-soft', ochre: 'bg-ochre-mark', violet: 'bg-violet-mark'
 export function Slider({ label, value, min, max, step = 1, onChange, onCommit, tone = 'ink' }: Props) {
   return (
     <RadixSlider.Root
-      className="relative flex h-5 w-full min-w-16 touch-none select-none items-center"
+      className="relative flex h-5 w-full min-w-10 touch-none select-none items-center"
       value={[value]}
       min={min}
       max={max}

@@ -1,13 +1,26 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { StackLayer } from '@/core/handover/framePlan';
-import type { Laying } from '@/core/raster/placing';
+import type { FillOptions } from '@/core/raster/fill';
+import type { Anchor, Laying } from '@/core/raster/placing';
 import type { Digest, Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
-import type { HandoverEnd, HandoverOrder, HandoverProgress, HandoverWorker, PictureWorker, PreviewWorker } from '@/workers/protocol';
+import type {
+  ClipEnd,
+  ClipFacts,
+  ClipWorker,
+  HandoverEnd,
+  HandoverOrder,
+  HandoverProgress,
+  HandoverWorker,
+  PictureWorker,
+  PreviewWorker,
+  ReadClipFrame,
+} from '@/workers/protocol';
 
+export { drawLayers } from '@/workers/compositor';
 export { PictureCache } from '@/workers/pictureCache';
-export { localStore, PictureMissing, type WaitingStep } from '@/workers/pictureSource';
-export type { HandoverProgress, HandoverResult } from '@/workers/protocol';
+export { type HistoryEntry, type InkStroke, localStore, PictureMissing, type StrokeDraft, type WaitingStep } from '@/workers/pictureSource';
+export type { ClipFacts, HandoverProgress, HandoverResult, ReadClipFrame } from '@/workers/protocol';
 
 /** A worker that is started once and again after it failed; `ask` rejects when it fails meanwhile. */
 class Helper<Api> {
@@ -61,9 +74,42 @@ export const keepPixels = (width: number, height: number, rgba: Uint8ClampedArra
     (remote) => remote.keep(width, height, transfer(rgba, [rgba.buffer])) as Promise<{ digest: Digest; png: Uint8Array } | null>,
   );
 
+/** The pixels an area fill reaches, found off the page's thread; the picture's pixels are taken over. */
+export const fillArea = (size: Size, rgba: Uint8ClampedArray, x: number, y: number, options: FillOptions): Promise<Uint8Array> =>
+  pictureHelper.ask((remote) => remote.fillArea(size, transfer(rgba, [rgba.buffer]), x, y, options) as Promise<Uint8Array>);
+
 /** A stored picture laid on another size, worked out off the page's thread; null when nothing is left on it. */
-export const layPictureAnew = (digest: Digest, size: Size, laying: Laying): Promise<{ digest: Digest; png: Uint8Array } | null> =>
-  pictureHelper.ask((remote) => remote.layAnew(digest, size, laying) as Promise<{ digest: Digest; png: Uint8Array } | null>);
+export const layPictureAnew = (
+  digest: Digest,
+  size: Size,
+  laying: Laying,
+  anchor: Anchor,
+): Promise<{ digest: Digest; png: Uint8Array } | null> =>
+  pictureHelper.ask((remote) => remote.layAnew(digest, size, laying, anchor) as Promise<{ digest: Digest; png: Uint8Array } | null>);
+
+/** A clip that is being read: how it ends, and how to stop it. */
+export type RunningClip = { readonly end: Promise<ClipEnd>; readonly stop: () => void };
+
+/** Reads a clip's frames in a worker of its own, which ends with it. */
+export function readClip(
+  file: File,
+  size: Size,
+  onFacts: (facts: ClipFacts) => void,
+  onFrames: (frames: readonly ReadClipFrame[]) => Promise<void>,
+): RunningClip {
+  const worker = new Worker(new URL('./clip.worker.ts', import.meta.url), { type: 'module' });
+  const remote = wrap<ClipWorker>(worker);
+  const failed = new Promise<ClipEnd>((_resolve, reject) => {
+    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The clip could not be read.')));
+  });
+  const end = Promise.race([remote.read(file, size, proxy(onFacts), proxy(onFrames)), failed]).finally(() => worker.terminate());
+  return {
+    end,
+    stop: () => {
+      void remote.stop();
+    },
+  };
+}
 
 /** A handover under way: how it ends, and how to stop it. */
 export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };

@@ -8,9 +8,25 @@ export type Ground = 'paper' | 'none';
 
 const PAPER = '#ffffff';
 
+/** Draws bitmaps over each other as their layers say; the context's own settings are normal again after it. */
+export function drawLayers(
+  context: OffscreenCanvasRenderingContext2D | CanvasRenderingContext2D,
+  bitmaps: readonly (ImageBitmap | OffscreenCanvas)[],
+  layers: readonly StackLayer[],
+): void {
+  bitmaps.forEach((bitmap, index) => {
+    const { opacityPercent, blend = 'normal' } = layers[index] as StackLayer;
+    context.globalAlpha = opacityPercent / 100;
+    context.globalCompositeOperation = blend === 'normal' ? 'source-over' : blend;
+    context.drawImage(bitmap, 0, 0);
+  });
+  context.globalAlpha = 1;
+  context.globalCompositeOperation = 'source-over';
+}
+
 /**
- * Lays the pictures of a stack over each other, lowest first: source-over with straight opacity, as the
- * W3C Compositing and Blending Level 1 specification has it. The one compositor of preview, checks and
+ * Lays the pictures of a stack over each other, lowest first: source-over with straight opacity and the
+ * layers' blend modes, as the W3C Compositing and Blending Level 1 specification has it. The one compositor of preview, checks and
  * handover, so that what is seen is what leaves.
  */
 export class Compositor {
@@ -41,10 +57,7 @@ export class Compositor {
       context.fillStyle = PAPER;
       context.fillRect(0, 0, size.width, size.height);
     } else context.clearRect(0, 0, size.width, size.height);
-    bitmaps.forEach((bitmap, index) => {
-      context.globalAlpha = (layers[index] as StackLayer).opacityPercent / 100;
-      context.drawImage(bitmap, 0, 0);
-    });
+    drawLayers(context, bitmaps, layers);
     this.pictures.trim();
     this.composited++;
     return this.canvas;

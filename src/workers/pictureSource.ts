@@ -1,11 +1,11 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import type { Step } from '@/core/edit/step';
-import type { Digest } from '@/core/sheet/document';
+import type { Digest, DrawingId, LevelId, ShotId } from '@/core/sheet/document';
 
 /*
- * What the browser keeps until the server has acknowledged it: steps in the order they were made, and
- * the pictures they name. It lives in IndexedDB, where it outlasts a crashed tab, and is read by the
- * page and by workers alike.
+ * What the browser keeps until the server has acknowledged it: steps in the order they were made, the
+ * pictures they name, and strokes that are no picture yet; and what can be undone. It lives in IndexedDB,
+ * where it outlasts a crashed tab, and is read by the page and by workers alike.
  */
 
 /** A step waiting to be acknowledged. Once it is being sent it has the sending's id and base revision. */
@@ -17,7 +17,40 @@ export type WaitingStep = {
   readonly sending: { readonly batchId: string; readonly baseRevision: number } | null;
 };
 
+/** A stroke as it was drawn, in pixels of the picture: enough to draw it again. */
+export type InkStroke = {
+  readonly ink: {
+    readonly kind: 'ink' | 'eraser';
+    readonly colour: string;
+    readonly sizePx: number;
+    readonly hardnessPercent: number;
+    readonly smoothingPercent: number;
+    readonly taperPx: number;
+  };
+  readonly hasPressure: boolean;
+  readonly points: readonly { readonly x: number; readonly y: number; readonly pressure: number }[];
+};
+
+/** A finished stroke whose picture is not made yet. */
+export type StrokeDraft = {
+  readonly order: number;
+  readonly projectId: string;
+  readonly target: { readonly shotId: ShotId; readonly levelId: LevelId; readonly drawingId: DrawingId };
+  readonly stroke: InkStroke;
+};
+
+/** An act that can be undone, or done again. */
+export type HistoryEntry = {
+  readonly order: number;
+  readonly projectId: string;
+  readonly stack: 'undo' | 'redo';
+  readonly step: Step;
+  readonly words: string;
+};
+
 interface LocalSchema extends DBSchema {
+  drafts: { key: number; value: StrokeDraft; indexes: { byProject: string } };
+  history: { key: number; value: HistoryEntry; indexes: { byProject: string } };
   waiting: { key: number; value: WaitingStep; indexes: { byProject: string } };
   pictures: { key: Digest; value: Uint8Array };
 }
@@ -26,10 +59,14 @@ let opened: Promise<IDBPDatabase<LocalSchema>> | undefined;
 
 /** The browser's own store; opened once. */
 export function localStore(): Promise<IDBPDatabase<LocalSchema>> {
-  opened ??= openDB<LocalSchema>('lime-tick', 1, {
-    upgrade(database) {
-      database.createObjectStore('waiting', { keyPath: 'order' }).createIndex('byProject', 'projectId');
-      database.createObjectStore('pictures');
+  opened ??= openDB<LocalSchema>('lime-tick', 2, {
+    upgrade(database, oldVersion) {
+      if (oldVersion < 1) {
+        database.createObjectStore('waiting', { keyPath: 'order' }).createIndex('byProject', 'projectId');
+        database.createObjectStore('pictures');
+      }
+      database.createObjectStore('drafts', { keyPath: 'order' }).createIndex('byProject', 'projectId');
+      database.createObjectStore('history', { keyPath: 'order' }).createIndex('byProject', 'projectId');
     },
   });
   return opened;

@@ -1,13 +1,20 @@
 import { z } from 'zod';
 import type { FramePlan, StackLayer } from '@/core/handover/framePlan';
 import type { Counted } from '@/core/handover/receipt';
-import type { Laying } from '@/core/raster/placing';
-import type { Digest, Size } from '@/core/sheet/document';
+import type { FillOptions } from '@/core/raster/fill';
+import type { Anchor, Laying } from '@/core/raster/placing';
+import { BLEND_MODES, type Digest, type Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 
 /** Layers of a stack as they reach a worker. */
 export const stackLayersSchema: z.ZodType<readonly StackLayer[]> = z
-  .array(z.object({ picture: z.string().regex(/^[0-9a-f]{64}$/), opacityPercent: z.number().min(0).max(100) }))
+  .array(
+    z.object({
+      picture: z.string().regex(/^[0-9a-f]{64}$/),
+      opacityPercent: z.number().min(0).max(100),
+      blend: z.enum(BLEND_MODES).optional(),
+    }),
+  )
   .readonly();
 
 const rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
@@ -66,8 +73,36 @@ export type PreviewWorker = {
 export type PictureWorker = {
   /** The digest and PNG of pixels (RGBA, straight alpha; taken over by the worker); null when nothing is on them. */
   keep(width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null>;
+  /** The pixels an area fill reaches: 1 where colour comes. */
+  fillArea(size: Size, rgba: Uint8ClampedArray, x: number, y: number, options: FillOptions): Promise<Uint8Array>;
   /** A stored picture laid on another size; null when nothing is left on it. Rejects when it can't be had. */
-  layAnew(digest: Digest, size: Size, laying: Laying): Promise<{ digest: Digest; png: Uint8Array } | null>;
+  layAnew(digest: Digest, size: Size, laying: Laying, anchor: Anchor): Promise<{ digest: Digest; png: Uint8Array } | null>;
+};
+
+/** A frame of a clip as it was read: when it starts, and its picture when it is not the one before again. */
+export type ReadClipFrame = {
+  readonly startMicroseconds: number;
+  readonly picture: { readonly digest: Digest; readonly png: Uint8Array } | null;
+};
+
+/** What is known of a clip before its frames are read. */
+export type ClipFacts = { readonly frames: number; readonly width: number; readonly height: number };
+
+/** A clip's end: when its last frame ends, a stop, or a refusal in a sentence. */
+export type ClipEnd =
+  | { readonly kind: 'read'; readonly endMicroseconds: number }
+  | { readonly kind: 'stopped' }
+  | { readonly kind: 'refused'; readonly reason: string };
+
+export type ClipWorker = {
+  /** Reads a clip's frames in order, each laid on a size to fit; `onFrames` is awaited, so that no more is read than is taken. */
+  read(
+    file: File,
+    size: Size,
+    onFacts: (facts: ClipFacts) => void,
+    onFrames: (frames: readonly ReadClipFrame[]) => Promise<void>,
+  ): Promise<ClipEnd>;
+  stop(): void;
 };
 
 export type HandoverWorker = {

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { copyPreviousHere, deleteDrawing, moveExposure, newDrawingHere } from '@/core/edit/acts';
+import { copyDrawingHere, copyPreviousHere, deleteDrawing, joinNext, moveExposure, newDrawingHere, ownCopyHere } from '@/core/edit/acts';
 import { picturesNamedBy } from '@/core/edit/pictures';
 import type { Step } from '@/core/edit/step';
 import { applyStep, STEP_TYPES } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
 import { mustBeDone } from '@/core/outcome';
 import type { Shot } from '@/core/sheet/document';
-import { actingOn, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { actingOn, columnAfter, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const made = (shot: Shot, step: Step) => mustBeDone(applyStep(projectOf(shot), step));
 const sockIn = (shot: Shot) =>
@@ -43,6 +43,47 @@ describe('a new drawing here', () => {
     expect(after.shots[0]?.levels[0]?.drawings).toHaveLength(1);
     const full = after.shots[0] as Shot;
     expect(newDrawingHere(actingOn(full), sockIn(full), 3).ok).toBe(false);
+  });
+});
+
+describe('a copy of any drawing, and an own copy', () => {
+  const shot = shotOf([levelOf('Sock', '1*2 2*2 1*3', { pictures: 'ab' })], 12);
+  const sock = sockIn(shot);
+  const [first] = sock.drawings;
+
+  it('is placed as a new drawing is, with the picture of its source', () => {
+    if (!first) throw new Error('There is no drawing.');
+    const act = mustBeDone(copyDrawingHere(actingOn(shot), sock, first, 2));
+    expect(act.says).toBe('Copy 1 as drawing 3 on frames 5–6, pushing what follows by 2');
+    const after = made(shot, act.step);
+    expect(columnIn(after, 'Sock')).toBe('1*2 2*2 3*2 1*3');
+    expect(after.shots[0]?.levels[0]?.drawings.find((drawing) => drawing.number === '3')?.picture).toBe(pictureOf('a'));
+  });
+
+  it.each([
+    [5, '1*2 2*2 3*3'],
+    [0, '3*2 2*2 1*3'],
+    [2, '(Drawing 2 shows in this one place only: it is its own already.)'],
+    [9, '(Sock shows no drawing on frame 10.)'],
+  ])('at frame %i the exposure alone gets its own copy: %s', (frame, after) => {
+    expect(columnAfter(shot, ownCopyHere(actingOn(shot), sock, frame))).toBe(after);
+  });
+});
+
+describe('an exposure joined with the next', () => {
+  const shot = shotOf([levelOf('Sock', '1*2 2*3 .*2 1*2')], 12);
+  const sock = sockIn(shot);
+  it.each([
+    [0, '1*5 .*2 1*2', 'Join 1 with 2: 1 stands 5 frames; 2 is no longer exposed'],
+    [3, '1*2 2*5 1*2', 'Join 2 with the blank after it: 2 stands 5 frames'],
+  ])('at frame %i: %s', (frame, after, says) => {
+    expect(columnAfter(shot, joinNext(actingOn(shot), sock, frame))).toBe(after);
+    expect(mustBeDone(joinNext(actingOn(shot), sock, frame)).says).toBe(says);
+  });
+
+  it('needs a drawing, and something after it', () => {
+    expect(columnAfter(shot, joinNext(actingOn(shot), sock, 5))).toContain('shows no drawing on frame 6');
+    expect(columnAfter(shot, joinNext(actingOn(shot), sock, 8))).toContain('Nothing stands after drawing 1');
   });
 });
 
@@ -119,7 +160,7 @@ describe('words and pictures of steps', () => {
   });
 
   it('has words for every kind', () => {
-    expect(STEP_TYPES).toHaveLength(25);
+    expect(STEP_TYPES).toHaveLength(26);
     expect(stepWords({ type: 'setPicture', ...at, picture: pictureOf('c') })).toBe('Draw');
     expect(stepWords({ type: 'setPicture', ...at, picture: null })).toBe('Clear drawing');
     expect(stepWords({ type: 'setShotLength', shotId: 's', frames: 96 })).toBe('Shot length 96 frames');

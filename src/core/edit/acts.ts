@@ -93,31 +93,68 @@ export function previousDrawing(level: Level, frame: number): Drawing | undefine
   return drawingShownAt(level, frame) ?? drawingById(level, neighbourDrawing(level, frame + 1, 'before')?.drawing ?? null);
 }
 
-/** An independent copy of the drawing here, or of the one before where it is blank, placed as a new drawing is. */
-export function copyPreviousHere(acting: Acting, level: Level, frame: number): Outcome<Act & { startFrame: number }> {
+const copyStep = ({ shot }: Acting, level: Level, source: Drawing, copyId: string, number: string): Step => ({
+  type: 'copyDrawing',
+  shotId: shot.id,
+  levelId: level.id,
+  sourceId: source.id,
+  copyId,
+  number,
+  index: level.drawings.length,
+});
+
+/** An independent copy of any drawing of a level, placed at a frame as a new drawing is. */
+export function copyDrawingHere(acting: Acting, level: Level, source: Drawing, frame: number): Outcome<Act & { startFrame: number }> {
   const { shot, firstNumber, newId } = acting;
   if (level.kind === 'still') return refused(`${level.name} is a still level: it has one drawing for the whole shot.`);
-  const source = previousDrawing(level, frame);
-  if (!source) return refused(`${level.name} has no drawing on or before frame ${frame + firstNumber} to copy.`);
   const copyId = newId();
   const number = nextDrawingNumber(level);
   const place = placeForNew(shot, level, frame);
   const exposing = exposeSteps(acting, level, place, copyId);
   if (!exposing.ok) return exposing;
   const words = `Copy ${source.number} as drawing ${number}`;
-  const copy: Step = {
-    type: 'copyDrawing',
-    shotId: shot.id,
-    levelId: level.id,
-    sourceId: source.id,
-    copyId,
-    number,
-    index: level.drawings.length,
-  };
   return done({
-    step: { type: 'together', words, steps: [copy, ...exposing.value] },
-    says: `${words} ${landing(place, acting.firstNumber)}`,
+    step: { type: 'together', words, steps: [copyStep(acting, level, source, copyId, number), ...exposing.value] },
+    says: `${words} ${landing(place, firstNumber)}`,
     startFrame: place.startFrame,
+  });
+}
+
+/** An independent copy of the drawing here, or of the one before where it is blank, placed as a new drawing is. */
+export function copyPreviousHere(acting: Acting, level: Level, frame: number): Outcome<Act & { startFrame: number }> {
+  if (level.kind === 'still') return refused(`${level.name} is a still level: it has one drawing for the whole shot.`);
+  const source = previousDrawing(level, frame);
+  if (!source) return refused(`${level.name} has no drawing on or before frame ${frame + acting.firstNumber} to copy.`);
+  return copyDrawingHere(acting, level, source, frame);
+}
+
+/** The exposure here shows a copy of its drawing from now on, so that drawing on it changes no other place. */
+export function ownCopyHere(acting: Acting, level: Level, frame: number): Outcome<Act> {
+  const run = level.kind === 'still' ? undefined : runAt(level.exposures, frame);
+  const source = run && drawingById(level, run.drawing);
+  if (!run || !source) return refused(`${level.name} shows no drawing on frame ${frame + acting.firstNumber}.`);
+  if (exposuresOf(level, source.id).length < 2)
+    return refused(`Drawing ${source.number} shows in this one place only: it is its own already.`);
+  const copyId = acting.newId();
+  const number = nextDrawingNumber(level);
+  const words = `Own copy of ${source.number} as drawing ${number}`;
+  return done({
+    says: `${words} on ${framesInWords(run.startFrame, run.endFrame - 1, acting.firstNumber)}`,
+    step: {
+      type: 'together',
+      words,
+      steps: [
+        copyStep(acting, level, source, copyId, number),
+        {
+          type: 'expose',
+          shotId: acting.shot.id,
+          levelId: level.id,
+          drawingId: copyId,
+          startFrame: run.startFrame,
+          frames: run.endFrame - run.startFrame,
+        },
+      ],
+    },
   });
 }
 
@@ -139,6 +176,29 @@ export function moveExposure({ shot, firstNumber }: Acting, level: Level, fromFr
         { type: 'expose', ...at, drawingId: run.drawing, startFrame: toFrame, frames },
       ],
     },
+  });
+}
+
+/** Lets the drawing here stand over the next exposure too; a drawing that is exposed nowhere any more stays on its level. */
+export function joinNext({ shot, firstNumber }: Acting, level: Level, frame: number): Outcome<Act> {
+  const run = level.kind === 'still' ? undefined : runAt(level.exposures, frame);
+  const drawing = run && drawingById(level, run.drawing);
+  if (!run || !drawing) return refused(`${level.name} shows no drawing on frame ${frame + firstNumber} to join with the next.`);
+  const next = runAt(level.exposures, run.endFrame);
+  if (!next) return refused(`Nothing stands after drawing ${drawing.number} that it could be joined with.`);
+  const other = drawingById(level, next.drawing);
+  const lost = other && exposuresOf(level, other.id).length === 1 ? `; ${other.number} is no longer exposed` : '';
+  const frames = next.endFrame - run.startFrame;
+  return done({
+    step: {
+      type: 'expose',
+      shotId: shot.id,
+      levelId: level.id,
+      drawingId: drawing.id,
+      startFrame: run.startFrame,
+      frames,
+    },
+    says: `Join ${drawing.number} with ${other ? other.number : 'the blank after it'}: ${drawing.number} stands ${plural(frames, 'frame')}${lost}`,
   });
 }
 

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { cutFrames, type FrameScope, type InsertedAs, insertFrames } from '@/core/edit/frameActs';
+import { cutFrames, type FrameScope, type InsertedAs, insertFrames, trimTo } from '@/core/edit/frameActs';
 import { setNote } from '@/core/edit/noteActs';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import type { Shot } from '@/core/sheet/document';
-import { actingOn, columnAfter, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { actingOn, columnAfter, columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const sock = (notation: string, frames = 24) => shotOf([levelOf('Sock', notation)], frames);
 const made = (shot: Shot, act: ReturnType<typeof setNote>) => mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot;
@@ -95,5 +95,31 @@ describe('words on frames', () => {
     expect(columnAfter(shot, setNote(actingOn(shot), 4, 'note', 'drops'))).toContain('says so already');
     expect(columnAfter(shot, setNote(actingOn(shot), 7, 'note', ' '))).toContain('Nothing is written on frame 8');
     expect(columnAfter(shot, setNote(actingOn(shot), 7, 'note', 'x'.repeat(401)))).toContain('at most 400 characters');
+  });
+});
+
+describe('trimming every level (worked by hand)', () => {
+  const sock = levelOf('Sock', '1*4 2*4 3*4');
+  const peg = levelOf('Peg', '.*2 1*3 2*2');
+  const notes: Shot['notes'] = [1, 5].map((frame) => ({ frame, kind: 'note', words: String(frame) }));
+  const shot: Shot = { ...shotOf([sock, peg], 12), notes };
+
+  it.each([
+    [2, 8, true, '1*2 2*4 3', '1*3 2*2', 7, [3]],
+    [2, 8, false, '1*2 2*4 3', '1*3 2*2', 12, [3]],
+    [8, 11, true, '3*4', '', 4, []],
+    [0, 3, true, '1*4', '.*2 1*2', 4, [1]],
+  ])('to frames %i–%i (length follows %s)', (from, to, follows, sockAfter, pegAfter, frames, noted) => {
+    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(trimTo(actingOn(shot), from, to, follows)).step));
+    expect([columnIn(after, 'Sock'), columnIn(after, 'Peg'), after.shots[0]?.frames]).toEqual([sockAfter, pegAfter, frames]);
+    expect(after.shots[0]?.notes.map((each) => each.frame)).toEqual(noted);
+  });
+
+  it('says what it does, and when there is nothing to trim', () => {
+    expect(mustBeDone(trimTo(actingOn(shot), 2, 8, true)).says).toBe(
+      'Trim to frames 3–9, on every level; the shot goes from 12 to 7 frames',
+    );
+    const act = trimTo(actingOn(shot), 0, 11, true);
+    expect(act.ok ? '' : act.reason).toContain('nothing to trim');
   });
 });

@@ -4,7 +4,7 @@ import { type Outcome, refused } from '@/core/outcome';
 import type { Exposure, Level, LevelId, SheetNote, Shot } from '@/core/sheet/document';
 import { levelById } from '@/core/sheet/document';
 import { framesInWords } from '@/core/sheet/frameWords';
-import { framesOfRuns, runAt } from '@/core/sheet/runs';
+import { framesOfRuns, runAt, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, plural } from '@/core/time/counts';
 
 /** Whose frames are meant: the whole shot with its notes, or some levels. */
@@ -111,5 +111,28 @@ export function cutFrames(
     all,
     words,
     `Cut ${framesInWords(fromFrame, toFrame, firstNumber)} ${scopeWords(shot, scope)}${notesWords}; ${lengthWords(shot, lengthFollows, newLength)}`,
+  );
+}
+
+/** Cuts every level down to a range of frames (both ends inclusive), and the shot with them, or lets it stay as long as it is. */
+export function trimTo(acting: Acting, fromFrame: number, toFrame: number, lengthFollows: boolean): Outcome<Act> {
+  const { shot, firstNumber } = acting;
+  const frames = toFrame - fromFrame + 1;
+  if (fromFrame <= 0 && toFrame >= shot.frames - 1)
+    return refused(`Shot ${shot.code} has these frames and no others: there is nothing to trim.`);
+  const steps = levelsIn(shot, 'shot').flatMap((level): Step[] => {
+    const total = framesOfRuns(level.exposures);
+    if (total === 0) return [];
+    const runs = tidyRuns(sliceRuns(level.exposures, fromFrame, Math.min(toFrame + 1, Math.max(total, fromFrame))));
+    return [{ type: 'replaceRuns', shotId: shot.id, levelId: level.id, startFrame: 0, removedFrames: total, runs }];
+  });
+  const notes = shot.notes
+    .filter((note) => note.frame >= fromFrame && note.frame <= toFrame)
+    .map((note) => ({ ...note, frame: note.frame - fromFrame }));
+  const words = `Trim to ${framesInWords(fromFrame, toFrame, firstNumber)}`;
+  return actOf(
+    [...steps, ...notesStep(shot, notes), ...lengthStep(shot, lengthFollows, frames)],
+    words,
+    `${words}, on every level; ${lengthWords(shot, lengthFollows, frames)}`,
   );
 }

@@ -58,7 +58,7 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
         type: 'describeLevel',
         shotId,
         levelId,
-        change: currentProperties(level, ['name', 'kind', 'visible', 'opacityPercent'], change),
+        change: currentProperties(level, ['name', 'kind', 'visible', 'locked', 'opacityPercent', 'blend'], change),
       };
     },
   },

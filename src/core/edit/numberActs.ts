@@ -64,6 +64,7 @@ export function showAgain({ shot, firstNumber }: Acting, level: Level, number: s
  * A new in-between takes the later half of the exposure it is put into; of an odd length the first
  * drawing keeps the longer half.
  */
+
 /** A new planned in-between after the drawing here, numbered after it, in the later half of its exposure. */
 export function insertInbetween(acting: Acting, level: Level, frame: number): Outcome<Act & { startFrame: number }> {
   const run = runAt(level.exposures, frame);

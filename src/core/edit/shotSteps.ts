@@ -2,6 +2,7 @@ import { currentProperties, findShot, withProperties, withShot } from '@/core/ed
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import type { Project, Shot, Size } from '@/core/sheet/document';
+import { checkPalette } from '@/core/sheet/palette';
 import { checkSize } from '@/core/sheet/size';
 import { checkLength } from '@/core/time/counts';
 import { makeRate, type Rate, sameRate } from '@/core/time/rate';
@@ -46,7 +47,16 @@ function setFormat(project: Project, step: { rate?: Rate; size?: Size; startFram
   );
 }
 
-type ShotStepType = 'renameProject' | 'setFormat' | 'addShot' | 'removeShot' | 'moveShot' | 'describeShot' | 'setShotLength' | 'setNotes';
+type ShotStepType =
+  | 'renameProject'
+  | 'setFormat'
+  | 'setPalette'
+  | 'addShot'
+  | 'removeShot'
+  | 'moveShot'
+  | 'describeShot'
+  | 'setShotLength'
+  | 'setNotes';
 
 /** Steps on the project and its list of shots. */
 export const shotSteps: StepRules<ShotStepType> = {
@@ -60,6 +70,15 @@ export const shotSteps: StepRules<ShotStepType> = {
   setFormat: {
     apply: setFormat,
     invert: (before, step) => ({ type: 'setFormat', ...currentProperties(before, ['rate', 'size', 'startFrame'], step) }),
+  },
+  setPalette: {
+    apply(project, { palette }) {
+      const checked = checkPalette(palette);
+      if (!checked.ok) return checked;
+      const same = palette.length === project.palette.length && palette.every((colour, index) => colour === project.palette[index]);
+      return done(same ? project : { ...project, palette });
+    },
+    invert: (before) => ({ type: 'setPalette', palette: before.palette }),
   },
   addShot: {
     apply(project, { shot, index }) {

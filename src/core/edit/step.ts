@@ -1,4 +1,6 @@
 import type {
+  BlendMode,
+  Colour,
   Digest,
   Drawing,
   DrawingId,
@@ -27,7 +29,9 @@ export type LevelDescription = {
   readonly name?: string;
   readonly kind?: LevelKind;
   readonly visible?: boolean;
+  readonly locked?: boolean;
   readonly opacityPercent?: number;
+  readonly blend?: BlendMode;
 };
 
 /** A drawing with the number it is to have. */
@@ -40,6 +44,7 @@ export type NumberedDrawing = { readonly drawingId: DrawingId; readonly number: 
 export type Step =
   | { readonly type: 'renameProject'; readonly title: string }
   | { readonly type: 'setFormat'; readonly rate?: Rate; readonly size?: Size; readonly startFrame?: number }
+  | { readonly type: 'setPalette'; readonly palette: readonly Colour[] }
   | { readonly type: 'addShot'; readonly shot: Shot; readonly index: number }
   | (OnShot & { readonly type: 'removeShot' })
   | (OnShot & { readonly type: 'moveShot'; readonly index: number })

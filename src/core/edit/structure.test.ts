@@ -54,6 +54,8 @@ describe('levels and drawings', () => {
   it('refuse what can’t be', () => {
     const at = { shotId: 'shot-010', levelId: 'Sock' };
     expect(reason({ type: 'describeLevel', ...at, change: { opacityPercent: 101 } })).toContain('101 %');
+    expect(reason({ type: 'setPalette', palette: ['#12345'] })).toContain('“#12345” is no colour');
+    expect(reason({ type: 'setPalette', palette: ['#ffffff', '#ffffff'] })).toContain('#ffffff is in the palette already');
     expect(reason({ type: 'describeLevel', ...at, change: { name: ' ' } })).toContain('needs a name');
     expect(reason({ type: 'moveLevel', ...at, index: 2 })).toContain('Place 3');
     expect(reason({ type: 'addLevel', shotId: 'shot-010', level: levelOf('Sock', '1'), index: 0 })).toContain('already');

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep, STEP_TYPES } from '@/core/edit/table';
-import { NOTE_KINDS, type Project } from '@/core/sheet/document';
+import { BLEND_MODES, NOTE_KINDS, type Project } from '@/core/sheet/document';
 import { fraction } from '@/core/sheet/fraction';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
 import type { TimingChart } from '@/core/sheet/timingChart';
@@ -54,6 +54,10 @@ const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
     },
     { requiredKeys: ['type'] },
   ),
+  setPalette: fc.record({
+    type: fc.constant('setPalette' as const),
+    palette: fc.array(fc.constantFrom('#1d2a23', '#ffffff', 'red'), { maxLength: 3 }),
+  }),
   addShot: fc.record({ type: fc.constant('addShot' as const), shot: fc.constant(shotOf([levelOf('Extra', '1*2')], 6, 'new')), index }),
   removeShot: fc.record({ type: fc.constant('removeShot' as const), ...onShot }),
   moveShot: fc.record({ type: fc.constant('moveShot' as const), ...onShot, index }),
@@ -76,7 +80,13 @@ const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
     type: fc.constant('describeLevel' as const),
     ...onLevel,
     change: fc.record(
-      { name: fc.constantFrom('A', ' '), visible: fc.boolean(), opacityPercent: fc.integer({ min: -1, max: 101 }) },
+      {
+        name: fc.constantFrom('A', ' '),
+        visible: fc.boolean(),
+        locked: fc.boolean(),
+        opacityPercent: fc.integer({ min: -1, max: 101 }),
+        blend: fc.constantFrom(...BLEND_MODES),
+      },
       { requiredKeys: [] },
     ),
   }),

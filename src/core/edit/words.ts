@@ -19,6 +19,8 @@ export function stepWords(step: Step): string {
       return `Title “${step.title}”`;
     case 'setFormat':
       return formatWords(step);
+    case 'setPalette':
+      return `Palette of ${plural(step.palette.length, 'colour')}`;
     case 'addShot':
       return `New shot ${step.shot.code}`;
     case 'removeShot':

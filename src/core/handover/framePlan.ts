@@ -1,6 +1,6 @@
 import { done, type Outcome, refused } from '@/core/outcome';
 import { reelOf } from '@/core/reel/reel';
-import type { Digest, Level, Project, ShotId, Size } from '@/core/sheet/document';
+import type { BlendMode, Digest, Level, Project, ShotId, Size } from '@/core/sheet/document';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
 import type { Rate } from '@/core/time/rate';
@@ -12,8 +12,8 @@ import type { Rate } from '@/core/time/rate';
  * that the cost of a handover follows the distinct stacks however long each stands.
  */
 
-/** One picture of a stack, with how much of it is seen. */
-export type StackLayer = { readonly picture: Digest; readonly opacityPercent: number };
+/** One picture of a stack, with how much of it is seen, and how it meets what lies below; normal when not said. */
+export type StackLayer = { readonly picture: Digest; readonly opacityPercent: number; readonly blend?: BlendMode };
 
 /** Pictures lying over each other, lowest first. Two stacks with one `key` are the same picture. */
 export type PictureStack = { readonly key: string; readonly layers: readonly StackLayer[] };
@@ -44,16 +44,23 @@ type Leaving = { readonly startFrame: number; readonly frames: number; readonly 
 const leaves = (level: Level, withBackground: boolean) =>
   level.visible && level.opacityPercent > 0 && level.kind !== 'guide' && (withBackground || level.kind !== 'still');
 
-/** The key of a stack: its pictures and opacities in order. */
+/** The key of a stack: its pictures, opacities and blend modes in order. */
 export const stackKey = (layers: readonly StackLayer[]): string =>
-  layers.map((layer) => `${layer.picture}@${layer.opacityPercent}`).join('+');
+  layers.map((layer) => `${layer.picture}@${layer.opacityPercent}${layer.blend ? `~${layer.blend}` : ''}`).join('+');
+
+/** A level's picture as it lies in a stack. */
+export const layerOf = (level: Level, picture: Digest): StackLayer => ({
+  picture,
+  opacityPercent: level.opacityPercent,
+  ...(level.blend === 'normal' ? {} : { blend: level.blend }),
+});
 
 /** The pictures levels show at a frame of their shot, lowest first. */
 export function layersAt(levels: readonly Level[], frame: number): readonly StackLayer[] {
   const layers: StackLayer[] = [];
   for (const level of levels) {
     const picture = drawingShownAt(level, frame)?.picture;
-    if (picture) layers.push({ picture, opacityPercent: level.opacityPercent });
+    if (picture) layers.push(layerOf(level, picture));
   }
   return layers;
 }
@@ -85,7 +92,7 @@ function stretchesOfShot(levels: readonly Level[], shotFrames: number): readonly
       const shown =
         cursor.level.kind === 'still' ? cursor.level.drawings[0] : findDrawing(cursor.level, cursor.runs[cursor.index]?.drawing ?? null);
       if (!shown?.picture) continue;
-      layers.push({ picture: shown.picture, opacityPercent: cursor.level.opacityPercent });
+      layers.push(layerOf(cursor.level, shown.picture));
       drawings += `${shown.id} `;
     }
     const last = stretches.at(-1);

@@ -31,7 +31,27 @@ export type Exposure = { readonly drawing: DrawingId | null; readonly frames: nu
 export type LevelKind = 'animated' | 'still' | 'guide';
 
 /**
- * One level of a shot. Exposures run from the shot's first frame without a gap; neighbours never hold
+ * How a level's colours meet those below: the separable blend modes of the W3C Compositing and Blending
+ * Level 1 specification, clause 5.1.
+ */
+export const BLEND_MODES = [
+  'normal',
+  'multiply',
+  'screen',
+  'overlay',
+  'darken',
+  'lighten',
+  'color-dodge',
+  'color-burn',
+  'hard-light',
+  'soft-light',
+  'difference',
+  'exclusion',
+] as const;
+export type BlendMode = (typeof BLEND_MODES)[number];
+
+/**
+ * One level of a shot. On a locked one neither drawings nor exposures can be changed. Exposures run from the shot's first frame without a gap; neighbours never hold
  * the same drawing, and a blank never stands last, so that equal sheets are equal values.
  */
 export type Level = {
@@ -39,7 +59,9 @@ export type Level = {
   readonly name: string;
   readonly kind: LevelKind;
   readonly visible: boolean;
+  readonly locked: boolean;
   readonly opacityPercent: number;
+  readonly blend: BlendMode;
   readonly drawings: readonly Drawing[];
   readonly exposures: readonly Exposure[];
   readonly charts: readonly TimingChart[];
@@ -51,7 +73,9 @@ export const newLevel = (id: LevelId, name: string, kind: LevelKind = 'animated'
   name,
   kind,
   visible: true,
+  locked: false,
   opacityPercent: kind === 'guide' ? 40 : 100,
+  blend: 'normal',
   drawings: [],
   exposures: [],
   charts: [],
@@ -78,13 +102,17 @@ export type Shot = {
 /** The picture size every drawing of a project has, in pixels. */
 export type Size = { readonly width: number; readonly height: number };
 
-/** A whole project. `startFrame` is the number the first frame is shown with. */
+/** A colour as `#rrggbb`, lower case. */
+export type Colour = string;
+
+/** A whole project. `startFrame` is the number the first frame is shown with, `palette` the colours its drawings are drawn with. */
 export type Project = {
   readonly id: ProjectId;
   readonly title: string;
   readonly rate: Rate;
   readonly size: Size;
   readonly startFrame: number;
+  readonly palette: readonly Colour[];
   readonly shots: readonly Shot[];
 };
 

@@ -66,36 +66,56 @@ function sumOfFrames(runs: readonly Exposure[], from = 0, to = runs.length): num
 /** Runs already placed, for the same reason. */
 const placed = new WeakMap<readonly Exposure[], readonly PlacedRun[]>();
 
-/** Runs that were asked for a frame before: what is asked again is worth placing. */
+/** The frame each run ends on (exclusive): a tenth of the memory of placed runs, for lists that are asked for a frame more than once. */
+const ends = new WeakMap<readonly Exposure[], Uint32Array>();
+
+/** Runs that were asked for a frame before: what is asked again is worth counting through. */
 const askedBefore = new WeakSet<readonly Exposure[]>();
+
+function endsOfRuns(runs: readonly Exposure[]): Uint32Array {
+  const counted = new Uint32Array(runs.length);
+  let frames = 0;
+  for (let index = 0; index < runs.length; index++) {
+    frames += (runs[index] as Exposure).frames;
+    counted[index] = frames;
+  }
+  ends.set(runs, counted);
+  return counted;
+}
 
 /** The run that covers `frame` (from 0), or undefined past the last one. */
 export function runAt(runs: readonly Exposure[], frame: number): PlacedRun | undefined {
   if (frame < 0) return undefined;
-  const known = placed.get(runs) ?? (askedBefore.has(runs) ? placedRuns(runs) : undefined);
-  if (known) return known[indexOfFrame(known, frame)];
-  askedBefore.add(runs);
-  let startFrame = 0;
-  for (let index = 0; index < runs.length; index++) {
-    const run = runs[index] as Exposure;
-    const endFrame = startFrame + run.frames;
-    if (frame < endFrame) return { index, drawing: run.drawing, startFrame, endFrame };
-    startFrame = endFrame;
+  const known = ends.get(runs) ?? (askedBefore.has(runs) ? endsOfRuns(runs) : undefined);
+  if (known) {
+    const index = firstOver(known.length, frame, (at) => known[at] as number);
+    return index < runs.length ? placedAt(runs, index, known[index] as number) : undefined;
   }
-  return undefined;
+  askedBefore.add(runs);
+  const cut = cutBefore(runs, frame);
+  return cut.index < runs.length ? placedAt(runs, cut.index, cut.startFrame + (runs[cut.index] as Exposure).frames) : undefined;
 }
 
-/** The index of the run that covers `frame`, found by halving; the number of runs when it lies past them. */
-export function indexOfFrame(runs: readonly PlacedRun[], frame: number): number {
+function placedAt(runs: readonly Exposure[], index: number, endFrame: number): PlacedRun {
+  const { drawing, frames } = runs[index] as Exposure;
+  return { index, drawing, startFrame: endFrame - frames, endFrame };
+}
+
+/** The first of `count` places whose end lies past `frame`, found by halving; `count` when none does. */
+function firstOver(count: number, frame: number, endAt: (index: number) => number): number {
   let low = 0;
-  let high = runs.length;
+  let high = count;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if ((runs[middle] as PlacedRun).endFrame > frame) high = middle;
+    if (endAt(middle) > frame) high = middle;
     else low = middle + 1;
   }
   return low;
 }
+
+/** The index of the run that covers `frame`, found by halving; the number of runs when it lies past them. */
+export const indexOfFrame = (runs: readonly PlacedRun[], frame: number): number =>
+  firstOver(runs.length, frame, (at) => (runs[at] as PlacedRun).endFrame);
 
 /** Every run with the frames it covers, in order. */
 export function placedRuns(runs: readonly Exposure[]): readonly PlacedRun[] {

@@ -29,7 +29,7 @@ export function levelOf(name: string, notation: string, options: LevelOptions = 
     return { id: `${name}-${number}`, number, role: 'inbetween', picture: letter && letter !== '-' ? pictureOf(letter) : null };
   });
   const exposures = kind === 'still' ? [] : tidyRuns(mustBeDone(runsFromNotation(notation, { name, drawings })));
-  return { id: name, name, kind, visible: true, opacityPercent, drawings, exposures, charts: [] };
+  return { id: name, name, kind, visible: true, locked: false, opacityPercent, blend: 'normal', drawings, exposures, charts: [] };
 }
 
 /** A shot of the given levels, as long as the longest unless told. */
@@ -45,6 +45,7 @@ export const projectOf = (...shots: Shot[]): Project => ({
   rate: { num: 24, den: 1 },
   size: { width: 1280, height: 720 },
   startFrame: 1,
+  palette: [],
   shots,
 });
 

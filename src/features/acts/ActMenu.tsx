@@ -1,6 +1,7 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { type Act, keyText } from '@/features/acts/act';
+import { keysOf } from '@/features/acts/keyStore';
 
 /** Acts of one kind behind one word, with what each will do and its keys. */
 export function ActMenu({ label, acts }: { label: string; acts: readonly Act[] }) {
@@ -18,6 +19,7 @@ export function ActMenu({ label, acts }: { label: string; acts: readonly Act[] }
         >
           {acts.map((act) => {
             const hindrance = act.hindrance?.() ?? null;
+            const [key] = keysOf(act);
             return (
               <DropdownMenu.Item
                 key={act.id}
@@ -29,7 +31,7 @@ export function ActMenu({ label, acts }: { label: string; acts: readonly Act[] }
                   {act.words()}
                   {hindrance && <span className="text-soft"> ({hindrance})</span>}
                 </span>
-                {act.keys[0] && <kbd className="numbers rounded border border-line bg-sunk px-1.5 text-2xs">{keyText(act.keys[0])}</kbd>}
+                {key && <kbd className="numbers rounded border border-line bg-sunk px-1.5 text-2xs">{keyText(key)}</kbd>}
               </DropdownMenu.Item>
             );
           })}

@@ -2,6 +2,7 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { type Act, keyText } from '@/features/acts/act';
+import { keysOf } from '@/features/acts/keyStore';
 
 /** Every act of the program, found by its words, with its keys. */
 export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -48,7 +49,7 @@ export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; ope
                             {hindrance && <span className="text-soft"> ({hindrance})</span>}
                           </span>
                           <span className="flex gap-1">
-                            {act.keys.map((key) => (
+                            {keysOf(act).map((key) => (
                               <kbd key={key} className="numbers rounded border border-line bg-sunk px-1.5 text-2xs">
                                 {keyText(key)}
                               </kbd>

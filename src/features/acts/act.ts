@@ -9,6 +9,8 @@ export type Act = {
   /** Why it can't be done now; null when it can. */
   readonly hindrance?: () => string | null;
   readonly run: () => void;
+  /** For an act that lasts while its key is held: what ends it. */
+  readonly release?: () => void;
 };
 
 /** The key combination of an event, written as acts write theirs. */

@@ -1,4 +1,4 @@
-import { cutFrames, type FrameScope, type InsertedAs, insertFrames } from '@/core/edit/frameActs';
+import { cutFrames, type FrameScope, type InsertedAs, insertFrames, trimTo } from '@/core/edit/frameActs';
 import { setNote } from '@/core/edit/noteActs';
 import { refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
@@ -76,6 +76,21 @@ const askToCut = () =>
     }),
   );
 
+const askToTrim = () =>
+  withBlock((view, block) => {
+    const { loop, selection } = useViewStore.getState();
+    const range = loop ?? selection ?? block;
+    ask({
+      title: 'Trim every level',
+      about: `To ${loop ? 'the loop' : 'the chosen frames'}: what lies before and after goes from all levels, with what is written there. Drawings stay on their levels.`,
+      confirm: 'Trim',
+      fields: [lengthField],
+      read: (answers) =>
+        trimTo(actingNow(view), range.fromFrame, Math.min(range.toFrame, view.shot.frames - 1), answers.length === 'follows'),
+      done: () => useViewStore.setState({ selection: null, loop: null, frame: 0 }),
+    });
+  });
+
 const NOTE_WORDS: Record<NoteKind, string> = { note: 'a note', word: 'a spoken word', accent: 'an accent' };
 
 function askForNote(): void {
@@ -107,6 +122,7 @@ function clearNotes(): void {
 export const frameActs: readonly Act[] = [
   { id: 'insert-frames', group, words: () => 'Insert frames here …', keys: ['Insert', 'Shift+I'], run: askToInsert },
   { id: 'cut-frames', group, words: () => 'Cut the chosen frames out …', keys: ['Mod+Delete', 'Mod+Backspace'], run: askToCut },
+  { id: 'trim', group, words: () => 'Trim every level to the loop or the chosen frames …', keys: ['Alt+X'], run: askToTrim },
   { id: 'note', group, words: () => 'Write a note, word or accent on this frame …', keys: ['Enter', 'W'], run: askForNote },
   {
     id: 'clear-notes',

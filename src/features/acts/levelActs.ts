@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
+import type { LevelDescription } from '@/core/edit/step';
 import { sheetColumns } from '@/core/sheet/columns';
-import { type LevelId, type LevelKind, newLevel, type Shot } from '@/core/sheet/document';
+import { type Level, type LevelId, type LevelKind, newLevel, type Shot } from '@/core/sheet/document';
 import { plural } from '@/core/time/counts';
 import type { Act } from '@/features/acts/act';
 import { newId } from '@/features/project/acting';
@@ -40,6 +41,14 @@ function moveColumn(direction: -1 | 1): void {
   const next = columns[columns.indexOf(view.level) + direction];
   if (next && columns.includes(view.level)) moveLevelTo(view.shot, view.level.id, next.id);
 }
+
+/** Changes what is said about a level. */
+export const describeLevel = (shot: Shot, level: Level, change: LevelDescription): boolean =>
+  make({ type: 'describeLevel', shotId: shot.id, levelId: level.id, change });
+
+/** Shows one level alone on the desk, or all again; only while working, never in what leaves. */
+export const toggleAlone = (levelId: LevelId | null): void =>
+  useViewStore.setState((state) => ({ aloneLevelId: state.aloneLevelId === levelId || state.aloneLevelId ? null : levelId }));
 
 const NARROWEST_PX = 40;
 const WIDEST_PX = 160;
@@ -104,6 +113,36 @@ export const levelActs: readonly Act[] = [
     keys: ['Alt+Shift+Backspace'],
     hindrance: noLevel,
     run: removeLevel,
+  },
+  {
+    id: 'level-lock',
+    group,
+    words: () => `${inView()?.level?.locked ? 'Unlock' : 'Lock'} ${inView()?.level?.name ?? 'the level'}`,
+    keys: ['Alt+L'],
+    hindrance: noLevel,
+    run: () => {
+      const view = inView();
+      if (view?.level) describeLevel(view.shot, view.level, { locked: !view.level.locked });
+    },
+  },
+  {
+    id: 'level-alone',
+    group,
+    words: () => (useViewStore.getState().aloneLevelId ? 'Show all levels again' : `Show ${inView()?.level?.name ?? 'the level'} alone`),
+    keys: ['S'],
+    hindrance: noLevel,
+    run: () => toggleAlone(inView()?.level?.id ?? null),
+  },
+  {
+    id: 'level-visible',
+    group,
+    words: () => `${inView()?.level?.visible ? 'Hide' : 'Show'} ${inView()?.level?.name ?? 'the level'}`,
+    keys: ['Alt+H'],
+    hindrance: noLevel,
+    run: () => {
+      const view = inView();
+      if (view?.level) describeLevel(view.shot, view.level, { visible: !view.level.visible });
+    },
   },
   { id: 'columns-wider', group, words: () => 'Wider columns', keys: ['Alt+.'], run: () => widen(8) },
   { id: 'columns-narrower', group, words: () => 'Narrower columns', keys: ['Alt+,'], run: () => widen(-8) },

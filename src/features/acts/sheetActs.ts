@@ -1,8 +1,9 @@
 import { toast } from 'sonner';
+import { insertChartedInbetween } from '@/core/chart/inbetween';
 import type { Acting } from '@/core/edit/act';
-import { copyPreviousHere, deleteDrawing, newDrawingHere } from '@/core/edit/acts';
+import { copyDrawingHere, copyPreviousHere, deleteDrawing, joinNext, newDrawingHere, ownCopyHere } from '@/core/edit/acts';
 import { blankBlock, removeExposures } from '@/core/edit/blockActs';
-import { insertInbetween, renumberInOrder, setRoles, showAgain } from '@/core/edit/numberActs';
+import { renumberInOrder, setRoles, showAgain } from '@/core/edit/numberActs';
 import { refused } from '@/core/outcome';
 import type { DrawingRole, Level } from '@/core/sheet/document';
 import { drawingShownAt, roleWord } from '@/core/sheet/reading';
@@ -17,7 +18,7 @@ import { useViewStore } from '@/features/project/viewStore';
 
 const group = 'Drawings';
 
-type Way = (acting: Acting, level: Level, frame: number) => ReturnType<typeof insertInbetween>;
+type Way = (acting: Acting, level: Level, frame: number) => ReturnType<typeof insertChartedInbetween>;
 
 function addDrawing(way: Way): void {
   void settled().then(() => {
@@ -63,6 +64,26 @@ const roleActs = ROLES.map(
 
 const newKey: Way = (acting, level, frame) => newDrawingHere(acting, level, frame, 'key');
 
+function askToCopy(): void {
+  const view = inView();
+  if (!view?.level) return;
+  const { level, frame } = view;
+  ask({
+    title: 'Copy a drawing here',
+    about: `An independent copy of any drawing of ${level.name}: what is drawn on it changes no other.`,
+    confirm: 'Copy it',
+    fields: [
+      { id: 'number', label: 'Number of the drawing to copy', start: shownDrawing()?.drawing.number ?? level.drawings[0]?.number ?? '' },
+    ],
+    read: ({ number = '' }) => {
+      const source = level.drawings.find((drawing) => drawing.number === number.trim());
+      return source
+        ? copyDrawingHere(actingNow(view), level, source, frame)
+        : refused(`${level.name} has no drawing ${number.trim() || '(no number)'}.`);
+    },
+  });
+}
+
 function askToShowAgain(): void {
   const view = inView();
   const block = view && chosenBlock(view);
@@ -95,11 +116,52 @@ export const sheetActs: readonly Act[] = [
     run: () => addDrawing(copyPreviousHere),
   },
   {
+    id: 'copy-of',
+    group,
+    words: () => 'Copy any drawing here …',
+    keys: ['Shift+C'],
+    hindrance: () => (inView()?.level?.drawings.length ? null : 'no drawing to copy'),
+    run: askToCopy,
+  },
+  {
+    id: 'own-copy',
+    group,
+    words: () => {
+      const shown = shownDrawing();
+      return shown ? `Let ${shown.drawing.number} be a drawing of its own in this place` : 'A drawing of its own in this place';
+    },
+    keys: ['Alt+C'],
+    hindrance: () => {
+      const shown = shownDrawing();
+      const act = shown && ownCopyHere(actingNow(shown), shown.level, shown.frame);
+      return act?.ok ? null : (act?.reason ?? 'no drawing here');
+    },
+    run: () => {
+      const shown = shownDrawing();
+      if (shown) take(ownCopyHere(actingNow(shown), shown.level, shown.frame), true);
+    },
+  },
+  {
     id: 'inbetween',
     group,
-    words: () => saysOf(insertInbetween, 'New in-between after this drawing'),
+    words: () => saysOf(insertChartedInbetween, 'New in-between after this drawing'),
     keys: ['B'],
-    run: () => addDrawing(insertInbetween),
+    run: () => addDrawing(insertChartedInbetween),
+  },
+  {
+    id: 'join-next',
+    group,
+    words: () => {
+      const shown = shownDrawing();
+      const act = shown && joinNext(actingNow(shown), shown.level, shown.frame);
+      return act?.ok ? act.value.says : 'Join this exposure with the next';
+    },
+    keys: ['Shift+J'],
+    hindrance: noDrawingHere,
+    run: () => {
+      const shown = shownDrawing();
+      if (shown) take(joinNext(actingNow(shown), shown.level, shown.frame), true);
+    },
   },
   { id: 'show-again', group, words: () => 'Show a drawing again here …', keys: ['Shift+A'], run: askToShowAgain },
   { id: 'blank', group, words: () => 'Leave blank (what follows stays)', keys: ['X'], run: () => takeOnBlock(blankBlock) },

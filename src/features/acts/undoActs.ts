@@ -1,17 +1,43 @@
 import { toast } from 'sonner';
+import type { Step } from '@/core/edit/step';
+import { levelById, shotById } from '@/core/sheet/document';
+import { drawingShownAt, exposuresOf } from '@/core/sheet/reading';
 import type { Act } from '@/features/acts/act';
+import { inView } from '@/features/project/hooks';
+import { goToFrame, goToShot } from '@/features/project/navigation';
 import { useProjectStore } from '@/features/project/projectStore';
 import { redo, undo } from '@/features/project/session';
 import { settled } from '@/features/project/settling';
+import { useViewStore } from '@/features/project/viewStore';
 
 const group = 'Undo';
 
 const noneLeft = (which: 'undo' | 'redo') => () => (useProjectStore.getState()[which].length === 0 ? 'nothing left' : null);
 
+/** Goes to where a drawing shows whose picture a step changed, unless it shows here: what is undone should be seen. */
+function showDrawing(step: Step): void {
+  if (step.type !== 'setPicture') return;
+  const view = inView();
+  const level = view?.shot.id === step.shotId ? levelById(view.shot, step.levelId) : undefined;
+  const { project } = useProjectStore.getState();
+  const shot = project && shotById(project, step.shotId);
+  const on = level ?? (shot && levelById(shot, step.levelId));
+  if (!view || !on) return;
+  if (level && drawingShownAt(level, view.frame)?.id === step.drawingId) return;
+  const [run] = exposuresOf(on, step.drawingId);
+  if (on.kind !== 'still' && !run) return;
+  if (level) {
+    useViewStore.setState({ levelId: on.id, selection: null });
+    goToFrame(run?.startFrame ?? view.frame);
+  } else goToShot(step.shotId, run?.startFrame ?? 0, on.id);
+}
+
 function back(way: typeof undo, said: string): void {
   void settled().then(() => {
-    const words = way();
-    if (words) toast.message(`${said}: ${words}`, { id: 'undo', duration: 1800 });
+    const taken = way();
+    if (!taken) return;
+    showDrawing(taken.step);
+    toast.message(`${said}: ${taken.words}`, { id: 'undo', duration: 1800 });
   });
 }
 

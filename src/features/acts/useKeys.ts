@@ -1,6 +1,7 @@
 'use client';
 import { useEffect } from 'react';
 import { type Act, keyOf } from '@/features/acts/act';
+import { keysOf } from '@/features/acts/keyStore';
 
 const TYPING = 'input, textarea, select, [contenteditable="true"]';
 const OWN_ARROWS = '[role="slider"], [role="radiogroup"], [role="menu"], [role="dialog"]';
@@ -28,19 +29,38 @@ function letGoAfterPointer(event: MouseEvent): void {
 /** Runs the act whose keys are pressed, unless what has the focus uses the key itself. */
 export function useKeys(acts: readonly Act[]): void {
   useEffect(() => {
+    const held = new Map<string, Act>();
     const onKeyDown = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.isComposing) return;
       const key = keyOf(event);
-      const act = acts.find((candidate) => candidate.keys.includes(key));
+      const act = acts.find((candidate) => keysOf(candidate).includes(key));
       if (!act || belongsToTarget(event) || act.hindrance?.()) return;
       event.preventDefault();
+      if (act.release) {
+        if (event.repeat) return;
+        held.set(event.code, act);
+      }
       act.run();
+    };
+    const letGo = (code: string) => {
+      held.get(code)?.release?.();
+      held.delete(code);
+    };
+    const onKeyUp = (event: KeyboardEvent) => letGo(event.code);
+    // A key that is let go of in another window never says so here.
+    const onBlur = () => {
+      for (const code of [...held.keys()]) letGo(code);
     };
     window.addEventListener('keydown', onKeyDown);
     window.addEventListener('click', letGoAfterPointer);
+    window.addEventListener('keyup', onKeyUp);
+    window.addEventListener('blur', onBlur);
     return () => {
       window.removeEventListener('keydown', onKeyDown);
       window.removeEventListener('click', letGoAfterPointer);
+      window.removeEventListener('keyup', onKeyUp);
+      window.removeEventListener('blur', onBlur);
+      onBlur();
     };
   }, [acts]);
 }

@@ -3,6 +3,7 @@ import { Pause, Play } from 'lucide-react';
 import { countsOfMoment, plural } from '@/core/time/counts';
 import { rateFraction, rateName } from '@/core/time/rate';
 import { toggleLoop, togglePlaying } from '@/features/acts/clockActs';
+import { hint } from '@/features/acts/everyAct';
 import { usePlayStore } from '@/features/clock/playStore';
 import { TickStrip } from '@/features/clock/TickStrip';
 import { useProject, useShot } from '@/features/project/hooks';
@@ -34,23 +35,23 @@ export function Clock() {
   const counts = countsOfMoment(shown, project.rate, project.startFrame);
   const range = loop ?? { fromFrame: 0, toFrame: shot.frames - 1 };
   const digits = String(project.startFrame + shot.frames - 1).length;
-  const hint = selection
-    ? 'Loop over the selection (L)'
+  const loopHint = selection
+    ? hint('Loop over the selection', 'loop')
     : loop
-      ? 'Loop over the whole shot again (L)'
-      : 'Select frames on the sheet, then loop over them (L)';
+      ? hint('Loop over the whole shot again', 'loop')
+      : hint('Select frames on the sheet, then loop over them', 'loop');
   return (
     <footer className="flex h-12 items-center gap-4 px-4">
       <Button
         kind="go"
         onClick={togglePlaying}
         aria-label={playing ? 'Stop' : 'Play'}
-        title={playing ? 'Stop (Space)' : 'Play (Space)'}
+        title={hint(playing ? 'Stop' : 'Play', 'play')}
         className="w-10"
       >
         {playing ? <Pause size={14} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
       </Button>
-      <Button onClick={toggleLoop} disabled={!selection && !loop} title={hint} className="numbers whitespace-nowrap font-medium">
+      <Button onClick={toggleLoop} disabled={!selection && !loop} title={loopHint} className="numbers whitespace-nowrap font-medium">
         {loop ? 'Loop' : 'All'} {range.fromFrame + project.startFrame}–{range.toFrame + project.startFrame}
       </Button>
       <div className="flex items-baseline gap-2" role="timer" aria-label="Now">

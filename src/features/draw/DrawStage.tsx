@@ -1,11 +1,12 @@
 'use client';
 import { newDrawingHere } from '@/core/edit/acts';
 import type { Level, Shot } from '@/core/sheet/document';
-import { drawingShownAt, exposuresOf, roleWord, timingWord } from '@/core/sheet/reading';
+import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
-import { actCalled } from '@/features/acts/everyAct';
+import { actCalled, hint } from '@/features/acts/everyAct';
 import { Player } from '@/features/clock/Player';
+import { DrawingMenu } from '@/features/draw/DrawingMenu';
 import { NeighbourStrip } from '@/features/draw/NeighbourStrip';
 import { OnionPanel } from '@/features/draw/OnionPanel';
 import { Paper } from '@/features/draw/Paper';
@@ -16,6 +17,8 @@ import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
 import { Button } from '@/ui/Button';
 import { Fitted } from '@/ui/Fitted';
+
+const actRun = (id: string) => actCalled(id).run;
 
 /** What lies on the paper: the drawing with its role and frames, or what a stroke on the blank frame would begin. */
 function PaperTitle({
@@ -48,7 +51,6 @@ function PaperTitle({
       ? `frame ${run.startFrame + firstNumber}`
       : `frames ${run.startFrame + firstNumber}–${run.endFrame - 1 + firstNumber}`
     : 'the whole shot';
-  const places = exposuresOf(level, drawing.id).length;
   return (
     <>
       <h2 className="whitespace-nowrap font-bold font-head text-xl">
@@ -57,14 +59,11 @@ function PaperTitle({
       <p className="truncate text-soft">
         {roleWord[drawing.role]}, {where}
         {run ? `, ${timingWord(frames, perSecond)}` : ''}
-        {places > 1 ? ` · shown in ${places} places, drawing changes all` : ''}
         {drawing.picture ? '' : ' · not drawn yet'}
       </p>
     </>
   );
 }
-
-const actRun = (id: string) => actCalled(id).run;
 
 /** The desk: sheet, paper with its onion skin, neighbours, tools, levels. */
 export function DrawStage() {
@@ -83,21 +82,24 @@ export function DrawStage() {
             <PaperTitle shot={shot} level={level} frame={frame} firstNumber={project.startFrame} perSecond={nominalRate(project.rate)} />
           )}
           <span className="ml-auto flex shrink-0 gap-1.5 self-center">
-            <Button onClick={actRun('new-drawing')} title="A new drawing here (N)">
+            <Button onClick={actRun('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
               New drawing
             </Button>
-            <Button onClick={actRun('copy-drawing')} title="An independent copy of the drawing before, here (C)">
+            <Button onClick={actRun('copy-drawing')} title={hint('An independent copy of the drawing before, here', 'copy-drawing')}>
               Copy
             </Button>
+            <DrawingMenu />
           </span>
         </header>
-        <Fitted width={project.size.width} height={project.size.height} className="flex-1">
-          {playing || !level ? (
+        {playing || !level ? (
+          <Fitted width={project.size.width} height={project.size.height} className="flex-1">
             <Player className="h-full w-full" />
-          ) : (
+          </Fitted>
+        ) : (
+          <div className="relative min-h-0 flex-1">
             <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />
-          )}
-        </Fitted>
+          </div>
+        )}
         {level && level.kind !== 'still' && (
           <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.startFrame} />
         )}
@@ -106,7 +108,7 @@ export function DrawStage() {
         </div>
       </section>
       <aside className="panel overflow-y-auto">
-        <OnionPanel level={level} frame={frame} />
+        <OnionPanel shot={shot} level={level} frame={frame} />
         <LevelsPanel shot={shot} />
       </aside>
     </div>

@@ -1,77 +1,181 @@
 'use client';
-import type { Level } from '@/core/sheet/document';
-import { whyNoOnion } from '@/features/draw/onion';
-import { useViewStore } from '@/features/project/viewStore';
+import { X } from 'lucide-react';
+import { type Level, levelById, type Shot } from '@/core/sheet/document';
+import { MOST_NEIGHBOURS, type OnionLook, whyNoOnion } from '@/core/sheet/onion';
+import { drawingShownAt } from '@/core/sheet/reading';
+import { actCalled, hint } from '@/features/acts/everyAct';
+import { changeOnion, useViewStore } from '@/features/project/viewStore';
+import { useOpaque } from '@/features/sheet/useOpaque';
 import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
 import { Slider } from '@/ui/Slider';
 
-const MOST = 6;
+const BY = [
+  { value: 'drawing', label: 'By drawing', title: 'Neighbours are other drawings, however long they are held' },
+  { value: 'frame', label: 'By frame', title: 'Neighbours are the frames next to this one' },
+] as const;
 
-/** The onion skin: how many drawings before and after shine through, and how strongly. */
-export function OnionPanel({ level, frame }: { level: Level | undefined; frame: number }) {
+const STEP = 'size-5 shrink-0 rounded border border-line bg-sunk leading-none disabled:opacity-40';
+
+/** One side of the onion skin: how many, in which tint and look, how strongly. */
+function SideRow({ which }: { which: 'before' | 'after' }) {
   const onion = useViewStore((state) => state.onion);
-  const change = (part: Partial<typeof onion>) => useViewStore.setState({ onion: { ...onion, ...part } });
-  const why = whyNoOnion(level, frame, onion);
-  const side = (which: 'before' | 'after', colour: string) => {
-    const count = onion[which];
-    const percent = which === 'before' ? onion.beforePercent : onion.afterPercent;
-    const step = (by: number) => change({ [which]: Math.max(0, Math.min(MOST, count + by)) });
-    return (
-      <div className="grid grid-cols-[104px_1fr_38px] items-center gap-2">
-        <span className="flex items-center gap-1">
-          <button
-            type="button"
-            aria-label={`One fewer ${which}`}
-            onClick={() => step(-1)}
-            disabled={count === 0}
-            className="size-5 rounded border border-line bg-sunk leading-none disabled:opacity-40"
-          >
-            −
-          </button>
-          <span className={`numbers whitespace-nowrap text-center text-xs ${colour}`}>
-            {count} {which}
-          </span>
-          <button
-            type="button"
-            aria-label={`One more ${which}`}
-            onClick={() => step(1)}
-            disabled={count === MOST}
-            className="size-5 rounded border border-line bg-sunk leading-none disabled:opacity-40"
-          >
-            +
-          </button>
+  const before = which === 'before';
+  const count = onion[which];
+  const percent = before ? onion.beforePercent : onion.afterPercent;
+  const look = before ? onion.beforeLook : onion.afterLook;
+  const reach = (by: number) => changeOnion({ [which]: Math.max(0, Math.min(MOST_NEIGHBOURS, count + by)) });
+  const other: OnionLook = look === 'filled' ? 'outline' : 'filled';
+  return (
+    <div className="grid grid-cols-[104px_18px_20px_1fr_26px] items-center gap-1">
+      <span className="flex items-center gap-1">
+        <button type="button" aria-label={`One fewer ${which}`} onClick={() => reach(-1)} disabled={count === 0} className={STEP}>
+          −
+        </button>
+        <span className={`numbers whitespace-nowrap text-center text-xs ${before ? 'text-ochre' : 'text-violet'}`}>
+          {count} {which}
         </span>
-        <Slider
-          label={`Strength ${which}`}
-          tone={which === 'before' ? 'ochre' : 'violet'}
-          value={percent}
-          min={0}
-          max={100}
-          step={5}
-          onChange={(value) => change(which === 'before' ? { beforePercent: value } : { afterPercent: value })}
-        />
-        <span className="numbers text-right text-xs">{percent} %</span>
-      </div>
-    );
-  };
+        <button
+          type="button"
+          aria-label={`One more ${which}`}
+          onClick={() => reach(1)}
+          disabled={count === MOST_NEIGHBOURS}
+          className={STEP}
+        >
+          +
+        </button>
+      </span>
+      <input
+        type="color"
+        aria-label={`Tint of what is ${which}`}
+        title={`Tint of what is ${which}`}
+        value={before ? onion.beforeTint : onion.afterTint}
+        onChange={(event) => changeOnion(before ? { beforeTint: event.target.value } : { afterTint: event.target.value })}
+        className="size-[18px] cursor-pointer rounded border border-line"
+      />
+      <button
+        type="button"
+        aria-label={`What is ${which}: ${look}`}
+        title={look === 'filled' ? 'Filled; press for lines only' : 'Lines only; press for filled'}
+        onClick={() => changeOnion(before ? { beforeLook: other } : { afterLook: other })}
+        className="flex size-5 items-center justify-center rounded border border-line hover:border-edge"
+      >
+        <span className={`block size-2.5 rounded-[3px] border-2 border-soft ${look === 'filled' ? 'bg-soft' : ''}`} />
+      </button>
+      <Slider
+        label={`Strength ${which}`}
+        tone={before ? 'ochre' : 'violet'}
+        value={percent}
+        min={0}
+        max={100}
+        step={5}
+        onChange={(value) => changeOnion(before ? { beforePercent: value } : { afterPercent: value })}
+      />
+      <span className="numbers text-right text-2xs">{percent}</span>
+    </div>
+  );
+}
+
+/** Drawings pinned to be compared with, each with a press to let it go. */
+function Pinned({ shot }: { shot: Shot }) {
+  const pinned = useViewStore((state) => state.onion.pinned);
+  const shown = pinned.flatMap(({ levelId, drawingId }) => {
+    const level = levelById(shot, levelId);
+    const drawing = level?.drawings.find((candidate) => candidate.id === drawingId);
+    return level && drawing ? [{ drawingId, words: `${level.name} ${drawing.number}` }] : [];
+  });
+  return (
+    <div className="flex flex-wrap items-center gap-1">
+      <button
+        type="button"
+        onClick={actCalled('pin').run}
+        title={hint('Pin the drawing of now, to keep its size in sight; once more to let it go', 'pin')}
+        className="rounded-lg border border-line bg-sunk px-2 py-0.5 font-semibold text-2xs hover:border-edge"
+      >
+        Pin this
+      </button>
+      {shown.map(({ drawingId, words }) => (
+        <button
+          key={drawingId}
+          type="button"
+          aria-label={`Unpin ${words}`}
+          title="Let it go"
+          onClick={() => changeOnion({ pinned: pinned.filter((each) => each.drawingId !== drawingId) })}
+          className="numbers flex items-center gap-1 rounded-full border border-teal px-1.5 text-2xs text-teal"
+        >
+          {words} <X size={10} />
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** The onion skin: which neighbours shine through, how they look and how strongly. */
+export function OnionPanel({ shot, level, frame }: { shot: Shot; level: Level | undefined; frame: number }) {
+  const onion = useViewStore((state) => state.onion);
+  const drawing = level && drawingShownAt(level, frame);
+  // The onion skin lies below the drawing: one without any transparency covers it.
+  const isCovered = useOpaque(onion.on ? (drawing?.picture ?? null) : null) && level?.opacityPercent === 100;
+  const why = whyNoOnion(shot, level, frame, onion) ?? (isCovered ? `drawing ${drawing?.number} has no transparency and covers it` : null);
+  const others = shot.levels.filter((other) => other.kind === 'animated' && other.id !== level?.id);
   return (
     <section aria-label="Onion skin" className="space-y-1.5 p-3.5">
       <div className="flex items-center justify-between">
-        <h2 className="font-bold">
-          Onion skin <span className="font-normal text-soft">by drawing</span>
-        </h2>
+        <h2 className="font-bold">Onion skin</h2>
         <Button
           aria-pressed={onion.on}
-          onClick={() => change({ on: !onion.on })}
-          title="Onion skin on or off (O)"
+          onClick={() => changeOnion({ on: !onion.on })}
+          title={hint('Onion skin on or off', 'onion')}
           kind={onion.on ? 'dark' : 'plain'}
         >
           {onion.on ? 'On' : 'Off'}
         </Button>
       </div>
-      {side('before', 'text-ochre')}
-      {side('after', 'text-violet')}
-      <p className="min-h-4 text-soft text-xs">{why ? `Nothing shows: ${why}.` : 'Its reach is the bracket on the sheet.'}</p>
+      <SideRow which="before" />
+      <SideRow which="after" />
+      <div className="grid grid-cols-[104px_1fr_26px] items-center gap-1">
+        <span className="text-xs" title="How much each further neighbour is fainter than the one before">
+          fades by, %
+        </span>
+        <Slider
+          label="Fades by"
+          value={onion.fadePercent}
+          min={0}
+          max={90}
+          step={5}
+          onChange={(fadePercent) => changeOnion({ fadePercent })}
+        />
+        <span className="numbers text-right text-2xs">{onion.fadePercent}</span>
+      </div>
+      <div className="flex items-center justify-between gap-2">
+        <Choice label="How neighbours are counted" value={onion.by} options={BY} onChange={(by) => changeOnion({ by })} />
+      </div>
+      <Pinned shot={shot} />
+      {others.length > 0 && (
+        <fieldset className="flex flex-wrap items-center gap-x-2 gap-y-0.5 text-2xs">
+          <legend className="float-left mr-2 text-soft">also of</legend>
+          {others.map((other) => {
+            const on = onion.alsoLevelIds.includes(other.id);
+            return (
+              <label key={other.id} className="flex cursor-pointer items-center gap-1">
+                <input
+                  type="checkbox"
+                  checked={on}
+                  onChange={() =>
+                    changeOnion({
+                      alsoLevelIds: on ? onion.alsoLevelIds.filter((id) => id !== other.id) : [...onion.alsoLevelIds, other.id],
+                    })
+                  }
+                />
+                {other.name}
+              </label>
+            );
+          })}
+        </fieldset>
+      )}
+      <p className="min-h-4 text-2xs text-soft">
+        {why ? `Nothing shows: ${why}.` : 'Its reach is the bracket on the sheet: pull its ends, press it to switch one off.'}
+      </p>
     </section>
   );
 }

@@ -1,13 +1,20 @@
 'use client';
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
-import { layersAt, stackKey } from '@/core/handover/framePlan';
-import type { Level, Shot, Size } from '@/core/sheet/document';
-import { drawingShownAt } from '@/core/sheet/reading';
-import { Desk, type InkPoint } from '@/features/draw/desk';
-import { deskKey, keepStroke, type StrokeTarget, strokeTarget } from '@/features/draw/keepStroke';
-import { onionSheets } from '@/features/draw/onion';
-import { drawWith, type PictureTrouble } from '@/features/project/pictures';
+import { useEffect, useRef, useState } from 'react';
+import type { StackLayer } from '@/core/handover/framePlan';
+import type { Digest, Level, Shot, Size } from '@/core/sheet/document';
+import { drawingShownAt, neighbourDrawing } from '@/core/sheet/reading';
+import { Desk } from '@/features/draw/desk';
+import { GuideTag } from '@/features/draw/GuideTag';
+import { deskKey } from '@/features/draw/keepDrawing';
+import { PartBar, PartHandles } from '@/features/draw/PartHandles';
+import { putPartDown, usePartStore } from '@/features/draw/part';
+import { SharedTag } from '@/features/draw/SharedTag';
+import { guidesAsLines, seenLayers, useLayersPainted, useOnionPainted } from '@/features/draw/usePainted';
+import { usePaperPointer } from '@/features/draw/usePaperPointer';
+import { sizeOnScreen, useRoom } from '@/features/draw/useRoom';
+import { ViewTag } from '@/features/draw/ViewTag';
+import { paperTransform } from '@/features/project/paperView';
+import { drawWith, FIRST_MILLISECONDS, makeReady, type PictureTrouble, readyLook } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
 
 const NOT_LAID = {
@@ -16,179 +23,175 @@ const NOT_LAID = {
   missing: 'This drawing’s picture is not in the store. Clear the drawing to draw it anew, or undo what made it.',
 } as const;
 
-const TINT = { before: '--color-ochre-mark', after: '--color-violet-mark' } as const;
+/** From how many screen pixels a picture's pixel on they are shown as squares. */
+const SQUARES_FROM = 3;
+/** A brush at least this wide on the screen is shown as a ring. */
+const RING_FROM_PX = 12;
 
-/** A canvas painted with pictures, again whenever the key changes. */
-function usePainted(
-  size: Size,
-  key: string,
-  digests: readonly string[],
-  paint: (context: CanvasRenderingContext2D, bitmaps: readonly ImageBitmap[]) => void,
-) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for everything painted
-  useEffect(() => {
-    const context = canvas.current?.getContext('2d');
-    // Nothing is better than what belonged to another frame, for as long as the right pictures are on their way.
-    context?.clearRect(0, 0, size.width, size.height);
-    return drawWith(digests, (bitmaps) => {
-      if (context) paint(context, bitmaps);
-    });
-  }, [key, size]);
-  return canvas;
+/** How long a frame is looked at before its neighbours are made ready. */
+const CALM_MILLISECONDS = 250;
+
+const LAYER = 'pointer-events-none absolute inset-0 h-full w-full';
+
+/** One layer, or several normal ones together: what has a blend mode has a canvas of its own, so that it meets all that lies below. */
+function AboveLayers({ size, layers, asLines }: { size: Size; layers: readonly StackLayer[]; asLines: ReadonlySet<Digest> }) {
+  const groups: StackLayer[][] = [];
+  for (const layer of layers) {
+    const last = groups.at(-1);
+    if (last && !layer.blend && !last[0]?.blend) last.push(layer);
+    else groups.push([layer]);
+  }
+  return groups.map((group, place) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: a group is what lies in that place
+    <AboveCanvas key={place} size={size} layers={group} asLines={asLines} />
+  ));
 }
 
-function useLevelsPainted(size: Size, levels: readonly Level[], frame: number) {
-  const layers = layersAt(
-    levels.filter((level) => level.visible),
-    frame,
-  );
-  const digests = layers.map((layer) => layer.picture);
-  return usePainted(size, stackKey(layers), digests, (context, bitmaps) => {
-    bitmaps.forEach((bitmap, index) => {
-      context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
-      context.drawImage(bitmap, 0, 0);
-    });
-  });
-}
-
-function useOnionPainted(size: Size, level: Level, frame: number) {
-  const onion = useViewStore((state) => state.onion);
-  const sheets = onionSheets(level, frame, onion);
-  const key = sheets.map((sheet) => `${sheet.picture}@${sheet.alpha}${sheet.side}`).join('+');
-  const digests = sheets.map((sheet) => sheet.picture);
-  return usePainted(size, key, digests, (context, bitmaps) => {
-    const style = getComputedStyle(context.canvas);
-    sheets.forEach((sheet, index) => {
-      const tinted = new OffscreenCanvas(size.width, size.height);
-      const ink = tinted.getContext('2d');
-      if (!ink) return;
-      ink.drawImage(bitmaps[index] as ImageBitmap, 0, 0);
-      ink.globalCompositeOperation = 'source-in';
-      ink.fillStyle = style.getPropertyValue(TINT[sheet.side]);
-      ink.fillRect(0, 0, size.width, size.height);
-      context.globalAlpha = sheet.alpha;
-      context.drawImage(tinted, 0, 0);
-    });
-  });
+function AboveCanvas({ size, layers, asLines }: { size: Size; layers: readonly StackLayer[]; asLines: ReadonlySet<Digest> }) {
+  const [first] = layers;
+  const blended = first?.blend !== undefined;
+  const canvas = useLayersPainted(size, blended && first ? [{ picture: first.picture, opacityPercent: 100 }] : layers, false, asLines);
+  const style = blended ? { mixBlendMode: first.blend, opacity: first.opacityPercent / 100 } : {};
+  return <canvas ref={canvas} className={LAYER} style={style} />;
 }
 
 /** The paper: what lies below, the onion skin, the drawing under the pen, what lies above. */
 export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; frame: number; size: Size }) {
   const page = useRef<HTMLCanvasElement>(null);
+  const paper = useRef<HTMLDivElement>(null);
+  const { room, fit } = useRoom(size);
   const [desk, setDesk] = useState<Desk | null>(null);
   const [laid, setLaid] = useState<'coming' | 'ready' | PictureTrouble>('coming');
-  const stroke = useRef<StrokeTarget | null>(null);
   const brush = useViewStore((state) => state.brush);
-  const [hover, setHover] = useState<{ x: number; y: number } | null>(null);
+  const view = useViewStore((state) => state.paperView);
+  const part = usePartStore((state) => state.part);
   const place = shot.levels.indexOf(level);
-  const below = useLevelsPainted(
-    size,
-    useMemo(() => shot.levels.slice(0, place), [shot.levels, place]),
-    frame,
-  );
-  const above = useLevelsPainted(
-    size,
-    useMemo(() => shot.levels.slice(place + 1), [shot.levels, place]),
-    frame,
-  );
-  const onion = useOnionPainted(size, level, frame);
+  const seenWidth = useRef(size.width);
+  const aloneLevelId = useViewStore((state) => state.aloneLevelId);
+  const seenSize = sizeOnScreen(size, (fit.width / size.width) * view.zoom);
+  const onPaper = {
+    level,
+    below: seenLayers(shot.levels.slice(0, place), frame, aloneLevelId),
+    above: seenLayers(shot.levels.slice(place + 1), frame, aloneLevelId),
+  };
+  seenWidth.current = seenSize.width;
+  const guideLines = useViewStore((state) => state.guideLines);
+  const asLines = guidesAsLines(shot, frame, guideLines);
+  const below = useLayersPainted(seenSize, onPaper.below, true, asLines);
+  const onion = useOnionPainted(seenSize, shot, level, frame);
   const drawing = drawingShownAt(level, frame);
 
   useEffect(() => {
-    if (page.current) setDesk(new Desk(page.current));
-  }, []);
+    if (page.current) setDesk(new Desk(page.current, size));
+  }, [size]);
+
+  useEffect(() => desk?.resize(seenSize.width, seenSize.height), [desk, seenSize.width, seenSize.height]);
 
   useEffect(() => {
-    if (!desk?.expect(deskKey(drawing?.id, drawing?.picture))) return;
+    if (!desk) return;
+    // What is in the hand belongs to the drawing it was picked up from: it is put down before another one is laid.
+    const inHand = usePartStore.getState().part;
+    if (inHand && inHand.target.drawingId !== drawing?.id) putPartDown();
+    if (!desk.expect(deskKey(drawing?.id, drawing?.picture))) return;
     setLaid('coming');
+    const digest = drawing?.picture;
+    const look = digest ? readyLook({ digest, widthPx: seenWidth.current }) : undefined;
+    if (look) desk.show(look);
     return drawWith(
-      drawing?.picture ? [drawing.picture] : [],
+      digest ? [digest] : [],
       ([bitmap]) => {
-        desk.lay(bitmap ?? null);
+        desk.lay(bitmap ?? null, look !== undefined);
         setLaid('ready');
       },
       setLaid,
+      FIRST_MILLISECONDS,
     );
   }, [desk, drawing?.id, drawing?.picture]);
 
-  const pointOf = (event: globalThis.PointerEvent, box: DOMRect): InkPoint => ({
-    x: ((event.clientX - box.left) * size.width) / box.width,
-    y: ((event.clientY - box.top) * size.height) / box.height,
-    pressure: event.pointerType === 'pen' ? event.pressure : 0.5,
-  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is likely to be stepped to follows the frame and the sheet
+  useEffect(() => {
+    const stop = new AbortController();
+    const looksAt = (at: number) => seenLayers(shot.levels, at, null).map(({ picture }) => ({ digest: picture, widthPx: seenSize.width }));
+    const near = [0, 1, -1].flatMap((step) => {
+      if (step === 0) return [frame];
+      return neighbourDrawing(level, frame, step > 0 ? 'after' : 'before')?.startFrame ?? [];
+    });
+    const timer = setTimeout(() => void makeReady(near.flatMap(looksAt), stop.signal), CALM_MILLISECONDS);
+    return () => {
+      clearTimeout(timer);
+      stop.abort();
+    };
+  }, [level, frame, seenSize.width]);
 
-  const begin = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.button !== 0 || !desk || stroke.current) return;
-    if (!desk.ready) {
-      toast.message(NOT_LAID[laid === 'ready' ? 'coming' : laid], { id: 'coming' });
-      return;
-    }
-    const target = strokeTarget(desk);
-    if (!target) return;
-    stroke.current = target;
-    event.currentTarget.setPointerCapture(event.pointerId);
-    desk.begin(brush, event.pointerType === 'pen', pointOf(event.nativeEvent, event.currentTarget.getBoundingClientRect()));
-  };
-  const extend = (event: PointerEvent<HTMLDivElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    setHover({ x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height });
-    if (!stroke.current || !desk) return;
-    const native = event.nativeEvent;
-    const events = native.getCoalescedEvents?.() ?? [];
-    desk.extend((events.length > 0 ? events : [native]).map((each) => pointOf(each, box)));
-  };
-  const end = () => {
-    const target = stroke.current;
-    stroke.current = null;
-    const pixels = desk?.end();
-    if (desk && target && pixels) keepStroke(desk, target, pixels);
-  };
-  const cancel = () => {
-    stroke.current = null;
-    desk?.cancel();
-  };
+  useEffect(() => putPartDown, []);
 
-  const layer = 'pointer-events-none absolute inset-0 h-full w-full';
+  const hindrance = () => (desk?.ready ? null : NOT_LAID[laid === 'ready' ? 'coming' : laid]);
+  const { loop, hover, handlers } = usePaperPointer(room, desk, size, fit, hindrance, onPaper);
+
+  const screenPxPerPixel = (fit.width / size.width) * view.zoom;
   const diameter = brush.tool === 'eraser' ? brush.eraserPx : brush.sizePx;
+  const showsRing = hover && (brush.tool === 'brush' || brush.tool === 'eraser') && diameter * screenPxPerPixel > RING_FROM_PX;
   return (
     <div
-      role="application"
-      aria-label={`Paper: ${level.name}${drawing ? `, drawing ${drawing.number}` : ', blank'}`}
-      data-testid="paper"
-      data-laid={laid}
-      className="absolute inset-0 cursor-crosshair touch-none overflow-hidden bg-white shadow-[0_10px_30px_rgba(29,42,35,0.14)]"
-      onPointerDown={begin}
-      onPointerMove={extend}
-      onPointerUp={end}
-      onPointerCancel={cancel}
-      onPointerLeave={() => setHover(null)}
+      ref={room}
+      className={`absolute inset-0 touch-none overflow-hidden ${brush.tool === 'part' && part ? 'cursor-default' : 'cursor-crosshair'}`}
+      {...handlers}
     >
-      <canvas ref={below} width={size.width} height={size.height} className={layer} />
-      <canvas ref={onion} width={size.width} height={size.height} className={layer} />
-      <canvas
-        ref={page}
-        width={size.width}
-        height={size.height}
-        className={layer}
-        style={{ opacity: level.visible ? level.opacityPercent / 100 : 0 }}
-      />
-      <canvas ref={above} width={size.width} height={size.height} className={layer} />
+      <div
+        ref={paper}
+        role="application"
+        aria-label={`Paper: ${level.name}${drawing ? `, drawing ${drawing.number}` : ', blank'}`}
+        data-testid="paper"
+        data-laid={laid}
+        className="absolute isolate bg-white shadow-[0_2px_6px_rgba(29,42,35,0.2)]"
+        style={{
+          width: fit.width,
+          height: fit.height,
+          left: `calc(50% - ${fit.width / 2}px)`,
+          top: `calc(50% - ${fit.height / 2}px)`,
+          transform: paperTransform(view),
+          imageRendering: screenPxPerPixel >= SQUARES_FROM ? 'pixelated' : 'auto',
+        }}
+      >
+        <canvas ref={below} className={LAYER} />
+        <canvas ref={onion} className={LAYER} />
+        <canvas
+          ref={page}
+          className={LAYER}
+          style={{ opacity: level.visible ? level.opacityPercent / 100 : 0, mixBlendMode: level.blend }}
+        />
+        <AboveLayers size={seenSize} layers={onPaper.above} asLines={asLines} />
+        {loop && loop.length > 1 && (
+          <svg className={LAYER} viewBox={`0 0 ${size.width} ${size.height}`} aria-hidden="true">
+            <polygon
+              points={loop.map(({ x, y }) => `${x},${y}`).join(' ')}
+              className="fill-lime/20 stroke-ink"
+              strokeDasharray="6 4"
+              vectorEffect="non-scaling-stroke"
+            />
+          </svg>
+        )}
+        {showsRing && (
+          <div
+            className="pointer-events-none absolute aspect-square rounded-full border border-edge"
+            style={{
+              width: `${(diameter / size.width) * 100}%`,
+              left: `${(hover.x / size.width) * 100}%`,
+              top: `${(hover.y / size.height) * 100}%`,
+              transform: 'translate(-50%, -50%)',
+            }}
+          />
+        )}
+        {part && <PartHandles part={part} size={size} screenPxPerPixel={screenPxPerPixel} view={view} />}
+      </div>
+      <SharedTag level={level} drawing={drawing} />
+      <GuideTag shot={shot} frame={frame} />
+      <ViewTag />
+      {part && <PartBar />}
       {(laid === 'away' || laid === 'missing') && (
-        <p role="status" className="absolute inset-x-6 top-6 rounded-lg bg-paper/90 p-3 text-center text-sm text-rust">
+        <p role="status" className="absolute inset-x-6 top-6 rounded-lg bg-paper/90 p-3 text-center text-rust text-sm">
           {NOT_LAID[laid]}
         </p>
-      )}
-      {hover && diameter > 12 && (
-        <div
-          className="pointer-events-none absolute aspect-square rounded-full border border-edge"
-          style={{
-            width: `${(diameter / size.width) * 100}%`,
-            left: `${hover.x * 100}%`,
-            top: `${hover.y * 100}%`,
-            transform: 'translate(-50%, -50%)',
-          }}
-        />
       )}
     </div>
   );

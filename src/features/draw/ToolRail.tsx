@@ -1,20 +1,27 @@
 'use client';
-import { Brush as BrushIcon, Eraser, Redo2, Undo2 } from 'lucide-react';
+import { Brush as BrushIcon, Eraser, Lasso, PaintBucket, Pipette, Redo2, SlidersHorizontal, Undo2 } from 'lucide-react';
+import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { keyText } from '@/features/acts/act';
 import { LARGEST_BRUSH_PX } from '@/features/acts/drawActs';
 import { actCalled } from '@/features/acts/everyAct';
+import { useKeyStore, withKey } from '@/features/acts/keyStore';
+import { PaletteRow } from '@/features/draw/PaletteRow';
 import { useProjectStore } from '@/features/project/projectStore';
-import { useViewStore } from '@/features/project/viewStore';
+import { type Brush, type Tool, useViewStore } from '@/features/project/viewStore';
+import { Choice } from '@/ui/Choice';
 import { Slider } from '@/ui/Slider';
 
-const COLOURS = [
-  { value: '#1d2a23', name: 'Ink' },
-  { value: '#c4553a', name: 'Brick' },
-  { value: '#37808a', name: 'Pond' },
-  { value: '#e3b94d', name: 'Straw' },
-  { value: '#8fae72', name: 'Grass' },
-  { value: '#ffffff', name: 'White' },
+const TOOL_ICONS: readonly (readonly [Tool, string, ReactNode])[] = [
+  ['brush', 'Brush', <BrushIcon key="brush" size={17} />],
+  ['eraser', 'Rub out', <Eraser key="eraser" size={17} />],
+  ['fill', 'Fill', <PaintBucket key="fill" size={17} />],
+  ['colour', 'Take a colour', <Pipette key="colour" size={17} />],
+  ['part', 'Pick up a part', <Lasso key="part" size={17} />],
+];
+
+const BORDERS = [
+  { value: 'drawing', label: 'This drawing' },
+  { value: 'all', label: 'All that shows' },
 ] as const;
 
 function ActButton({
@@ -30,19 +37,88 @@ function ActButton({
   disabled?: boolean;
   children: ReactNode;
 }) {
-  const { run, keys } = actCalled(id);
+  const act = actCalled(id);
+  useKeyStore((state) => state.changed);
   return (
     <button
       type="button"
       aria-label={label}
       aria-pressed={pressed}
-      title={`${label} (${keys.map(keyText).join(', ')})`}
+      title={withKey(label, act)}
       disabled={disabled}
-      onClick={run}
-      className={`flex size-9 items-center justify-center rounded-lg disabled:opacity-40 ${pressed ? 'bg-ink text-paper' : 'hover:bg-sunk'}`}
+      onClick={act.run}
+      className={`flex size-[30px] shrink-0 items-center justify-center rounded-lg disabled:opacity-40 ${pressed ? 'bg-ink text-paper' : 'hover:bg-sunk'}`}
     >
       {children}
     </button>
+  );
+}
+
+type Setting = {
+  label: string;
+  unit: string;
+  property: 'hardnessPercent' | 'smoothingPercent' | 'taperPx' | 'gapPx' | 'tolerance';
+  most: number;
+  hint: string;
+};
+
+const SETTINGS: Readonly<Partial<Record<Tool, readonly Setting[]>>> = {
+  brush: [
+    { label: 'Hardness', unit: '%', property: 'hardnessPercent', most: 100, hint: 'How sharp the line’s edge is' },
+    { label: 'Smoothing', unit: '%', property: 'smoothingPercent', most: 100, hint: 'How much a shaking line is calmed' },
+    { label: 'Taper', unit: 'px', property: 'taperPx', most: 200, hint: 'How long the line thins out at both ends' },
+  ],
+  eraser: [
+    { label: 'Hardness', unit: '%', property: 'hardnessPercent', most: 100, hint: 'How sharp the edge is' },
+    { label: 'Smoothing', unit: '%', property: 'smoothingPercent', most: 100, hint: 'How much a shaking line is calmed' },
+  ],
+  fill: [
+    { label: 'Closes gaps', unit: 'px', property: 'gapPx', most: 40, hint: 'Gaps in the line up to this wide hold the colour back' },
+    { label: 'Tolerance', unit: '', property: 'tolerance', most: 128, hint: 'How different a pixel may be and still be filled' },
+  ],
+};
+
+/** What else can be said about the tool in the hand. */
+function ToolSettings({ brush, change }: { brush: Brush; change: (part: Partial<Brush>) => void }) {
+  const settings = SETTINGS[brush.tool];
+  if (!settings) return null;
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        aria-label="More about this tool"
+        title="More about this tool"
+        className="flex size-[30px] shrink-0 items-center justify-center rounded-lg hover:bg-sunk"
+      >
+        <SlidersHorizontal size={16} />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content side="top" sideOffset={10} className="panel z-50 w-80 space-y-2.5 p-3.5 shadow-xl">
+          {settings.map(({ label, unit, property, most, hint }) => (
+            <div key={property} title={hint} className="grid grid-cols-[84px_1fr_44px] items-center gap-2 text-xs">
+              <span>{label}</span>
+              <Slider label={label} value={brush[property]} min={0} max={most} onChange={(value) => change({ [property]: value })} />
+              <span className="numbers text-right">
+                {brush[property]} {unit}
+              </span>
+            </div>
+          ))}
+          {brush.tool === 'fill' && (
+            <div className="flex items-center justify-between gap-2 text-xs">
+              <span>Borders from</span>
+              <Choice
+                label="Where a fill looks for its borders"
+                value={brush.borders}
+                options={BORDERS}
+                onChange={(borders) => change({ borders })}
+              />
+            </div>
+          )}
+          {brush.tool === 'brush' && (
+            <p className="text-2xs text-soft">With Shift a stroke is a straight line. A pen’s pressure and tilt make it wider.</p>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }
 
@@ -55,15 +131,18 @@ export function ToolRail() {
   const eraser = brush.tool === 'eraser';
   const size = eraser ? brush.eraserPx : brush.sizePx;
   return (
-    <div role="toolbar" aria-label="Tools" className="panel flex items-center gap-2 px-2.5 py-1.5 shadow-[0_6px_18px_rgba(29,42,35,0.10)]">
-      <ActButton id="brush" label="Brush" pressed={!eraser}>
-        <BrushIcon size={17} />
-      </ActButton>
-      <ActButton id="eraser" label="Rub out" pressed={eraser}>
-        <Eraser size={17} />
-      </ActButton>
-      <span className="mx-1 h-6 w-px bg-line" />
-      <div className="w-24">
+    <div
+      role="toolbar"
+      aria-label="Tools"
+      className="panel flex max-w-full items-center gap-0.5 px-2 py-1.5 shadow-[0_6px_18px_rgba(29,42,35,0.10)]"
+    >
+      {TOOL_ICONS.map(([id, label, icon]) => (
+        <ActButton key={id} id={id} label={label} pressed={brush.tool === id}>
+          {icon}
+        </ActButton>
+      ))}
+      <span className="mx-0.5 h-6 w-px shrink-0 bg-line" />
+      <div className="w-16 shrink-0 px-0.5">
         <Slider
           label={eraser ? 'Size of the eraser' : 'Size of the brush'}
           value={size}
@@ -72,31 +151,11 @@ export function ToolRail() {
           onChange={(value) => change(eraser ? { eraserPx: value } : { sizePx: value })}
         />
       </div>
-      <span className="numbers w-11 text-xs">{size} px</span>
-      <span className="mx-1 h-6 w-px bg-line" />
-      {COLOURS.map(({ value, name }) => (
-        <button
-          key={value}
-          type="button"
-          aria-label={name}
-          title={name}
-          aria-pressed={!eraser && brush.colour === value}
-          onClick={() => change({ colour: value, tool: 'brush' })}
-          className="flex size-7 items-center justify-center rounded-full aria-pressed:outline-2 aria-pressed:outline-ink aria-pressed:outline-offset-[-1px]"
-        >
-          <span className="block size-5 rounded-full border border-edge" style={{ background: value }} />
-        </button>
-      ))}
-      <label className="flex size-7 cursor-pointer items-center justify-center rounded-full" title="Another colour">
-        <span className="sr-only">Another colour</span>
-        <input
-          type="color"
-          value={brush.colour}
-          onChange={(event) => change({ colour: event.target.value, tool: 'brush' })}
-          className="size-6 cursor-pointer rounded border border-line"
-        />
-      </label>
-      <span className="mx-1 h-6 w-px bg-line" />
+      <span className="numbers w-10 shrink-0 text-xs">{size} px</span>
+      <ToolSettings brush={brush} change={change} />
+      <span className="mx-0.5 h-6 w-px shrink-0 bg-line" />
+      <PaletteRow />
+      <span className="mx-0.5 h-6 w-px shrink-0 bg-line" />
       <ActButton id="undo" label="Undo" disabled={undoLeft === 0}>
         <Undo2 size={17} />
       </ActButton>

@@ -1,56 +1,61 @@
-import getStroke from 'perfect-freehand';
-import type { Brush } from '@/features/project/viewStore';
+import { layColour } from '@/core/raster/fill';
+import type { Size } from '@/core/sheet/document';
+import { type Box, drawInk, type Ink, type InkPoint } from '@/features/ink/ink';
+import type { InkStroke } from '@/workers/client';
 
-/** A point of a stroke: place in pixels of the picture, pressure from 0 to 1. */
-export type InkPoint = { readonly x: number; readonly y: number; readonly pressure: number };
+type LiveStroke = { readonly ink: Ink; readonly hasPressure: boolean; readonly straight: boolean; readonly points: InkPoint[] };
 
-type Stroke = { readonly brush: Brush; readonly hasPressure: boolean; readonly points: InkPoint[] };
+/** A stroke's end: the stroke itself and the pixels of the whole drawing with it. */
+export type EndedStroke = { readonly stroke: InkStroke; readonly pixels: Uint8ClampedArray };
 
-/** The outline of a stroke as a closed path. */
-function outlineOf(stroke: Stroke, last: boolean): Path2D {
-  const eraser = stroke.brush.tool === 'eraser';
-  const outline = getStroke(
-    stroke.points.map(({ x, y, pressure }) => [x, y, pressure]),
-    {
-      size: eraser ? stroke.brush.eraserPx : stroke.brush.sizePx,
-      thinning: eraser ? 0 : 0.55,
-      smoothing: 0.5,
-      streamline: 0.35,
-      simulatePressure: !stroke.hasPressure,
-      last,
-    },
-  );
-  const path = new Path2D();
-  outline.forEach(([x = 0, y = 0], index) => {
-    const [nextX = 0, nextY = 0] = outline[(index + 1) % outline.length] ?? [];
-    if (index === 0) path.moveTo((x + nextX) / 2, (y + nextY) / 2);
-    else path.quadraticCurveTo(x, y, (x + nextX) / 2, (y + nextY) / 2);
-  });
-  path.closePath();
-  return path;
+/** A picture to draw onto; its memory is read often. */
+export function newPage({ width, height }: Size): OffscreenCanvasRenderingContext2D {
+  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+  if (!context) throw new Error(`There is no memory for a page of ${width} × ${height} px.`);
+  return context;
 }
 
-/** The sheet of paper being drawn on: one canvas of the picture's size, and the stroke under the pen. */
+/**
+ * The sheet of paper being drawn on. The drawing itself is `page`, of the picture's own size; what is seen is
+ * a canvas as large as the paper is on the screen, so that a pen costs the same on a small picture and on a
+ * large one. A stroke is painted on what is seen while it lasts, and drawn onto the page when it ends.
+ */
 export class Desk {
-  private readonly context: CanvasRenderingContext2D;
-  private readonly before: OffscreenCanvas;
-  private stroke: Stroke | null = null;
+  readonly page: OffscreenCanvasRenderingContext2D;
+  private readonly seen: CanvasRenderingContext2D;
+  private before: OffscreenCanvasRenderingContext2D;
+  private stroke: LiveStroke | null = null;
+  /** Points the pen is expected to reach next: painted, never part of the stroke. */
+  private expected: readonly InkPoint[] = [];
+  private touched: { x: number; y: number; width: number; height: number } | null = null;
   private request = 0;
+  /** The picture that belongs on the page and is not copied onto it yet. */
+  private toLay: ImageBitmap | null = null;
+  private laying = 0;
   /** Which drawing with which picture lies on the desk; ink newer than the picture is on it already. */
   shows = '';
 
-  constructor(readonly canvas: HTMLCanvasElement) {
-    const context = canvas.getContext('2d', { willReadFrequently: true });
-    if (!context) throw new Error('This browser gives no canvas to draw on.');
-    this.context = context;
-    this.before = new OffscreenCanvas(canvas.width, canvas.height);
+  constructor(
+    readonly canvas: HTMLCanvasElement,
+    readonly size: Size,
+  ) {
+    this.page = newPage(size);
+    const seen = canvas.getContext('2d', { willReadFrequently: true });
+    if (!seen) throw new Error('This browser gives no canvas to draw on.');
+    this.seen = seen;
+    this.before = newPage(canvas);
   }
 
   get drawing(): boolean {
     return this.stroke !== null;
   }
 
-  /** Whether what is on the canvas is all of the drawing: nothing may be drawn before, or what is still coming would be lost. */
+  /** Screen pixels to a pixel of the picture, at most 1. */
+  private get scale(): number {
+    return this.canvas.width / this.size.width;
+  }
+
+  /** Whether what is on the page is all of the drawing: nothing may be drawn before, or what is still coming would be lost. */
   ready = true;
 
   /**
@@ -62,69 +67,182 @@ export class Desk {
     this.cancel();
     this.shows = key;
     this.ready = false;
-    this.context.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    this.dropLaying();
+    this.seen.clearRect(0, 0, this.canvas.width, this.canvas.height);
     return true;
   }
 
-  /** Lays the picture that was expected, or none for an empty page. */
-  lay(picture: ImageBitmap | null): void {
-    this.context.clearRect(0, 0, this.canvas.width, this.canvas.height);
-    if (picture) this.context.drawImage(picture, 0, 0);
+  /** Shows the expected picture as it looks on the screen, before it is laid. */
+  show(look: ImageBitmap): void {
+    if (this.ready) return;
+    this.seen.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    this.seen.drawImage(look, 0, 0, this.canvas.width, this.canvas.height);
+  }
+
+  /** Lays the picture that was expected, or none for an empty page. `isShown` when its look is seen already. */
+  lay(picture: ImageBitmap | null, isShown = false): void {
     this.ready = true;
+    if (picture && isShown) {
+      // Stepping on goes before copying: the page is needed once something is drawn.
+      this.toLay = picture;
+      this.laying = window.setTimeout(() => this.layNow(), 60);
+      return;
+    }
+    this.page.clearRect(0, 0, this.size.width, this.size.height);
+    if (picture) this.page.drawImage(picture, 0, 0);
+    this.refresh();
   }
 
-  begin(brush: Brush, hasPressure: boolean, point: InkPoint): void {
-    const before = this.before.getContext('2d');
-    before?.clearRect(0, 0, this.before.width, this.before.height);
-    before?.drawImage(this.canvas, 0, 0);
-    this.stroke = { brush, hasPressure, points: [point] };
+  private layNow(): void {
+    const picture = this.toLay;
+    this.dropLaying();
+    if (!picture) return;
+    this.page.clearRect(0, 0, this.size.width, this.size.height);
+    this.page.drawImage(picture, 0, 0);
+  }
+
+  private dropLaying(): void {
+    clearTimeout(this.laying);
+    this.toLay = null;
+  }
+
+  /** Shows the paper at another size on the screen. */
+  resize(width: number, height: number): void {
+    if (this.canvas.width === width && this.canvas.height === height) return;
+    this.layNow();
+    this.canvas.width = width;
+    this.canvas.height = height;
+    this.before = newPage(this.canvas);
+    if (this.ready) this.refresh();
+  }
+
+  /** Shows the page as it is, or a box of it. */
+  refresh(box: Box = { left: 0, top: 0, right: this.size.width, bottom: this.size.height }): void {
+    const { scale } = this;
+    const [x, y] = [Math.max(0, Math.floor(box.left * scale) - 1), Math.max(0, Math.floor(box.top * scale) - 1)];
+    const width = Math.min(this.canvas.width, Math.ceil(box.right * scale) + 1) - x;
+    const height = Math.min(this.canvas.height, Math.ceil(box.bottom * scale) + 1) - y;
+    if (width <= 0 || height <= 0) return;
+    this.seen.imageSmoothingQuality = 'medium';
+    this.seen.clearRect(x, y, width, height);
+    this.seen.drawImage(this.page.canvas, x / scale, y / scale, width / scale, height / scale, x, y, width, height);
+  }
+
+  /** Begins a stroke; a straight one runs from its first point to the last the pen reached. */
+  begin(ink: Ink, hasPressure: boolean, straight: boolean, point: InkPoint): void {
+    this.layNow();
+    this.remember();
+    this.touched = null;
+    this.stroke = { ink, hasPressure, straight, points: [point] };
     this.paintSoon();
   }
 
-  extend(points: readonly InkPoint[]): void {
-    this.stroke?.points.push(...points);
+  private remember(): void {
+    this.before.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    this.before.drawImage(this.canvas, 0, 0);
+  }
+
+  extend(points: readonly InkPoint[], expected: readonly InkPoint[]): void {
+    if (!this.stroke) return;
+    if (this.stroke.straight) this.stroke.points.splice(1, Number.POSITIVE_INFINITY, ...points.slice(-1));
+    else this.stroke.points.push(...points);
+    this.expected = this.stroke.straight ? [] : expected;
     this.paintSoon();
   }
 
-  /** Ends the stroke; the pixels of the whole drawing with it, or null when there was no stroke. */
-  end(): Uint8ClampedArray | null {
+  /** Ends the stroke; null when there was none. */
+  end(): EndedStroke | null {
     if (!this.stroke) return null;
-    cancelAnimationFrame(this.request);
-    this.request = 0;
-    this.paint(true);
+    this.stopPainting();
+    this.putBack();
+    const { ink, hasPressure, points } = this.stroke;
     this.stroke = null;
-    return this.context.getImageData(0, 0, this.canvas.width, this.canvas.height).data;
+    const stroke = { ink, hasPressure, points };
+    this.refresh(drawInk(this.page, stroke, true));
+    return { stroke, pixels: this.pixels() };
   }
 
   /** Takes the stroke under the pen away again. */
   cancel(): void {
     if (!this.stroke) return;
-    cancelAnimationFrame(this.request);
-    this.request = 0;
+    this.stopPainting();
     this.stroke = null;
     this.putBack();
+  }
+
+  /** The pixels of the drawing as it lies there: RGBA, straight alpha. */
+  pixels(): Uint8ClampedArray {
+    this.layNow();
+    return this.page.getImageData(0, 0, this.size.width, this.size.height).data;
+  }
+
+  /** Lays a colour on an area found before, also below a stroke that was begun meanwhile; the drawing's pixels with it, without that stroke. */
+  colourArea(area: Uint8Array, colour: string): Uint8ClampedArray {
+    this.layNow();
+    const { width, height } = this.size;
+    const image = this.page.getImageData(0, 0, width, height);
+    layColour({ width, height }, image.data, area, colour);
+    this.page.putImageData(image, 0, 0);
+    this.refresh();
+    if (this.stroke) {
+      this.remember();
+      this.touched = null;
+      this.paintSoon();
+    }
+    return image.data;
+  }
+
+  /** Shows something else than the page for a while, drawn in pixels of the picture. */
+  showInstead(draw: (context: CanvasRenderingContext2D) => void): void {
+    this.seen.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    this.seen.save();
+    this.seen.scale(this.scale, this.scale);
+    draw(this.seen);
+    this.seen.restore();
+  }
+
+  /** Makes what was drawn elsewhere the page. */
+  replace(draw: (context: OffscreenCanvasRenderingContext2D) => void): void {
+    this.dropLaying();
+    this.page.clearRect(0, 0, this.size.width, this.size.height);
+    draw(this.page);
+    this.refresh();
+  }
+
+  private stopPainting(): void {
+    cancelAnimationFrame(this.request);
+    this.request = 0;
+    this.expected = [];
   }
 
   private paintSoon(): void {
     this.request ||= requestAnimationFrame(() => {
       this.request = 0;
-      this.paint(false);
+      this.paint();
     });
   }
 
+  /** Puts what the stroke covered back as it was: the box it touched and no more. */
   private putBack(): void {
-    this.context.globalCompositeOperation = 'copy';
-    this.context.drawImage(this.before, 0, 0);
-    this.context.globalCompositeOperation = 'source-over';
+    if (!this.touched) return;
+    const { x, y, width, height } = this.touched;
+    this.seen.clearRect(x, y, width, height);
+    this.seen.drawImage(this.before.canvas, x, y, width, height, x, y, width, height);
+    this.touched = null;
   }
 
-  private paint(last: boolean): void {
+  private paint(): void {
     if (!this.stroke) return;
     this.putBack();
-    const eraser = this.stroke.brush.tool === 'eraser';
-    this.context.globalCompositeOperation = eraser ? 'destination-out' : 'source-over';
-    this.context.fillStyle = eraser ? '#000000' : this.stroke.brush.colour;
-    this.context.fill(outlineOf(this.stroke, last));
-    this.context.globalCompositeOperation = 'source-over';
+    const { ink, hasPressure, points } = this.stroke;
+    const { scale } = this;
+    this.seen.save();
+    this.seen.scale(scale, scale);
+    const box = drawInk(this.seen, { ink, hasPressure, points: [...points, ...this.expected] }, false, scale);
+    this.seen.restore();
+    const [x, y] = [Math.max(0, Math.floor(box.left * scale)), Math.max(0, Math.floor(box.top * scale))];
+    const width = Math.min(this.canvas.width, Math.ceil(box.right * scale)) - x;
+    const height = Math.min(this.canvas.height, Math.ceil(box.bottom * scale)) - y;
+    this.touched = width > 0 && height > 0 ? { x, y, width, height } : null;
   }
 }

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { boundsOfPixels } from '@/core/raster/bounds';
-import { pictures } from '@/features/project/pictures';
+import { BESIDE_MILLISECONDS, pictures } from '@/features/project/pictures';
 import type { Crop } from '@/features/sheet/Thumb';
 
 /** Drawings are looked at this small to find where on them something is drawn. */
@@ -43,6 +43,9 @@ function around(parts: readonly Crop[]): Crop | null {
   return { left: x, top: y, right: x + side, bottom: y + side };
 }
 
+const sameCrop = (a: Crop | null, b: Crop | null) =>
+  a === b || (a !== null && b !== null && a.left === b.left && a.top === b.top && a.right === b.right && a.bottom === b.bottom);
+
 /** The part of the page that a few neighbouring drawings use, the same for all of them, so that they can be compared; null until it is known. */
 export function useDrawnBox(digests: readonly string[]): Crop | null {
   const [box, setBox] = useState<Crop | null>(null);
@@ -50,12 +53,19 @@ export function useDrawnBox(digests: readonly string[]): Crop | null {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the digests
   useEffect(() => {
     let current = true;
-    Promise.all(digests.map(drawnPart)).then(
-      (parts) => current && setBox(around(parts.filter((part) => part !== null))),
-      () => undefined,
-    );
+    const show = () =>
+      Promise.all(digests.map(drawnPart)).then(
+        (parts) => {
+          const next = around(parts.filter((part) => part !== null));
+          // The same box again is the same value, so that nothing is painted anew for it.
+          if (current) setBox((before) => (sameCrop(before, next) ? before : next));
+        },
+        () => undefined,
+      );
+    const timer = setTimeout(show, digests.every((digest) => known.has(digest)) ? 0 : BESIDE_MILLISECONDS);
     return () => {
       current = false;
+      clearTimeout(timer);
     };
   }, [key]);
   return box;

@@ -10,6 +10,7 @@ import type { Level, Shot } from '@/core/sheet/document';
 import { MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
 import { plural } from '@/core/time/counts';
 import { readPutOnSheet, takeBreakdown, takeOffSheet } from '@/features/acts/chartActs';
+import { hint } from '@/features/acts/everyAct';
 import { ChartLine } from '@/features/plan/ChartLine';
 import { ShapeChoice } from '@/features/plan/ShapeChoice';
 import { actingNow, newId, take } from '@/features/project/acting';
@@ -82,7 +83,7 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
         <Button
           tight
           disabled={pair.between.length === 0}
-          title="Place each drawing where in the span it begins (Shift T)"
+          title={hint('Place each drawing where in the span it begins', 'chart-read')}
           onClick={takeOffSheet}
         >
           Read off sheet

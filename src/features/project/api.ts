@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { type AlphaKind, type Source, sourcesSchema, type TakenFile, takenFileSchema } from '@/contracts/bringIn';
 import { acceptedSchema, type NewProject, openedSchema, refusalSchema, type Sending, shelfSchema, staleSchema } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
+import { keySettingsSchema } from '@/contracts/settings';
 import type { Digest } from '@/core/sheet/document';
 
 /** The server said no: a sentence, and the HTTP status. */
@@ -43,6 +45,30 @@ export const openDemo = async () => read(await postJson('/api/demo', {}), madeSc
 /** Keeps a receipt with its project on the server. */
 export const postReceipt = async (projectId: string, receipt: NewReceipt): Promise<Receipt> =>
   read(await postJson(`/api/projects/${projectId}/receipts`, receipt), receiptSchema);
+
+/** Takes a file in: it is kept as it is and its pictures are stored; the document knows nothing of it yet. */
+export async function postFile(projectId: string, file: File, alpha: AlphaKind, stop: AbortSignal): Promise<TakenFile> {
+  const query = new URLSearchParams({ name: file.name, alpha });
+  return read(await fetch(`/api/projects/${projectId}/bring-in?${query}`, { method: 'POST', body: file, signal: stop }), takenFileSchema);
+}
+
+/** Notes which files a level's pictures came from. */
+export const postSources = async (projectId: string, sources: readonly Source[]) =>
+  read(await postJson(`/api/projects/${projectId}/sources`, { sources }), z.object({ noted: z.number() }));
+
+/** Files a project's pictures came from. */
+export const fetchSources = async (projectId: string) =>
+  (await read(await fetch(`/api/projects/${projectId}/sources`, { cache: 'no-store' }), sourcesSchema)).sources;
+
+/** Keys that were given to acts. */
+export const fetchKeys = async () => read(await fetch('/api/settings/keys', { cache: 'no-store' }), keySettingsSchema);
+
+/** Keeps keys that were given to acts. */
+export const putKeys = async (changed: Readonly<Record<string, readonly string[]>>) =>
+  read(
+    await fetch('/api/settings/keys', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(changed) }),
+    keySettingsSchema,
+  );
 
 /** A form with pictures as the server takes them. */
 function pictureForm(pictures: ReadonlyMap<Digest, Uint8Array>): FormData {

@@ -1,6 +1,6 @@
 import type { Step } from '@/core/edit/step';
 import type { Digest } from '@/core/sheet/document';
-import { localStore, type WaitingStep } from '@/workers/client';
+import { localStore, type StrokeDraft, type WaitingStep } from '@/workers/client';
 
 /** A picture made in this browser that a step names. */
 export type NewPicture = { readonly digest: Digest; readonly png: Uint8Array };
@@ -8,7 +8,7 @@ export type NewPicture = { readonly digest: Digest; readonly png: Uint8Array };
 let lastOrder = 0;
 
 /** Numbers that grow, also over reloads and in two windows: microseconds since 1970, never the same twice. */
-function nextOrder(): number {
+export function nextOrder(): number {
   lastOrder = Math.max(lastOrder + 1, Math.round((performance.timeOrigin + performance.now()) * 1000));
   return lastOrder;
 }
@@ -27,12 +27,30 @@ export const newWaiting = (projectId: string, step: Step, pictures: readonly Dig
   sending: null,
 });
 
-/** Puts a step where a crash of the tab can't reach it. */
-export async function putWaiting(waiting: WaitingStep): Promise<void> {
-  const transaction = (await localStore()).transaction('waiting', 'readwrite', { durability: 'strict' });
-  await transaction.store.put(waiting);
+/** Puts a step where a crash of the tab can't reach it, and lets go of the draft it was made from. */
+export async function putWaiting(waiting: WaitingStep, draftOrder?: number): Promise<void> {
+  const transaction = (await localStore()).transaction(['waiting', 'drafts'], 'readwrite', { durability: 'strict' });
+  await transaction.objectStore('waiting').put(waiting);
+  if (draftOrder !== undefined) await transaction.objectStore('drafts').delete(draftOrder);
   await transaction.done;
 }
+
+/** Puts a finished stroke where a crash of the tab can't reach it, before there is a picture of it. */
+export async function putDraft(draft: StrokeDraft): Promise<void> {
+  const transaction = (await localStore()).transaction('drafts', 'readwrite', { durability: 'strict' });
+  const put = transaction.store.put(draft);
+  // Told to commit at once, it is out of the tab's hands even when the tab dies in the next moment.
+  transaction.commit();
+  await put;
+  await transaction.done;
+}
+
+/** Strokes of a project that never became a picture, in the order they were drawn. */
+export const loadDrafts = async (projectId: string): Promise<StrokeDraft[]> =>
+  (await localStore()).getAllFromIndex('drafts', 'byProject', projectId);
+
+/** Lets go of a stroke that has nothing to be drawn on any more. */
+export const dropDraft = async (order: number): Promise<void> => (await localStore()).delete('drafts', order);
 
 /** Steps of a project that no server has acknowledged, in the order they were made. */
 export const loadWaiting = async (projectId: string): Promise<WaitingStep[]> =>

@@ -1,16 +1,106 @@
+import { linesOf } from '@/core/raster/outline';
+import type { Digest } from '@/core/sheet/document';
 import { PictureCache, PictureMissing } from '@/workers/client';
 
 /** How often the page gives back the memory of pictures it has not shown for long. */
 const TRIM_MILLISECONDS = 2000;
+const MOST_LOOK_BYTES = 128 * 1024 * 1024;
 
 /** Decoded pictures of the page, shared by everything that shows drawings. */
 export const pictures = new PictureCache();
 
-// Painting takes its pictures and draws them within one task, so between tasks none is in use but those just fetched, which are the last to go.
-if (typeof window !== 'undefined') setInterval(() => pictures.trim(), TRIM_MILLISECONDS);
+/** A picture as it is shown somewhere: so many px wide, smaller than it is; all in one colour when there is a tint, and then perhaps only its lines. */
+export type Look = { readonly digest: Digest; readonly widthPx: number; readonly tint?: string; readonly linesOnly?: boolean };
 
-/** Frames that are only passed on the way are not fetched: pictures are asked for once nothing has changed for this long. */
+/*
+ * A page that shows a large picture small must make it small each time it is painted, which costs more than
+ * all else. So what is shown small is kept small.
+ */
+const looks = new Map<string, ImageBitmap>();
+let lookBytes = 0;
+
+const keyOf = ({ digest, widthPx, tint = '', linesOnly = false }: Look) => `${digest}@${widthPx}${tint}${linesOnly ? 'lines' : ''}`;
+
+function peekLook(look: Look): ImageBitmap | undefined {
+  const key = keyOf(look);
+  const bitmap = looks.get(key);
+  if (bitmap) {
+    looks.delete(key);
+    looks.set(key, bitmap);
+  }
+  return bitmap;
+}
+
+async function getLook(look: Look): Promise<ImageBitmap> {
+  const ready = peekLook(look);
+  if (ready) return ready;
+  const whole = await pictures.get(look.digest);
+  const width = Math.min(look.widthPx, whole.width);
+  const height = Math.max(1, Math.round((whole.height * width) / whole.width));
+  const small = await createImageBitmap(whole, { resizeWidth: width, resizeHeight: height, resizeQuality: 'medium' });
+  const bitmap = look.tint ? await tinted(small, look.tint, look.linesOnly ?? false) : small;
+  const before = peekLook(look);
+  if (before) return before;
+  looks.set(keyOf(look), bitmap);
+  lookBytes += bitmap.width * bitmap.height * 4;
+  return bitmap;
+}
+
+/** The picture's shape, or only its lines, in one colour. */
+async function tinted(bitmap: ImageBitmap, tint: string, linesOnly: boolean): Promise<ImageBitmap> {
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+  const context = canvas.getContext('2d', { willReadFrequently: linesOnly });
+  if (!context) return bitmap;
+  context.drawImage(bitmap, 0, 0);
+  if (linesOnly) {
+    const { width, height } = bitmap;
+    const lines = linesOf({ width, height }, context.getImageData(0, 0, width, height).data, tint);
+    bitmap.close();
+    return createImageBitmap(new ImageData(lines as Uint8ClampedArray<ArrayBuffer>, width, height));
+  }
+  context.globalCompositeOperation = 'source-in';
+  context.fillStyle = tint;
+  context.fillRect(0, 0, bitmap.width, bitmap.height);
+  bitmap.close();
+  return canvas.transferToImageBitmap();
+}
+
+function trimLooks(): void {
+  for (const [key, bitmap] of looks) {
+    if (lookBytes <= MOST_LOOK_BYTES) return;
+    looks.delete(key);
+    lookBytes -= bitmap.width * bitmap.height * 4;
+    bitmap.close();
+  }
+}
+
+// Painting takes its pictures and draws them within one task, so between tasks none is in use but those just fetched, which are the last to go.
+if (typeof window !== 'undefined') {
+  setInterval(() => {
+    pictures.trim();
+    trimLooks();
+  }, TRIM_MILLISECONDS);
+}
+
+/** The picture as it is shown, if it is ready. */
+export const readyLook = peekLook;
+
+/** Has pictures made ready that are likely to be shown soon, one after another until it is told to stop; one that can't be had is told when it is shown. */
+export async function makeReady(wanted: readonly Look[], stop: AbortSignal): Promise<void> {
+  for (const look of wanted) {
+    if (stop.aborted) return;
+    await getLook(look).catch(() => undefined);
+  }
+}
+
+/** Frames that are only passed on the way are not fetched: pictures are asked for once nothing has changed for this long, unless told otherwise. */
 export const STILL_MILLISECONDS = 40;
+
+/** How long the drawing that is drawn on waits, which everything else makes way for, and how long what only shines through does. */
+export const FIRST_MILLISECONDS = 10;
+export const LAST_MILLISECONDS = 80;
+/** Small pictures beside the work wait longest. */
+export const BESIDE_MILLISECONDS = 140;
 
 /** Why a picture can't be had: the server doesn't answer, which is asked again, or it has no such picture. */
 export type PictureTrouble = 'away' | 'missing';
@@ -22,18 +112,19 @@ const ASK_AGAIN_MILLISECONDS = 1500;
  * called before: something else is to be drawn then. A server that doesn't answer is asked again until it does.
  */
 export function drawWith(
-  digests: readonly string[],
+  wanted: readonly (Digest | Look)[],
   draw: (bitmaps: readonly ImageBitmap[]) => void,
   failed: (trouble: PictureTrouble) => void = () => undefined,
+  afterMilliseconds = STILL_MILLISECONDS,
 ): () => void {
-  const ready = digests.map((digest) => pictures.peek(digest));
+  const ready = wanted.map((each) => (typeof each === 'string' ? pictures.peek(each) : peekLook(each)));
   if (ready.every((bitmap) => bitmap !== undefined)) {
     draw(ready);
     return () => undefined;
   }
   let current = true;
   const ask = () => {
-    Promise.all(digests.map((digest) => pictures.get(digest))).then(
+    Promise.all(wanted.map((each) => (typeof each === 'string' ? pictures.get(each) : getLook(each)))).then(
       (bitmaps) => current && draw(bitmaps),
       (reason: unknown) => {
         if (!current) return;
@@ -42,7 +133,7 @@ export function drawWith(
       },
     );
   };
-  let timer = setTimeout(ask, STILL_MILLISECONDS);
+  let timer = setTimeout(ask, afterMilliseconds);
   return () => {
     current = false;
     clearTimeout(timer);

@@ -6,8 +6,8 @@ import type { Project } from '@/core/sheet/document';
 /** Where the work is: acknowledged by the database, on its way, or waiting for a server that doesn't answer. */
 export type KeptState = 'kept' | 'sending' | 'waiting';
 
-/** An undoable act: the step that undoes it, and what the act was called. */
-export type UndoEntry = { readonly step: Step; readonly words: string };
+/** An undoable act: the step that undoes it, and what the act was called; entries made later have a larger `order`. */
+export type UndoEntry = { readonly order: number; readonly step: Step; readonly words: string };
 
 type ProjectState = {
   /** The document with every step made here, acknowledged or not; null until it is open. */

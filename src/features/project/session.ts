@@ -1,207 +1,17 @@
 import { toast } from 'sonner';
+import { lockedLevelOf } from '@/core/edit/locked';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
-import type { Digest, Project } from '@/core/sheet/document';
-import { plural } from '@/core/time/counts';
+import type { Project } from '@/core/sheet/document';
 import { fetchProject, postSteps, Refused } from '@/features/project/api';
-import {
-  dropWaiting,
-  loadWaiting,
-  markSending,
-  type NewPicture,
-  newWaiting,
-  picturesOfWaiting,
-  putPicture,
-  putWaiting,
-} from '@/features/project/outbox';
+import { loadHistory, rememberUndo, undoEntry } from '@/features/project/history';
+import { type MadeWith, Session } from '@/features/project/keeping';
+import { dropWaiting, loadWaiting, markSending, type NewPicture, picturesOfWaiting, putPicture } from '@/features/project/outbox';
 import { closeProjectStore, useProjectStore } from '@/features/project/projectStore';
 import type { WaitingStep } from '@/workers/client';
 
-/*
- * One open project. A step is applied to the document at once, put into the browser's own store, and
- * sent in order with the revision it was made on. `acknowledged` is the document as the database has
- * it; what is shown is that plus the steps still waiting. When another window was faster, its steps come
- * first and the waiting ones are made again on top of them, as far as they still apply.
- */
-
-const MOST_STEPS_A_SENDING = 50;
-const RETRY_MILLISECONDS = 1500;
 const MOST_UNDO = 1000;
-
-class Session {
-  private acknowledged: { project: Project; revision: number };
-  private waiting: WaitingStep[];
-  private storing: Promise<unknown> = Promise.resolve();
-  /** Waiting steps that are not in the browser's own store yet, and so can't be sent. */
-  private readonly unstored = new Set<number>();
-  private sender: Promise<void> | null = null;
-  private closed = false;
-
-  constructor(opened: { project: Project; revision: number }, waiting: WaitingStep[]) {
-    this.acknowledged = opened;
-    this.waiting = waiting;
-  }
-
-  close(): void {
-    this.closed = true;
-  }
-
-  /** Makes the shown document again from what is acknowledged and what waits; tells what no longer applies. */
-  rebuild(): void {
-    let project = this.acknowledged.project;
-    const lost: WaitingStep[] = [];
-    for (const entry of this.waiting) {
-      const next = applyStep(project, entry.step);
-      if (next.ok) project = next.value;
-      else {
-        lost.push(entry);
-        toast.error(`“${stepWords(entry.step)}” no longer applies: ${next.reason}`);
-      }
-    }
-    if (lost.length > 0) {
-      this.waiting = this.waiting.filter((entry) => !lost.includes(entry));
-      void dropWaiting(lost);
-    }
-    useProjectStore.setState({ project, waitingSteps: this.storedSteps() });
-  }
-
-  /** Applies a step and sees to it that it is kept; false when it was refused, with the reason told. */
-  make(step: Step, pictures: readonly Digest[]): boolean {
-    const { project } = useProjectStore.getState();
-    if (!project) return false;
-    const next = applyStep(project, step);
-    if (!next.ok) {
-      toast.error(next.reason);
-      return false;
-    }
-    if (next.value === project) return true;
-    const entry = newWaiting(project.id, step, pictures);
-    this.waiting = [...this.waiting, entry];
-    this.unstored.add(entry.order);
-    useProjectStore.setState((state) => ({
-      project: next.value,
-      settling: state.settling + 1,
-      kept: state.kept === 'kept' ? 'sending' : state.kept,
-    }));
-    this.storing = this.storing.then(async () => {
-      await putWaiting(entry).catch(() => {
-        toast.error('This browser has no room for a copy of what you do: it is safe only once the server says “Kept”.', { id: 'no-copy' });
-      });
-      this.unstored.delete(entry.order);
-      useProjectStore.setState((state) => ({ settling: Math.max(0, state.settling - 1), waitingSteps: this.storedSteps() }));
-      this.send();
-    });
-    return true;
-  }
-
-  /** Starts sending unless it is under way. */
-  send(): void {
-    this.sender ??= this.sendAll()
-      .catch((error: unknown) => {
-        toast.error(error instanceof Error ? error.message : 'Sending failed.');
-      })
-      .finally(() => {
-        this.sender = null;
-        if (this.ready().length > 0 && !this.closed) this.send();
-      });
-  }
-
-  /** How many waiting steps are safe in the browser's own store. */
-  private storedSteps(): number {
-    return this.waiting.length - this.unstored.size;
-  }
-
-  /** The waiting steps that can be sent: in order, up to the first that is not stored. */
-  private ready(): readonly WaitingStep[] {
-    const unstored = this.waiting.findIndex((entry) => this.unstored.has(entry.order));
-    return unstored === -1 ? this.waiting : this.waiting.slice(0, unstored);
-  }
-
-  private async sendAll(): Promise<void> {
-    for (let ready = this.ready(); ready.length > 0 && !this.closed; ready = this.ready()) {
-      const { sending } = ready[0] as WaitingStep;
-      let batch = sending ? ready.filter((entry) => entry.sending?.batchId === sending.batchId) : ready.slice(0, MOST_STEPS_A_SENDING);
-      if (!sending)
-        batch = this.replaceWaiting(await markSending(batch, { batchId: crypto.randomUUID(), baseRevision: this.acknowledged.revision }));
-      const sent = await this.sendBatch(batch);
-      if (!sent) await new Promise((resolve) => setTimeout(resolve, RETRY_MILLISECONDS));
-    }
-  }
-
-  private replaceWaiting(entries: WaitingStep[]): WaitingStep[] {
-    const byOrder = new Map(entries.map((entry) => [entry.order, entry]));
-    this.waiting = this.waiting.map((entry) => byOrder.get(entry.order) ?? entry);
-    return entries;
-  }
-
-  /** Sends one batch; false when the server didn't answer and it has to be tried again. */
-  private async sendBatch(batch: WaitingStep[]): Promise<boolean> {
-    const sending = batch[0]?.sending;
-    if (!sending) throw new Error('A batch is marked before it is sent.');
-    let answer: Awaited<ReturnType<typeof postSteps>>;
-    try {
-      answer = await postSteps(
-        this.acknowledged.project.id,
-        { ...sending, steps: batch.map((entry) => entry.step) },
-        await picturesOfWaiting(batch),
-      );
-    } catch (error) {
-      if (!(error instanceof TypeError) && !(error instanceof Refused)) throw error;
-      useProjectStore.setState({ kept: 'waiting' });
-      return false;
-    }
-    if (answer.kind === 'accepted') await this.accept(batch, answer.revision);
-    else if (answer.kind === 'stale') await this.goOnFrom(batch, answer.stale);
-    else {
-      toast.error(`Not kept: ${answer.sentence}`);
-      await this.forget(batch);
-      this.rebuild();
-    }
-    return true;
-  }
-
-  private async forget(batch: readonly WaitingStep[]): Promise<void> {
-    await dropWaiting(batch);
-    const gone = new Set(batch.map((entry) => entry.order));
-    this.waiting = this.waiting.filter((entry) => !gone.has(entry.order));
-  }
-
-  private async accept(batch: readonly WaitingStep[], revision: number): Promise<void> {
-    let { project } = this.acknowledged;
-    for (const entry of batch) {
-      const next = applyStep(project, entry.step);
-      if (next.ok) project = next.value;
-    }
-    this.acknowledged = { project, revision };
-    await this.forget(batch);
-    useProjectStore.setState({
-      waitingSteps: this.storedSteps(),
-      keptAt: new Date(),
-      kept: this.waiting.length === 0 ? 'kept' : 'sending',
-    });
-  }
-
-  private async goOnFrom(batch: WaitingStep[], stale: { revision: number; stepsSince: readonly Step[] }): Promise<void> {
-    let { project } = this.acknowledged;
-    for (const step of stale.stepsSince) {
-      const next = applyStep(project, step);
-      if (!next.ok) {
-        const opened = await fetchProject(project.id);
-        project = opened.project;
-        stale = { ...stale, revision: opened.revision };
-        break;
-      }
-      project = next.value;
-    }
-    this.acknowledged = { project, revision: stale.revision };
-    this.replaceWaiting(await markSending(batch, null));
-    toast.message(
-      `Another window made ${plural(stale.stepsSince.length, 'change')}: ${stale.stepsSince.slice(-3).map(stepWords).join(', ')}. Yours go on top.`,
-    );
-    this.rebuild();
-  }
-}
 
 let session: Session | null = null;
 
@@ -226,8 +36,14 @@ export async function openSession(projectId: string): Promise<void> {
   try {
     const waiting = await settleInterrupted(projectId);
     const opened = await fetchProject(projectId);
+    const history = await loadHistory(projectId);
     session = new Session(opened, waiting);
-    useProjectStore.setState({ receipts: opened.receipts, keptAt: new Date(opened.keptAt), kept: waiting.length > 0 ? 'sending' : 'kept' });
+    useProjectStore.setState({
+      ...history,
+      receipts: opened.receipts,
+      keptAt: new Date(opened.keptAt),
+      kept: waiting.length > 0 ? 'sending' : 'kept',
+    });
     session.rebuild();
     session.send();
   } catch (error) {
@@ -247,45 +63,58 @@ export function closeSession(): void {
 }
 
 /** Makes a step that undo can't take back by itself: for undo and redo alone. */
-const makeQuietly = (step: Step, pictures: readonly Digest[] = []): boolean => session?.make(step, pictures) ?? false;
+const makeQuietly = (step: Step, madeWith: MadeWith = {}): boolean => session?.make(step, madeWith) ?? false;
+
+/** Whether a locked level keeps a step from being made, which is told. */
+function isLocked(project: Project, step: Step): boolean {
+  const locked = lockedLevelOf(project, step);
+  if (locked) toast.message(`${locked.name} is locked: unlock it to change what is on it.`, { id: 'locked' });
+  return locked !== undefined;
+}
 
 /** Makes a step: applied at once, undoable, kept as soon as the server answers. False when it was refused. */
-export function make(step: Step, pictures: readonly Digest[] = []): boolean {
+export function make(step: Step, madeWith: MadeWith = {}): boolean {
   const { project } = useProjectStore.getState();
-  if (!project || !applyStep(project, step).ok) return makeQuietly(step, pictures);
-  const inverse = invertStep(project, step);
-  if (!makeQuietly(step, pictures)) return false;
-  if (useProjectStore.getState().project === project) return true;
-  useProjectStore.setState((state) => ({
-    undo: [...state.undo.slice(-MOST_UNDO + 1), { step: inverse, words: stepWords(step) }],
-    redo: [],
-  }));
+  if (project && isLocked(project, step)) return false;
+  if (!project || !applyStep(project, step).ok) return makeQuietly(step, madeWith);
+  const entry = undoEntry(invertStep(project, step), stepWords(step));
+  if (!makeQuietly(step, madeWith)) return false;
+  const { project: after, undo, redo } = useProjectStore.getState();
+  if (after === project) return true;
+  const tooMany = undo.slice(0, Math.max(0, undo.length + 1 - MOST_UNDO));
+  rememberUndo(project.id, 'undo', entry, [...redo, ...tooMany]);
+  useProjectStore.setState({ undo: [...undo.slice(tooMany.length), entry], redo: [] });
   return true;
 }
 
 /** Makes a step that names a new picture, once that picture is where every part of the program finds it. */
-export async function makeWithPicture(step: Step, picture: NewPicture): Promise<boolean> {
+export async function makeWithPicture(step: Step, picture: NewPicture, draftOrder?: number): Promise<boolean> {
   await putPicture(picture);
-  return make(step, [picture.digest]);
+  return make(step, { pictures: [picture.digest], ...(draftOrder === undefined ? {} : { draftOrder }) });
 }
 
-function takeBack(from: 'undo' | 'redo', to: 'undo' | 'redo'): string | null {
+/** What was undone or done again: what it is called, and the step that did it. */
+export type TakenBack = { readonly words: string; readonly step: Step };
+
+function takeBack(from: 'undo' | 'redo', to: 'undo' | 'redo'): TakenBack | null {
   const { project, [from]: entries } = useProjectStore.getState();
   const entry = entries.at(-1);
-  if (!project || !entry) return null;
+  if (!project || !entry || isLocked(project, entry.step)) return null;
   const applies = applyStep(project, entry.step).ok;
-  const inverse = applies ? invertStep(project, entry.step) : null;
+  const back = applies ? undoEntry(invertStep(project, entry.step), entry.words) : null;
   useProjectStore.setState({ [from]: entries.slice(0, -1) });
-  if (!makeQuietly(entry.step) || !inverse) return null;
-  useProjectStore.setState((state) => ({ [to]: [...state[to], { step: inverse, words: entry.words }] }));
-  return entry.words;
+  const made = makeQuietly(entry.step) && back !== null;
+  rememberUndo(project.id, to, made ? back : null, [entry]);
+  if (!made) return null;
+  useProjectStore.setState((state) => ({ [to]: [...state[to], back] }));
+  return { words: entry.words, step: entry.step };
 }
 
-/** Undoes the last act; its name, or null when there was none or it no longer applies. */
-export const undo = (): string | null => takeBack('undo', 'redo');
+/** Undoes the last act; null when there was none or it no longer applies. */
+export const undo = (): TakenBack | null => takeBack('undo', 'redo');
 
-/** Makes the last undone act again; its name, or null. */
-export const redo = (): string | null => takeBack('redo', 'undo');
+/** Makes the last undone act again; null when there was none. */
+export const redo = (): TakenBack | null => takeBack('redo', 'undo');
 
 /** Ends when nothing waits any more; false when the server doesn't answer for `patienceMilliseconds`. */
 export async function untilKept(patienceMilliseconds = 20_000): Promise<boolean> {

@@ -1,82 +1,84 @@
 'use client';
 import { closestCenter, DndContext } from '@dnd-kit/core';
-import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
-import { Eye, EyeOff, GripVertical, Plus } from 'lucide-react';
+import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import type { Level, LevelKind, Shot } from '@/core/sheet/document';
-import { workOfLevel } from '@/core/sheet/work';
-import { addLevel, LEVEL_KINDS, moveLevelTo } from '@/features/acts/levelActs';
-import { useLevel } from '@/features/project/hooks';
-import { make } from '@/features/project/session';
+import { BLEND_MODES, type BlendMode, type Level, type LevelKind, type Shot } from '@/core/sheet/document';
+import { drawingShownAt } from '@/core/sheet/reading';
+import { chooseFiles } from '@/features/acts/bringFiles';
+import { addLevel, describeLevel, LEVEL_KINDS, moveLevelTo } from '@/features/acts/levelActs';
+import { useLevel, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
+import { LevelRow } from '@/features/sheet/LevelRow';
+import { LevelSources } from '@/features/sheet/LevelSources';
+import { useOpaque } from '@/features/sheet/useOpaque';
 import { CommitField } from '@/ui/Field';
+import { Select } from '@/ui/Select';
 import { Slider } from '@/ui/Slider';
 import { useSortableSensors } from '@/ui/sortable';
 
-function workWords(level: Level): string {
-  if (level.kind === 'guide') return 'guide';
-  if (level.kind === 'still') return level.drawings[0]?.picture ? 'still' : 'still, empty';
-  const work = workOfLevel(level);
-  return `${work.drawn}/${work.drawings}`;
-}
+const KIND_OPTIONS = [
+  { value: 'animated', label: 'Animated' },
+  { value: 'still', label: 'Still' },
+  { value: 'guide', label: 'Guide' },
+] as const;
 
-/** One level of the list, dragged by its grip to another place. */
-function LevelRow({ level, isChosen, onVisible }: { level: Level; isChosen: boolean; onVisible: () => void }) {
-  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: level.id });
+const BLEND_WORDS: Readonly<Partial<Record<BlendMode, string>>> = {
+  normal: 'Normal',
+  'color-dodge': 'Colour dodge',
+  'color-burn': 'Colour burn',
+};
+const BLEND_OPTIONS = BLEND_MODES.map((value) => ({
+  value,
+  label: BLEND_WORDS[value] ?? `${value.charAt(0).toUpperCase()}${value.slice(1).replace('-', ' ')}`,
+}));
+
+/** Told of a drawing without any transparency on a level that should let others show. */
+function CoverWords({ shot, level }: { shot: Shot; level: Level }) {
+  const drawing = useViewStore((state) => drawingShownAt(level, state.frame));
+  const opaque = useOpaque(level.kind === 'animated' ? (drawing?.picture ?? null) : null);
+  if (!opaque || !drawing || level.opacityPercent < 100 || level.blend !== 'normal' || shot.levels[0] === level) return null;
   return (
-    <li
-      ref={setNodeRef}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`flex items-center gap-1 rounded-lg ${isChosen ? 'bg-lime-wash' : 'hover:bg-sunk'}`}
-    >
-      <button
-        type="button"
-        aria-label={`Move ${level.name}`}
-        className="flex cursor-grab touch-none pl-1 text-soft"
-        {...attributes}
-        {...listeners}
-      >
-        <GripVertical size={13} />
-      </button>
-      <button
-        type="button"
-        aria-pressed={isChosen}
-        onClick={() => useViewStore.setState({ levelId: level.id, selection: null })}
-        className="flex min-w-0 flex-1 items-center justify-between gap-2 rounded-lg px-1 py-1 text-left"
-      >
-        <span
-          className={`truncate ${level.kind === 'guide' ? 'text-soft italic' : 'font-semibold'} ${level.visible ? '' : 'line-through'}`}
-        >
-          {level.name}
-        </span>
-        <span className="numbers shrink-0 text-2xs text-soft">
-          {workWords(level)} · {level.opacityPercent} %
-        </span>
-      </button>
-      <button
-        type="button"
-        aria-label={`${level.name} ${level.visible ? 'seen' : 'hidden'}`}
-        aria-pressed={level.visible}
-        title={level.visible ? 'Hide' : 'Show'}
-        onClick={onVisible}
-        className="rounded p-1 text-soft hover:text-ink"
-      >
-        {level.visible ? <Eye size={14} /> : <EyeOff size={14} />}
-      </button>
-    </li>
+    <p role="status" className="mt-2 text-rust text-xs">
+      Drawing {drawing.number} has no transparency: it covers what is below {level.name}.
+    </p>
   );
 }
 
-/** The levels of a shot, in front first, with what is drawn on each; the chosen one's name and opacity. */
+/** What can be said about the chosen level. */
+function ChosenLevel({ shot, level }: { shot: Shot; level: Level }) {
+  const [opacity, setOpacity] = useState(level.opacityPercent);
+  useEffect(() => setOpacity(level.opacityPercent), [level.opacityPercent]);
+  return (
+    <div className="mt-2 grid grid-cols-2 items-end gap-x-3 gap-y-1.5">
+      <CommitField label="Name" value={level.name} maxLength={60} onCommit={(name) => describeLevel(shot, level, { name })} />
+      <div>
+        <span className="text-soft text-xs">
+          Opacity <span className="numbers">{opacity} %</span>
+        </span>
+        <Slider
+          label={`Opacity of ${level.name}`}
+          value={opacity}
+          min={0}
+          max={100}
+          step={5}
+          onChange={setOpacity}
+          onCommit={(opacityPercent) => describeLevel(shot, level, { opacityPercent })}
+        />
+      </div>
+      <Select label="Kind" value={level.kind} options={KIND_OPTIONS} onChange={(kind) => describeLevel(shot, level, { kind })} />
+      <Select label="Blend" value={level.blend} options={BLEND_OPTIONS} onChange={(blend) => describeLevel(shot, level, { blend })} />
+    </div>
+  );
+}
+
+/** The levels of a shot, in front first, with what is drawn on each; what is settled about the chosen one. */
 export function LevelsPanel({ shot }: { shot: Shot }) {
+  const { size } = useProject();
   const chosen = useLevel();
   const sensors = useSortableSensors();
-  const [opacity, setOpacity] = useState(chosen?.opacityPercent ?? 100);
-  useEffect(() => setOpacity(chosen?.opacityPercent ?? 100), [chosen?.opacityPercent]);
-  const describeLevel = (level: Level, change: { name?: string; visible?: boolean; opacityPercent?: number }) =>
-    make({ type: 'describeLevel', shotId: shot.id, levelId: level.id, change });
+  const frontFirst = shot.levels.toReversed();
   return (
     <section aria-label="Levels" className="border-line border-t p-3.5">
       <div className="mb-1.5 flex items-center justify-between">
@@ -99,6 +101,12 @@ export function LevelsPanel({ shot }: { shot: Shot }) {
                   {LEVEL_KINDS[kind]}
                 </DropdownMenu.Item>
               ))}
+              <DropdownMenu.Item
+                onSelect={chooseFiles}
+                className="mt-1 rounded-lg border-line border-t px-2.5 py-1.5 outline-none data-[highlighted]:bg-lime-wash"
+              >
+                Bring in pictures or a clip: from files, or drop them anywhere
+              </DropdownMenu.Item>
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
@@ -108,38 +116,17 @@ export function LevelsPanel({ shot }: { shot: Shot }) {
         collisionDetection={closestCenter}
         onDragEnd={({ active, over }) => over && moveLevelTo(shot, String(active.id), String(over.id))}
       >
-        <SortableContext items={shot.levels.toReversed().map((level) => level.id)} strategy={verticalListSortingStrategy}>
-          <ul>
-            {shot.levels.toReversed().map((level) => (
-              <LevelRow
-                key={level.id}
-                level={level}
-                isChosen={level.id === chosen?.id}
-                onVisible={() => describeLevel(level, { visible: !level.visible })}
-              />
+        <SortableContext items={frontFirst.map((level) => level.id)} strategy={verticalListSortingStrategy}>
+          <ul className="-mx-1.5">
+            {frontFirst.map((level) => (
+              <LevelRow key={level.id} shot={shot} level={level} size={size} isChosen={level.id === chosen?.id} />
             ))}
           </ul>
         </SortableContext>
       </DndContext>
-      {chosen && (
-        <div className="mt-2 grid grid-cols-[1fr_1fr] items-end gap-3">
-          <CommitField label="Name" value={chosen.name} maxLength={60} onCommit={(name) => describeLevel(chosen, { name })} />
-          <div>
-            <span className="text-soft text-xs">
-              Opacity <span className="numbers">{opacity} %</span>
-            </span>
-            <Slider
-              label={`Opacity of ${chosen.name}`}
-              value={opacity}
-              min={0}
-              max={100}
-              step={5}
-              onChange={setOpacity}
-              onCommit={(opacityPercent) => describeLevel(chosen, { opacityPercent })}
-            />
-          </div>
-        </div>
-      )}
+      {chosen && <ChosenLevel shot={shot} level={chosen} />}
+      {chosen && <CoverWords shot={shot} level={chosen} />}
+      {chosen && <LevelSources level={chosen} />}
     </section>
   );
 }

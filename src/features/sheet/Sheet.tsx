@@ -1,5 +1,5 @@
 'use client';
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { type Range, useVirtualizer } from '@tanstack/react-virtual';
 import { type RefObject, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { sheetColumns } from '@/core/sheet/columns';
 import type { Level, NoteKind, SheetNote, Shot } from '@/core/sheet/document';
@@ -28,6 +28,16 @@ const NOTE_MARK: Record<NoteKind, (words: string) => string> = {
   word: (words) => `“${words}”`,
   accent: (words) => `› ${words}`,
 };
+
+/** Rows are made in stacks of so many, so that most steps of a frame make none. */
+const STACK_ROWS = 8;
+
+/** The rows in sight with a stack more on both sides, whole stacks of them. */
+function rowsAround({ startIndex, endIndex, count }: Range): number[] {
+  const first = Math.max(0, (Math.floor(startIndex / STACK_ROWS) - 1) * STACK_ROWS);
+  const end = Math.min(count, (Math.floor(endIndex / STACK_ROWS) + 2) * STACK_ROWS);
+  return Array.from({ length: Math.max(0, end - first) }, (_, place) => first + place);
+}
 
 /** What is written beside each frame: notes plain, spoken words in quotes, accents after an arrow. */
 function notesByFrame(notes: readonly SheetNote[]): ReadonlyMap<number, string> {
@@ -77,7 +87,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     count: shot.frames,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PX,
-    overscan: 12,
+    rangeExtractor: rowsAround,
     useFlushSync: false,
   });
 

@@ -1,42 +1,8 @@
 'use client';
 import type { Level, Shot } from '@/core/sheet/document';
-import { neighbourDrawing } from '@/core/sheet/reading';
-import { runAt } from '@/core/sheet/runs';
 import { useViewStore } from '@/features/project/viewStore';
 import { type Drag, readBlockDrag, readDrag } from '@/features/sheet/drag';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
-
-/** How far the onion skin reaches on the level being drawn on: ochre behind, violet ahead. */
-export function OnionBracket({ level, frame, left }: { level: Level; frame: number; left: string }) {
-  const onion = useViewStore((state) => state.onion);
-  if (!onion.on || level.kind !== 'animated') return null;
-  const here = runAt(level.exposures, frame);
-  const start = here?.drawing ? here.startFrame : frame;
-  const end = here?.drawing ? here.endFrame : frame + 1;
-  const first = furthest(level, start, 'before', onion.before)?.startFrame ?? start;
-  const last = furthest(level, end - 1, 'after', onion.after)?.endFrame ?? end;
-  const bar = (fromFrame: number, toFrame: number, colour: string) =>
-    toFrame > fromFrame && (
-      <div
-        className={`pointer-events-none absolute w-[3px] rounded-full ${colour}`}
-        style={{ left: `calc(${left} - 4px)`, top: fromFrame * ROW_PX + 1, height: (toFrame - fromFrame) * ROW_PX - 2 }}
-      />
-    );
-  return (
-    <>
-      {bar(first, start, 'bg-ochre-mark')}
-      {bar(end, last, 'bg-violet-mark')}
-    </>
-  );
-}
-
-function furthest(level: Level, frame: number, direction: 'before' | 'after', steps: number) {
-  for (let step = steps; step > 0; step--) {
-    const run = neighbourDrawing(level, frame, direction, step);
-    if (run) return run;
-  }
-  return undefined;
-}
 
 type HintProps = {
   drag: Drag;

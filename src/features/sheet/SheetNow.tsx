@@ -4,7 +4,7 @@ import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import type { Level, Shot } from '@/core/sheet/document';
 import { useViewStore } from '@/features/project/viewStore';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
-import { OnionBracket } from '@/features/sheet/SheetMarks';
+import { OnionBracket } from '@/features/sheet/OnionBracket';
 
 const MARGIN_PX = ROW_PX * 3;
 
@@ -38,9 +38,17 @@ export function SheetNow({ scroller, shot, level, left }: Props) {
   const activeRun = level && runsTouching(columnRuns(level, shot.frames), frame, frame + 1)[0];
   const activeCell = level && activeRun ? `cell-${level.id}-${activeRun.startFrame}` : null;
 
+  const frames = shot.frames;
   useEffect(() => {
-    if (scroller.current) keepInSight(scroller.current, frame, playing);
-  }, [scroller, frame, playing]);
+    const follow = (state: { frame: number; playing: boolean }) => {
+      if (scroller.current) keepInSight(scroller.current, Math.min(state.frame, frames - 1), state.playing);
+    };
+    follow(useViewStore.getState());
+    // At once, and not after the page is painted anew: scrolling what has just changed would have it laid out twice.
+    return useViewStore.subscribe((state, before) => {
+      if (state.frame !== before.frame || state.playing !== before.playing) follow(state);
+    });
+  }, [scroller, frames]);
 
   useEffect(() => {
     if (activeCell) scroller.current?.setAttribute('aria-activedescendant', activeCell);

@@ -76,12 +76,13 @@ function sameRow(before: Props, after: Props): boolean {
     before.firstNumber === after.firstNumber &&
     before.framesPerSecond === after.framesPerSecond &&
     before.shotFrames === after.shotFrames &&
-    before.columns === after.columns &&
+    before.columns.length === after.columns.length &&
     before.columnWidth === after.columnWidth &&
     before.note === after.note &&
     before.mark === after.mark &&
     before.showsPlaces === after.showsPlaces &&
     sameCells(before.cells, after.cells) &&
+    after.cells.every(({ column }) => before.columns[column] === after.columns[column]) &&
     (before.selection === after.selection ||
       after.cells.every(({ column, run }) => {
         const level = after.columns[column] as Level;

@@ -6,13 +6,20 @@ import { AskDialog } from '@/features/acts/AskDialog';
 import type { Act } from '@/features/acts/act';
 import { everyAct } from '@/features/acts/everyAct';
 import { Finder } from '@/features/acts/Finder';
+import { KeysDialog } from '@/features/acts/KeysDialog';
+import { loadKeys } from '@/features/acts/keyStore';
 import { useClipboard } from '@/features/acts/useClipboard';
 import { useKeys } from '@/features/acts/useKeys';
+import { BringDialog } from '@/features/bring/BringDialog';
+import { TraceDialog } from '@/features/bring/TraceDialog';
+import { useDroppedFiles } from '@/features/bring/useDroppedFiles';
 import { Clock } from '@/features/clock/Clock';
 import { FormatDialog } from '@/features/format/FormatDialog';
 import { formatActs } from '@/features/format/formatActs';
 import { RateDialog } from '@/features/format/RateDialog';
+import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { Path, STAGE_NAMES, STAGES, type Stage } from '@/features/path/Path';
+import { recallDesk, rememberDesk } from '@/features/project/deskMemory';
 import { useProjectStore } from '@/features/project/projectStore';
 import { closeSession, openSession } from '@/features/project/session';
 import { resetView, useViewStore } from '@/features/project/viewStore';
@@ -77,22 +84,35 @@ export function Workspace({ projectId, children }: { projectId: string; children
   const failure = useProjectStore((state) => state.failure);
   const stage = stageOf(usePathname());
   const [finding, setFinding] = useState(false);
+  const [recoveredId, setRecoveredId] = useState<string | null>(null);
   const openFinder = useMemo(() => () => setFinding(true), []);
   const acts = useEveryAct(projectId, openFinder);
   useKeys(acts);
   useClipboard();
+  const isDraggedOver = useDroppedFiles();
 
   useEffect(() => {
     resetView();
+    recallDesk();
+    const forgetDesk = rememberDesk();
     warmWorkers();
-    void openSession(projectId);
-    return closeSession;
+    void loadKeys();
+    let current = true;
+    // Nothing may be drawn before strokes of the last visit lie where they belong: it would be drawn without them.
+    void openSession(projectId)
+      .then(recoverStrokes)
+      .finally(() => current && setRecoveredId(projectId));
+    return () => {
+      current = false;
+      forgetDesk();
+      closeSession();
+    };
   }, [projectId]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: playback belongs to the stage it was started on
   useEffect(() => useViewStore.setState({ playing: false }), [stage]);
 
-  if (!isOpen) return <Opening failure={failure} />;
+  if (!isOpen || recoveredId !== projectId) return <Opening failure={failure} />;
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <header className="grid grid-cols-[minmax(150px,1fr)_auto_minmax(150px,1fr)] items-center gap-3 px-4 py-2">
@@ -108,6 +128,14 @@ export function Workspace({ projectId, children }: { projectId: string; children
       <main className="min-h-0 px-2.5">{children}</main>
       <Clock />
       <Finder acts={acts} open={finding} onOpenChange={setFinding} />
+      <KeysDialog acts={acts} />
+      <BringDialog />
+      <TraceDialog />
+      {isDraggedOver && (
+        <p className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-4 border-lime border-dashed bg-paper/70 font-bold font-head text-xl">
+          Let go to bring these files in
+        </p>
+      )}
       <AskDialog />
       <RateDialog />
       <FormatDialog />

@@ -1,6 +1,6 @@
 import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import type { Step } from '@/core/edit/step';
-import type { DrawingRole, LevelKind, SheetNote } from '@/core/sheet/document';
+import type { BlendMode, Colour, DrawingRole, LevelKind, SheetNote } from '@/core/sheet/document';
 import type { TimingChart } from '@/core/sheet/timingChart';
 
 const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({
@@ -23,6 +23,7 @@ export const projects = pgTable('projects', {
   widthPx: integer('width_px').notNull(),
   heightPx: integer('height_px').notNull(),
   startFrame: integer('start_frame').notNull(),
+  palette: jsonb('palette').$type<readonly Colour[]>().notNull().default([]),
   revision: integer('revision').notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   keptAt: timestamp('kept_at', { withTimezone: true }).notNull().defaultNow(),
@@ -53,7 +54,9 @@ export const levels = pgTable(
     name: text('name').notNull(),
     kind: text('kind').$type<LevelKind>().notNull(),
     visible: boolean('visible').notNull(),
+    locked: boolean('locked').notNull().default(false),
     opacityPercent: integer('opacity_percent').notNull(),
+    blend: text('blend').$type<BlendMode>().notNull().default('normal'),
     charts: jsonb('charts').$type<readonly TimingChart[]>().notNull().default([]),
   },
   (table) => [
@@ -124,3 +127,31 @@ export const receipts = pgTable('receipts', {
   madeAt: timestamp('made_at', { withTimezone: true }).notNull().defaultNow(),
   body: jsonb('body').$type<unknown>().notNull(),
 });
+
+/** What a person has settled about the program itself, apart from any project: each setting by its name. */
+export const settings = pgTable('settings', {
+  name: text('name').primaryKey(),
+  value: jsonb('value').$type<unknown>().notNull(),
+});
+
+/** Files that were brought in, byte for byte as they were, by the SHA-256 of those bytes. */
+export const originals = pgTable('originals', {
+  digest: text('digest').primaryKey(),
+  sizeBytes: integer('size_bytes').notNull(),
+  file: bytea('file').notNull(),
+});
+
+/** Which original a project's pictures were made from, and under what name it was brought in. */
+export const sources = pgTable(
+  'sources',
+  {
+    projectId: projectId(),
+    original: text('original')
+      .notNull()
+      .references(() => originals.digest),
+    fileName: text('file_name').notNull(),
+    levelId: text('level_id').notNull(),
+    broughtAt: timestamp('brought_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.original, table.fileName, table.levelId] })],
+);

@@ -3,6 +3,7 @@ import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
 import { layersAt } from '@/core/handover/framePlan';
 import { newLevel, type Project } from '@/core/sheet/document';
+import { FIRST_PALETTE } from '@/core/sheet/palette';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
 import { getDatabase, readAtOnce } from '@/server/store/database';
@@ -49,6 +50,7 @@ export async function createProject(wanted: NewProject): Promise<{ id: string }>
     rate: wanted.rate,
     size: wanted.size,
     startFrame: wanted.startFrame,
+    palette: FIRST_PALETTE,
     shots: [
       {
         id: newId(),

@@ -1,5 +1,17 @@
 import { FolderInUse, getDatabase } from '@/server/store/database';
 
+/** How long requests under way have to end once the server is told to stop. */
+const GRACE_MILLISECONDS = 3000;
+
+/**
+ * Told to stop, the server waits for every connection to end, and a browser may hold one open for minutes
+ * without asking for anything. What is acknowledged is written by then, so after a moment the process ends.
+ */
+export function endWhenTold(): void {
+  for (const signal of ['SIGTERM', 'SIGINT'] as const)
+    process.once(signal, () => setTimeout(() => process.exit(0), GRACE_MILLISECONDS).unref());
+}
+
 /** Opens the database; when it can't be opened, says why and ends the process, since nothing could be kept. */
 export async function openAtStart(): Promise<void> {
   try {

@@ -49,12 +49,14 @@ export async function loadDocument(
   const levelsOf = grouped(
     levelRows,
     (level) => level.shotId,
-    ({ id, name, kind, visible, opacityPercent, charts }) => ({
+    ({ id, name, kind, visible, locked, opacityPercent, blend, charts }) => ({
       id,
       name,
       kind,
       visible,
+      locked,
       opacityPercent,
+      blend,
       drawings: drawingsOf.get(id) ?? [],
       exposures: exposuresOf.get(id) ?? [],
       charts,
@@ -68,6 +70,7 @@ export async function loadDocument(
       rate: { num: row.rateNum, den: row.rateDen },
       size: { width: row.widthPx, height: row.heightPx },
       startFrame: row.startFrame,
+      palette: row.palette,
       shots: shotRows.map(({ id, code, name, note, frames, notes }) => ({
         id,
         code,

@@ -16,6 +16,7 @@ export const projectRow = (project: Project): Omit<ProjectRow, 'revision'> => ({
   widthPx: project.size.width,
   heightPx: project.size.height,
   startFrame: project.startFrame,
+  palette: project.palette,
 });
 
 export const shotRow = (projectId: string, shot: Shot, position: number): ShotRow => ({
@@ -37,7 +38,9 @@ export const levelRow = (projectId: string, shotId: string, level: Level, positi
   name: level.name,
   kind: level.kind,
   visible: level.visible,
+  locked: level.locked,
   opacityPercent: level.opacityPercent,
+  blend: level.blend,
   charts: level.charts,
 });
 

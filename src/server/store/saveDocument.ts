@@ -90,10 +90,13 @@ export async function insertDocument(tx: DatabaseOrTransaction, project: Project
   await saveDocument(tx, { ...project, shots: [] }, project);
 }
 
+/** What the project's own row says besides its shots. */
+const PROJECT_VALUES = ['title', 'rate', 'size', 'startFrame', 'palette'] as const;
+
 /** Writes what is different between two states of one project. */
 export async function saveDocument(tx: DatabaseOrTransaction, before: Project, after: Project): Promise<void> {
   const { id, ...row } = projectRow(after);
-  if (before.title !== after.title || before.rate !== after.rate || before.size !== after.size || before.startFrame !== after.startFrame) {
+  if (PROJECT_VALUES.some((value) => before[value] !== after[value])) {
     await tx.update(projects).set(row).where(eq(projects.id, id));
   }
   const changes = listChanges(before.shots, after.shots);

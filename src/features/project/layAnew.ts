@@ -1,4 +1,4 @@
-import type { Laying } from '@/core/raster/placing';
+import type { Anchor, Laying } from '@/core/raster/placing';
 import type { Digest, Project, Size } from '@/core/sheet/document';
 import { postPictures } from '@/features/project/api';
 import { layPictureAnew } from '@/workers/client';
@@ -20,6 +20,7 @@ export async function layAnew(
   laying: Laying,
   stop: AbortSignal,
   onProgress: (done: number, of: number) => void,
+  anchor: Anchor = 'middle',
 ): Promise<ReadonlyMap<Digest, Digest | null>> {
   const laid = new Map<Digest, Digest | null>();
   let sending = new Map<Digest, Uint8Array>();
@@ -32,7 +33,7 @@ export async function layAnew(
   onProgress(0, pictures.size);
   for (const digest of pictures) {
     stop.throwIfAborted();
-    const kept = await layPictureAnew(digest, size, laying);
+    const kept = await layPictureAnew(digest, size, laying, anchor);
     laid.set(digest, kept?.digest ?? null);
     if (kept) {
       sending.set(kept.digest, kept.png);

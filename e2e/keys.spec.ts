@@ -1,0 +1,66 @@
+import { expect, goToFrame, openStage, test, untilLaid } from './fixtures';
+import { makeProject } from './projects';
+
+const FILM = { title: 'Keys', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 12 };
+
+test('a held key flips over the neighbours and comes back; the onion skin’s reach is played again and again', async ({ page, app }) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 6, hold: 2 });
+  await openStage(page, app.url, projectId, 'draw');
+  await goToFrame(page, 5);
+  await untilLaid(page);
+  const heading = page.getByRole('heading', { level: 2, name: /^Level 1 \d/ });
+  await page.keyboard.down('q');
+  for (const number of [2, 3, 4, 3, 2]) await expect(heading).toHaveText(`Level 1 ${number}`);
+  await page.keyboard.up('q');
+  await expect(page.getByTestId('frame-now')).toHaveText('5');
+  await page.keyboard.press('Shift+Q');
+  await page.keyboard.down('q');
+  for (const number of [1, 2, 3, 4, 5, 4]) await expect(heading).toHaveText(`Level 1 ${number}`);
+  await page.keyboard.up('q');
+  await expect(page.getByTestId('frame-now')).toHaveText('5');
+
+  await page.keyboard.press('Alt+q');
+  await expect(page.getByRole('button', { name: 'Loop 1–8' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await page.keyboard.press('Space');
+});
+
+test('keys are looked up and changed, a clash is told before it is taken, and they outlast a reload', async ({ page, app }) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 6, hold: 2 });
+  await openStage(page, app.url, projectId, 'draw');
+  await page.keyboard.press('Control+.');
+  const dialog = page.getByRole('dialog', { name: 'Keys' });
+  await dialog.getByLabel('Find an act, or a key as Shift N').fill('rub out');
+  await dialog.getByRole('button', { name: 'Another key for “Rub out”' }).click();
+  await page.keyboard.press('d');
+  await expect(dialog.getByRole('alert')).toContainText('D is “Draw with the brush”.');
+  await dialog.getByRole('button', { name: 'Leave it' }).click();
+  await dialog.getByRole('button', { name: 'Another key for “Rub out”' }).click();
+  await page.keyboard.press('d');
+  await dialog.getByRole('button', { name: 'Take it from there' }).click();
+  await expect(dialog.getByRole('button', { name: 'Take D from “Rub out”' })).toBeVisible();
+  await dialog.getByLabel('Find an act, or a key as Shift N').fill('brush');
+  await expect(dialog.getByText('Draw with the brush')).toBeVisible();
+  await expect(dialog.getByRole('button', { name: /^Take D from/ })).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await expect(dialog).toHaveCount(0);
+  await page.keyboard.press('d');
+  await expect(page.getByRole('button', { name: 'Rub out' })).toHaveAttribute('aria-pressed', 'true');
+
+  await page.reload();
+  await untilLaid(page);
+  await page.keyboard.press('d');
+  await expect(page.getByRole('button', { name: 'Rub out' })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('Control+.');
+  await dialog.getByRole('button', { name: 'Reset all' }).click();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('d');
+  await expect(page.getByRole('button', { name: 'Brush', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  expect(await (await fetch(`${app.url}/api/settings/keys`)).json()).toEqual({});
+  const refused = await fetch(`${app.url}/api/settings/keys`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ Brush: ['D'] }),
+  });
+  expect(refused.status).toBe(400);
+});

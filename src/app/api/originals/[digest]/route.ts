@@ -1,0 +1,19 @@
+import { checkBody, refuse } from '@/app/api/respond';
+import { digestSchema } from '@/contracts/document';
+import { originalFile } from '@/server/service/bringIn/sources';
+
+/** A file as it was brought in, byte for byte, under `?name=`. */
+export async function GET(request: Request, { params }: { params: Promise<{ digest: string }> }): Promise<Response> {
+  const digest = checkBody((await params).digest, digestSchema);
+  if (!digest.ok) return digest.response;
+  const file = await originalFile(digest.value);
+  if (!file) return refuse(404, 'There is no such file here.');
+  const name = new URL(request.url).searchParams.get('name') ?? digest.value;
+  return new Response(file as Uint8Array<ArrayBuffer>, {
+    headers: {
+      'Content-Type': 'application/octet-stream',
+      'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
+      'X-Content-Type-Options': 'nosniff',
+    },
+  });
+}

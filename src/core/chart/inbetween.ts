@@ -1,0 +1,55 @@
+import { withChart } from '@/core/chart/chartEdit';
+import { type Act, type Acting, actOf } from '@/core/edit/act';
+import { insertInbetween } from '@/core/edit/numberActs';
+import type { Step } from '@/core/edit/step';
+import type { Outcome } from '@/core/outcome';
+import { type Drawing, drawingById, type Level } from '@/core/sheet/document';
+import { type Fraction, fraction, fractionText } from '@/core/sheet/fraction';
+import { runAt } from '@/core/sheet/runs';
+import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
+
+/** Where a drawing lies on a chart: before which of its ticks the next place comes, and its own place; null when it is none of its drawings but the last key. */
+function placeOnChart(chart: TimingChart, drawing: Drawing): { readonly nextTick: number; readonly place: Fraction } | null {
+  if (chart.fromDrawing === drawing.id) return { nextTick: 0, place: fraction(0, 1) };
+  const index = chart.ticks.findIndex((tick) => tick.drawing === drawing.id);
+  const tick = chart.ticks[index];
+  return tick ? { nextTick: index + 1, place: tick.place } : null;
+}
+
+/** The middle between two places: (a/b + c/d) / 2 = (ad + cb) / 2bd. */
+const middle = (a: Fraction, b: Fraction): Fraction => fraction(a.num * b.den + b.num * a.den, 2 * a.den * b.den);
+
+/** The finest places a chart is read with: finer ones could not be told apart, nor held exactly. */
+const FINEST = 2 ** 20;
+
+/**
+ * A new planned in-between after the drawing here, in the later half of its exposure. Where the drawing lies on
+ * a chart the new one does too: on the chart's next place that has no drawing yet, else in the middle between
+ * this drawing and the next.
+ */
+export function insertChartedInbetween(acting: Acting, level: Level, frame: number): Outcome<Act & { startFrame: number }> {
+  const plain = insertInbetween(acting, level, frame);
+  const drawing = drawingById(level, runAt(level.exposures, frame)?.drawing ?? null);
+  if (!plain.ok || !drawing || plain.value.step.type !== 'together') return plain;
+  const added = plain.value.step.steps.find((step) => step.type === 'addDrawing');
+  const found = level.charts.flatMap((chart) => {
+    const at = placeOnChart(chart, drawing);
+    return at ? [{ chart, at }] : [];
+  })[0];
+  if (!found || !added) return plain;
+  const { chart, at } = found;
+  const next = chart.ticks[at.nextTick];
+  const waits = next?.drawing === null;
+  const place = waits ? next.place : middle(at.place, next?.place ?? fraction(1, 1));
+  if (!waits && (chart.ticks.length >= MOST_INBETWEENS || place.den > FINEST)) return plain;
+  const tick: ChartTick = { place, drawing: added.drawing.id };
+  const ticks = waits ? chart.ticks.with(at.nextTick, tick) : chart.ticks.toSpliced(at.nextTick, 0, tick);
+  const changed: TimingChart = { ...chart, shape: waits ? chart.shape : 'hand', ticks };
+  const charts: Step = { type: 'setCharts', shotId: acting.shot.id, levelId: level.id, charts: withChart(level.charts, changed) };
+  const act = actOf(
+    [...plain.value.step.steps, charts],
+    plain.value.step.words,
+    `${plain.value.says}, ${fractionText(place)} of the way by the chart`,
+  );
+  return act.ok ? { ok: true, value: { ...act.value, startFrame: plain.value.startFrame } } : act;
+}

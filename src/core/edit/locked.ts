@@ -1,0 +1,30 @@
+import type { Step } from '@/core/edit/step';
+import { type Level, levelById, type Project, shotById } from '@/core/sheet/document';
+
+/**
+ * The first locked level whose drawings, exposures or charts a step would change; undefined when there is
+ * none. What is said about a level — its name, its place, whether it is seen or locked — can be changed
+ * always. Steps themselves know nothing of locks: what was accepted once must stay acceptable.
+ */
+export function lockedLevelOf(project: Project, step: Step): Level | undefined {
+  switch (step.type) {
+    case 'together':
+      for (const part of step.steps) {
+        const level = lockedLevelOf(project, part);
+        if (level) return level;
+      }
+      return undefined;
+    case 'removeShot':
+      return shotById(project, step.shotId)?.levels.find((level) => level.locked);
+    case 'describeLevel':
+    case 'moveLevel':
+    case 'addLevel':
+      return undefined;
+    default: {
+      if (!('levelId' in step)) return undefined;
+      const shot = shotById(project, step.shotId);
+      const level = shot && levelById(shot, step.levelId);
+      return level?.locked ? level : undefined;
+    }
+  }
+}

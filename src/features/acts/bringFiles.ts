@@ -1,0 +1,61 @@
+import { create } from 'zustand';
+import { emptyDrawingsFor } from '@/core/bring/trace';
+import type { Act } from '@/features/acts/act';
+import { actingNow, take } from '@/features/project/acting';
+import { inView } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+
+/** Files a person wants to bring in, from a picker, a drop or a paste, or a clip to trace over; null while there are none. */
+export const useBringStore = create<{ readonly files: readonly File[] | null; readonly clip: File | null }>(() => ({
+  files: null,
+  clip: null,
+}));
+
+/** What the picker offers; what a file holds is looked at, not what it is called. */
+const KINDS = '.png,.apng,.jpg,.jpeg,.webp,.gif,.tif,.tiff,.tga,.bmp,.ora,.mp4,.mov,.webm,.mkv,image/*,video/*';
+
+const isClip = (file: File) => file.type.startsWith('video/') || /\.(mp4|m4v|mov|webm|mkv)$/i.test(file.name);
+
+/** Makes empty drawings to go with the guide of now. */
+function drawAfterGuide(): void {
+  const view = inView();
+  if (view?.level) take(emptyDrawingsFor(actingNow(view), view.level), true);
+}
+
+/** Takes files to be brought in; nothing happens without any. */
+export function takeFiles(files: Iterable<File>): void {
+  const list = [...files];
+  const [first] = list;
+  if (first && list.length === 1 && isClip(first)) useBringStore.setState({ clip: first });
+  else if (first) useBringStore.setState({ files: list });
+}
+
+/** Lets a person choose files to bring in. */
+export function chooseFiles(): void {
+  const input = document.createElement('input');
+  input.type = 'file';
+  input.multiple = true;
+  input.accept = KINDS;
+  input.addEventListener('change', () => takeFiles(input.files ?? []));
+  input.click();
+}
+
+/** Bringing in what was drawn elsewhere. */
+export const bringActs: readonly Act[] = [
+  { id: 'bring-in', group: 'Levels', words: () => 'Bring in pictures, or a clip to trace over …', keys: ['Mod+I'], run: chooseFiles },
+  {
+    id: 'empty-drawings',
+    group: 'Levels',
+    words: () => `An empty drawing for every picture of ${inView()?.level?.name ?? 'the guide'}, on a new level`,
+    keys: ['Alt+G'],
+    hindrance: () => (inView()?.level?.kind === 'guide' ? null : 'no guide here'),
+    run: drawAfterGuide,
+  },
+  {
+    id: 'guide-lines',
+    group: 'Levels',
+    words: () => (useViewStore.getState().guideLines ? 'Show guides as they are' : 'Show only the lines of guides'),
+    keys: ['Alt+O'],
+    run: () => useViewStore.setState(({ guideLines }) => ({ guideLines: !guideLines })),
+  },
+];

@@ -1,0 +1,159 @@
+'use client';
+import type { ReactNode } from 'react';
+import { type Choices, picturesOf, type Reading } from '@/features/bring/bringing';
+import { inView, useProject } from '@/features/project/hooks';
+import { Choice } from '@/ui/Choice';
+import { Field } from '@/ui/Field';
+
+function Row({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div>
+      <p className="mb-0.5 text-soft text-xs">{label}</p>
+      {children}
+    </div>
+  );
+}
+
+/** What is settled once for all the pictures. */
+export function BringChoices({
+  reading,
+  choices,
+  change,
+}: {
+  reading: Reading;
+  choices: Choices;
+  change: (part: Partial<Choices>) => void;
+}) {
+  const { size } = useProject();
+  const view = inView();
+  const pictures = picturesOf(reading);
+  const hasTimes = pictures.some((picture) => picture.delayMilliseconds !== null);
+  const hasOtherSizes = pictures.some((picture) => picture.width !== size.width || picture.height !== size.height);
+  const hasLayers = reading.good.some(({ taken }) => taken.isLayered);
+  return (
+    <div className="w-72 shrink-0 space-y-1.5 overflow-y-auto pr-1">
+      <Row label="Onto">
+        <Choice
+          label="Onto which level"
+          value={choices.onto}
+          options={[
+            { value: 'new', label: 'A new level' },
+            { value: 'level', label: view?.level?.name ?? 'This level', disabled: !view?.level || view.level.kind === 'still' },
+          ]}
+          onChange={(onto) => change({ onto })}
+        />
+      </Row>
+      {choices.onto === 'new' && (
+        <Row label="Kind of level">
+          <Choice
+            label="Kind of level"
+            value={choices.levelKind}
+            options={[
+              { value: 'animated', label: 'Animated' },
+              { value: 'still', label: 'Still', disabled: pictures.length > 1 },
+              { value: 'guide', label: 'Guide' },
+            ]}
+            onChange={(levelKind) => change({ levelKind })}
+          />
+        </Row>
+      )}
+      <Row label="From">
+        <Choice
+          label="From which frame"
+          value={choices.startsAt}
+          options={[
+            { value: 'first', label: 'The first frame' },
+            { value: 'now', label: 'The frame of now' },
+          ]}
+          onChange={(startsAt) => change({ startsAt })}
+        />
+      </Row>
+      <Row label="Time">
+        <div className="flex items-center gap-2">
+          <Choice
+            label="Time of the pictures"
+            value={choices.timing}
+            options={[
+              { value: 'each', label: 'One for all' },
+              { value: 'own', label: 'Each its own', disabled: !hasTimes, title: hasTimes ? undefined : 'These files say no times' },
+            ]}
+            onChange={(timing) => change({ timing })}
+          />
+        </div>
+      </Row>
+      {choices.timing === 'each' && (
+        <Field
+          label="Frames for each picture"
+          inputMode="numeric"
+          value={String(choices.frames)}
+          onChange={(text) => change({ frames: /^\d{1,7}$/.test(text.trim()) ? Number(text) : 0 })}
+        />
+      )}
+      <Row label={hasLayers ? 'Order (layers: the lowest first)' : 'Order'}>
+        <Choice
+          label="Order"
+          value={choices.order}
+          options={[
+            { value: 'asNamed', label: hasLayers ? 'Lowest first' : 'As numbered' },
+            { value: 'reversed', label: 'Reversed' },
+          ]}
+          onChange={(order) => change({ order })}
+        />
+      </Row>
+      <Row label="Equal pictures">
+        <Choice
+          label="Equal pictures"
+          value={choices.equal}
+          options={[
+            { value: 'each', label: 'Apart', title: 'Each picture is a drawing of its own' },
+            { value: 'held', label: 'Held', title: 'In a row they are one drawing, held longer' },
+            { value: 'shared', label: 'Shared', title: 'Wherever they show they are one drawing' },
+          ]}
+          onChange={(equal) => change({ equal })}
+        />
+      </Row>
+      {hasOtherSizes && (
+        <Row label="Pictures of another size">
+          <div className="space-y-1">
+            <Choice
+              label="How pictures of another size are laid"
+              value={choices.laying}
+              options={[
+                { value: 'asIs', label: 'As they are' },
+                { value: 'fit', label: 'Fit' },
+                { value: 'fill', label: 'Fill' },
+              ]}
+              onChange={(laying) => change({ laying })}
+            />
+            <Choice
+              label="From where they are laid"
+              value={choices.anchor}
+              options={[
+                { value: 'middle', label: 'Middle' },
+                { value: 'corner', label: 'Upper left corner' },
+              ]}
+              onChange={(anchor) => change({ anchor })}
+            />
+          </div>
+        </Row>
+      )}
+      {pictures.some((picture) => picture.hasTransparency) && (
+        <Row label="Half-transparent colours in the files">
+          <Choice
+            label="Half-transparent colours"
+            value={choices.alpha}
+            options={[
+              { value: 'straight', label: 'Straight', title: 'Colours are written on their own, as PNG has it' },
+              { value: 'premultiplied', label: 'Premultiplied', title: 'Colours are darkened by their transparency already' },
+            ]}
+            onChange={(alpha) => change({ alpha })}
+          />
+        </Row>
+      )}
+      <label className="flex cursor-pointer items-center gap-2 text-xs">
+        <input type="checkbox" checked={choices.grows} onChange={(event) => change({ grows: event.target.checked })} />
+        The shot grows when it is too short
+      </label>
+    </div>
+  );
+}

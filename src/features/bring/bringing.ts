@@ -1,0 +1,187 @@
+import type { AlphaKind, TakenFile, TakenPicture } from '@/contracts/bringIn';
+import { type BringingChoices, type BroughtPicture, bringIn } from '@/core/bring/bringIn';
+import type { Step } from '@/core/edit/step';
+import { inNaturalOrder, numberedName, numberFaults, numberStretches } from '@/core/naming/fileOrder';
+import type { Anchor, Laying } from '@/core/raster/placing';
+import { type Digest, type Level, type LevelKind, levelById, type Shot, type Size } from '@/core/sheet/document';
+import { sameSize, sizeText } from '@/core/sheet/size';
+import { plural } from '@/core/time/counts';
+import { actingNow, take } from '@/features/project/acting';
+import { postFile, postSources, Refused } from '@/features/project/api';
+import { inView } from '@/features/project/hooks';
+import { layAnew } from '@/features/project/layAnew';
+
+/** A file that was read, with what it held. */
+export type ReadFile = { readonly fileName: string; readonly taken: TakenFile };
+
+/** A file that can't be brought in, and why. */
+export type BadFile = { readonly fileName: string; readonly reason: string };
+
+export type Reading = { readonly good: readonly ReadFile[]; readonly bad: readonly BadFile[] };
+
+/** How many files are on their way at once. */
+const AT_ONCE = 3;
+
+/** Reads files, in the natural order of their names. Rejects when stopped; files that were taken by then are in nobody's way. */
+export async function readFiles(
+  projectId: string,
+  files: readonly File[],
+  alpha: AlphaKind,
+  stop: AbortSignal,
+  onProgress: (done: number) => void,
+): Promise<Reading> {
+  const ordered = inNaturalOrder(files, (file) => file.name);
+  const results: (ReadFile | BadFile)[] = [];
+  let next = 0;
+  let done = 0;
+  const work = async () => {
+    for (let index = next++; index < ordered.length; index = next++) {
+      const file = ordered[index] as File;
+      try {
+        results[index] = { fileName: file.name, taken: await postFile(projectId, file, alpha, stop) };
+      } catch (error) {
+        stop.throwIfAborted();
+        const reason = error instanceof Refused ? error.message : 'The server didn’t answer.';
+        results[index] = { fileName: file.name, reason };
+      }
+      onProgress(++done);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  return { good: results.filter((each) => 'taken' in each), bad: results.filter((each) => 'reason' in each) };
+}
+
+/** What a person chooses while looking at what will come of it. */
+export type Choices = {
+  readonly order: 'asNamed' | 'reversed';
+  readonly timing: 'each' | 'own';
+  readonly frames: number;
+  readonly equal: 'each' | 'held' | 'shared';
+  readonly onto: 'new' | 'level';
+  readonly levelKind: LevelKind;
+  readonly startsAt: 'first' | 'now';
+  readonly grows: boolean;
+  readonly laying: Laying;
+  readonly anchor: Anchor;
+  readonly alpha: AlphaKind;
+};
+
+export const picturesOf = ({ good }: Reading): readonly TakenPicture[] => good.flatMap(({ taken }) => taken.pictures);
+
+/** Choices to begin with: an animated file keeps its own times, a layered one is one frame a layer. */
+export function firstChoices(reading: Reading): Choices {
+  const pictures = picturesOf(reading);
+  const hasTimes = pictures.some((picture) => picture.delayMilliseconds !== null);
+  return {
+    order: 'asNamed',
+    timing: hasTimes ? 'own' : 'each',
+    frames: 2,
+    equal: 'each',
+    onto: 'new',
+    levelKind: pictures.length === 1 ? 'still' : 'animated',
+    startsAt: 'first',
+    grows: true,
+    laying: 'fit',
+    anchor: 'middle',
+    alpha: 'straight',
+  };
+}
+
+/** A name for the new level: what the files' names have in common, one that no level has. */
+export function levelName(reading: Reading, shot: Shot): string {
+  const first = reading.good[0]?.fileName ?? 'Pictures';
+  const plain =
+    numberedName(first)
+      .before.replace(/\.[^.]*$/, '')
+      .replace(/[\s._-]+$/, '')
+      .trim() || 'Pictures';
+  const base = `${plain.charAt(0).toUpperCase()}${plain.slice(1)}`.slice(0, 50);
+  const taken = new Set(shot.levels.map((level) => level.name));
+  if (!taken.has(base)) return base;
+  let number = 2;
+  while (taken.has(`${base} ${number}`)) number++;
+  return `${base} ${number}`;
+}
+
+/** What is worth knowing about the files before they are brought in: gaps, double numbers, several sizes. */
+export function remarks(reading: Reading, size: Size): readonly string[] {
+  const { missing, twice } = numberFaults(reading.good.map((file) => file.fileName));
+  const sizes = new Map<string, number>();
+  for (const picture of picturesOf(reading)) sizes.set(sizeText(picture), (sizes.get(sizeText(picture)) ?? 0) + 1);
+  const others = [...sizes].filter(([text]) => text !== sizeText(size));
+  return [
+    ...(missing.length > 0 ? [`Missing in the row: ${numberStretches(missing)}.`] : []),
+    ...(twice.length > 0 ? [`There more than once: ${numberStretches(twice)}.`] : []),
+    ...(others.length > 0
+      ? [
+          `Another size than the film’s ${sizeText(size)}: ${others.map(([text, count]) => `${plural(count, 'picture')} of ${text}`).join(', ')}.`,
+        ]
+      : []),
+  ];
+}
+
+/** The pictures in the order of their files; a name for each. */
+const brought = (reading: Reading, laid: ReadonlyMap<Digest, Digest | null>): readonly BroughtPicture[] =>
+  reading.good.flatMap(({ fileName, taken }) =>
+    taken.pictures.flatMap(({ name, picture, delayMilliseconds }): BroughtPicture[] => {
+      const digest = laid.has(picture) ? laid.get(picture) : picture;
+      const called = taken.pictures.length === 1 ? fileName : taken.isLayered ? `${fileName}: ${name}` : name;
+      return digest ? [{ name: called, picture: digest, delayMilliseconds }] : [];
+    }),
+  );
+
+function coreChoices(choices: Choices, shot: Shot, level: Level | undefined, frame: number, name: string): BringingChoices {
+  return {
+    order: choices.order,
+    timing: choices.timing === 'own' ? { kind: 'own' } : { kind: 'each', frames: choices.frames },
+    equal: choices.equal,
+    onto:
+      choices.onto === 'level' && level
+        ? { kind: 'level', level: levelById(shot, level.id) ?? level }
+        : { kind: 'newLevel', levelKind: choices.levelKind, name },
+    startFrame: choices.startsAt === 'now' ? frame : 0,
+    roomFrames: choices.grows ? 'growShot' : 'keepLength',
+  };
+}
+
+const NOTHING_LAID: ReadonlyMap<Digest, Digest | null> = new Map();
+
+/** What bringing in would come to now; null when no shot is open. */
+export function previewBringing(reading: Reading, choices: Choices, laid = NOTHING_LAID) {
+  const view = inView();
+  if (!view) return null;
+  const { shot, level, frame, project } = view;
+  return bringIn(actingNow(view), brought(reading, laid), coreChoices(choices, shot, level, frame, levelName(reading, shot)), project.rate);
+}
+
+/** The level that a step of bringing in put pictures on. */
+function levelIdIn(step: Step): string | undefined {
+  if (step.type === 'together') return step.steps.map(levelIdIn).find((id) => id !== undefined);
+  return step.type === 'addLevel' ? step.level.id : step.type === 'addDrawing' ? step.levelId : undefined;
+}
+
+/**
+ * Brings the files in: pictures of another size are laid on the film's, then one step makes drawings and
+ * exposures. False when the step is refused. Rejects when stopped; the document is as it was then.
+ */
+export async function finishBringing(
+  reading: Reading,
+  choices: Choices,
+  stop: AbortSignal,
+  onProgress: (done: number, of: number) => void,
+): Promise<boolean> {
+  const view = inView();
+  if (!view) return false;
+  const { size, id } = view.project;
+  const others = new Set(picturesOf(reading).flatMap((picture) => (sameSize(picture, size) ? [] : [picture.picture])));
+  const laid = others.size > 0 ? await layAnew(others, size, choices.laying, stop, onProgress, choices.anchor) : NOTHING_LAID;
+  const bringing = previewBringing(reading, choices, laid);
+  if (!bringing || !take(bringing.act, true) || !bringing.act.ok) return false;
+  const levelId = levelIdIn(bringing.act.value.step);
+  if (levelId)
+    await postSources(
+      id,
+      reading.good.map(({ fileName, taken }) => ({ original: taken.original, fileName, levelId })),
+    );
+  return true;
+}

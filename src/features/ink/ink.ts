@@ -1,0 +1,83 @@
+import getStroke from 'perfect-freehand';
+import type { InkStroke } from '@/workers/client';
+
+/** A point of a stroke: place in pixels of the picture, pressure from 0 to 1. */
+export type InkPoint = InkStroke['points'][number];
+
+/** What a stroke is drawn with. */
+export type Ink = InkStroke['ink'];
+
+/** A box in pixels of the picture; right and bottom are exclusive. */
+export type Box = { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number };
+type AnyContext = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
+
+/** How much thinner a light touch is than a firm one: half the width is pressure's. */
+const THINNING = 0.55;
+
+/** How far a soft edge runs, in parts of the brush's size, when there is no hardness at all. */
+const SOFTEST = 0.35;
+
+const softPx = ({ sizePx, hardnessPercent }: Ink) => sizePx * SOFTEST * (1 - hardnessPercent / 100);
+
+/** The outline of a stroke as corners of a closed shape. `last` closes its end. */
+function outlineOf({ ink, hasPressure, points }: InkStroke, last: boolean): readonly (readonly number[])[] {
+  const smoothing = ink.smoothingPercent / 100;
+  return getStroke(
+    points.map(({ x, y, pressure }) => [x, y, pressure]),
+    {
+      size: ink.sizePx,
+      thinning: ink.kind === 'eraser' ? 0 : THINNING,
+      smoothing,
+      streamline: smoothing * 0.7,
+      simulatePressure: !hasPressure,
+      start: { taper: ink.taperPx, cap: true },
+      end: { taper: ink.taperPx, cap: true },
+      last,
+    },
+  );
+}
+
+/** A path through the middles of an outline's sides, so that its corners are round. */
+function roundPath(outline: readonly (readonly number[])[]): Path2D {
+  const path = new Path2D();
+  outline.forEach(([x = 0, y = 0], index) => {
+    const [nextX = 0, nextY = 0] = outline[(index + 1) % outline.length] ?? [];
+    if (index === 0) path.moveTo((x + nextX) / 2, (y + nextY) / 2);
+    else path.quadraticCurveTo(x, y, (x + nextX) / 2, (y + nextY) / 2);
+  });
+  path.closePath();
+  return path;
+}
+
+function boxOf(outline: readonly (readonly number[])[], marginPx: number): Box {
+  const box = {
+    left: Number.POSITIVE_INFINITY,
+    top: Number.POSITIVE_INFINITY,
+    right: Number.NEGATIVE_INFINITY,
+    bottom: Number.NEGATIVE_INFINITY,
+  };
+  for (const [x = 0, y = 0] of outline) {
+    box.left = Math.min(box.left, x);
+    box.top = Math.min(box.top, y);
+    box.right = Math.max(box.right, x);
+    box.bottom = Math.max(box.bottom, y);
+  }
+  return { left: box.left - marginPx, top: box.top - marginPx, right: box.right + marginPx, bottom: box.bottom + marginPx };
+}
+
+/**
+ * Draws a stroke onto a picture; gives the box it touched. `last` closes its end. `scale` is how much the
+ * context itself makes smaller, which soft edges have to be told.
+ */
+export function drawInk(context: AnyContext, stroke: InkStroke, last: boolean, scale = 1): Box {
+  const outline = outlineOf(stroke, last);
+  const soft = softPx(stroke.ink);
+  const isEraser = stroke.ink.kind === 'eraser';
+  context.globalCompositeOperation = isEraser ? 'destination-out' : 'source-over';
+  context.fillStyle = isEraser ? '#000000' : stroke.ink.colour;
+  if (soft > 0.25) context.filter = `blur(${soft * scale}px)`;
+  context.fill(roundPath(outline));
+  context.filter = 'none';
+  context.globalCompositeOperation = 'source-over';
+  return boxOf(outline, Math.ceil(soft * 3) + 2);
+}

@@ -1,0 +1,95 @@
+import { BlobReader, type FileEntry, TextWriter, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
+import { XMLParser } from 'fast-xml-parser';
+import sharp from 'sharp';
+import { z } from 'zod';
+import { done, type Outcome, refused } from '@/core/outcome';
+import { checkSize, LARGEST_PICTURE_BYTES } from '@/core/sheet/size';
+import { type DecodedFile, MOST_PAGES, type Page } from '@/server/service/bringIn/pages';
+
+/*
+ * OpenRaster, baseline 0.0.6 (freedesktop.org): a ZIP whose first entry `mimetype` says image/openraster, with
+ * `stack.xml` naming the layers, the topmost first, each a PNG at an offset on the image's size. Layers of
+ * nested stacks are taken in their order. Every entry says how large it is unpacked, and that is held against
+ * the limits before anything is unpacked; what is unpacked is counted again.
+ */
+
+const MOST_XML_BYTES = 4 * 1024 * 1024;
+
+const layerSchema = z.object({
+  '@_src': z.string().optional(),
+  '@_name': z.string().optional(),
+  '@_x': z.coerce.number().int().default(0),
+  '@_y': z.coerce.number().int().default(0),
+});
+type LayerRow = z.infer<typeof layerSchema>;
+
+const imageSchema = z.object({ '@_w': z.coerce.number().int(), '@_h': z.coerce.number().int() });
+
+/** The layers of a stack in the order they are written, as the order-keeping parser gives them. */
+function layersOf(nodes: unknown): LayerRow[] {
+  if (!Array.isArray(nodes)) return [];
+  return nodes.flatMap((node: Record<string, unknown>): LayerRow[] => {
+    if (Array.isArray(node.stack)) return layersOf(node.stack);
+    if (!('layer' in node)) return [];
+    const row = layerSchema.safeParse(node[':@'] ?? {});
+    return row.success ? [row.data] : [];
+  });
+}
+
+/** Unpacks one entry, and no more than it says it has. */
+async function unpack(entry: FileEntry, mostBytes: number): Promise<Uint8Array | null> {
+  if (entry.uncompressedSize > mostBytes) return null;
+  const bytes = await entry.getData(new Uint8ArrayWriter());
+  return bytes.byteLength <= mostBytes ? bytes : null;
+}
+
+/** Reads the layers of an OpenRaster picture, the lowest first, each laid on the image's size. */
+export async function readOpenRaster(bytes: Uint8Array): Promise<Outcome<DecodedFile>> {
+  const reader = new ZipReader(new BlobReader(new Blob([bytes as Uint8Array<ArrayBuffer>])));
+  const entries = (await reader.getEntries()).filter((entry): entry is FileEntry => !entry.directory);
+  const byName = new Map(entries.map((entry) => [entry.filename, entry]));
+  const [mimetype, stack] = [byName.get('mimetype'), byName.get('stack.xml')];
+  if (!mimetype || mimetype.uncompressedSize > 64 || (await mimetype.getData(new TextWriter())).trim() !== 'image/openraster')
+    return refused('This ZIP is no layered picture: it doesn’t say it is OpenRaster.');
+  if (!stack || stack.uncompressedSize > MOST_XML_BYTES) return refused('This layered picture has no list of its layers (stack.xml).');
+  const parsed: unknown = new XMLParser({ ignoreAttributes: false, preserveOrder: true, processEntities: false }).parse(
+    await stack.getData(new TextWriter()),
+  );
+  const image = Array.isArray(parsed) ? (parsed as Record<string, unknown>[]).find((node) => 'image' in node) : undefined;
+  const said = imageSchema.safeParse(image?.[':@']);
+  const size = said.success ? checkSize(said.data['@_w'], said.data['@_h']) : refused('This layered picture doesn’t say how large it is.');
+  if (!size.ok) return size;
+  const rows = layersOf(image?.image).toReversed();
+  if (rows.length === 0 || rows.length > MOST_PAGES)
+    return refused(`This layered picture has ${rows.length} layers; 1 to ${MOST_PAGES} can be brought in.`);
+  const { width, height } = size.value;
+  const pages: Page[] = [];
+  for (const row of rows) {
+    const entry = row['@_src'] === undefined ? undefined : byName.get(row['@_src']);
+    const name = row['@_name'] || `layer ${pages.length + 1}`;
+    const png = entry && (await unpack(entry, LARGEST_PICTURE_BYTES));
+    if (!png) return refused(`The layer “${name}” has no picture, or one of over 64 MiB.`);
+    const layer = await sharp(png, { failOn: 'error' }).ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+    pages.push({ name, delayMilliseconds: null, png: null, size: size.value, rgba: layAt(layer, row['@_x'], row['@_y'], width, height) });
+  }
+  await reader.close();
+  return done({ kind: 'OpenRaster', isLayered: true, pages });
+}
+
+/** A layer's pixels on the image's size, cut where they lie outside. */
+function layAt(
+  layer: { data: Buffer; info: { width: number; height: number } },
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): Uint8ClampedArray {
+  const rgba = new Uint8ClampedArray(width * height * 4);
+  const [from, to] = [Math.max(0, -x), Math.min(layer.info.width, width - x)];
+  if (to <= from) return rgba;
+  for (let row = Math.max(0, -y); row < Math.min(layer.info.height, height - y); row++) {
+    const start = row * layer.info.width;
+    rgba.set(layer.data.subarray((start + from) * 4, (start + to) * 4), ((row + y) * width + x + from) * 4);
+  }
+  return rgba;
+}

@@ -1,0 +1,25 @@
+import type { Source } from '@/contracts/bringIn';
+import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
+import { getDatabase } from '@/server/store/database';
+import { insertSources, loadOriginal, loadSources } from '@/server/store/originals';
+import { projectExists } from '@/server/store/shelf';
+
+/** Notes which files a level's pictures came from; refuses files that were never taken in. */
+export async function noteSources(projectId: string, rows: readonly Source[]): Promise<Answer<{ noted: number }>> {
+  const database = await getDatabase();
+  if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
+  for (const { original, fileName } of rows)
+    if (!(await loadOriginal(database, original))) return unprocessable(`The file ${fileName} was never taken in: bring it in first.`);
+  await insertSources(database, projectId, rows);
+  return answered({ noted: rows.length });
+}
+
+/** Files a project's pictures came from. */
+export async function sourcesOf(projectId: string): Promise<Answer<{ sources: readonly Source[] }>> {
+  const database = await getDatabase();
+  if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
+  return answered({ sources: await loadSources(database, projectId) });
+}
+
+/** A file as it was brought in; null when there is none. */
+export const originalFile = async (digest: string): Promise<Uint8Array | null> => loadOriginal(await getDatabase(), digest);
