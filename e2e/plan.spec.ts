@@ -3,19 +3,33 @@ import type { Page } from '@playwright/test';
 import { column, expect, goToFrame, openStage, test, untilKept } from './fixtures';
 import { makeProject } from './projects';
 
+/** What a screen reader would call the element that has the focus. */
+const focusedName = (page: Page) =>
+  page.evaluate(() => {
+    const element = document.activeElement;
+    if (!(element instanceof HTMLElement)) return '';
+    const labels = 'labels' in element ? [...((element as HTMLInputElement).labels ?? [])].map((label) => label.textContent) : [];
+    return (element.getAttribute('aria-label') ?? labels[0] ?? element.textContent ?? '').trim();
+  });
+
 /** Goes on with Tab until what is named so has the focus, as whoever works without a mouse does. */
 async function tabTo(page: Page, name: RegExp): Promise<void> {
   for (let press = 0; press < 120; press++) {
     await page.keyboard.press('Tab');
-    const focused = await page.evaluate(() => {
-      const element = document.activeElement;
-      if (!(element instanceof HTMLElement)) return '';
-      const labels = 'labels' in element ? [...((element as HTMLInputElement).labels ?? [])].map((label) => label.textContent) : [];
-      return element.getAttribute('aria-label') ?? labels[0] ?? element.textContent ?? '';
-    });
-    if (name.test(focused.trim())) return;
+    if (name.test(await focusedName(page))) return;
   }
   throw new Error(`Nothing named ${name} can be reached with Tab.`);
+}
+
+/** Goes right within a group until what is named so has the focus: the group moves the focus a moment after each press. */
+async function rightTo(page: Page, name: RegExp): Promise<void> {
+  for (let press = 0; press < 40; press++) {
+    const before = await focusedName(page);
+    if (name.test(before)) return;
+    await page.keyboard.press('ArrowRight');
+    await expect.poll(() => focusedName(page)).not.toBe(before);
+  }
+  throw new Error(`Nothing named ${name} can be reached with the arrow keys.`);
 }
 
 /** The whole column of a level, scrolled through: a sheet makes only the rows in sight. */
@@ -77,7 +91,7 @@ test('a 96-frame shot is planned from nothing by keyboard alone', async ({ page,
   await goToFrame(page, 13);
   await page.keyboard.press('t');
   await tabTo(page, /^even$/);
-  for (let press = 0; press < 8; press++) await page.keyboard.press('ArrowRight');
+  await rightTo(page, /^slow at both$/);
   await page.keyboard.press('Space');
   await tabTo(page, /^Put on the sheet$/);
   await page.keyboard.press('Enter');
