@@ -3,6 +3,7 @@ import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
+import { BlobReader, TextReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js';
 import sharp from 'sharp';
 import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
 import type { Size } from '../src/core/sheet/document';
@@ -152,4 +153,67 @@ test('dropped pictures are brought in too, and a stop leaves the film as it was'
   const levels = (await projectOnServer(app.url, projectId)).shots[0]?.levels ?? [];
   expect(levels[0]).toMatchObject({ name: 'Leaf', kind: 'still' });
   expect(levels[0]?.drawings[0]?.picture).toBe(picture.digest);
+});
+
+test('a picture in the clipboard is pasted as a picture, and a layered one of another program as its layers', async ({ page, app }) => {
+  const projectId = await emptyProject(app.url, FILM);
+  await openStage(page, app.url, projectId, 'draw');
+  const paste = async (name: string, type: string, bytes: Uint8Array) =>
+    page.evaluate(
+      ([base64, fileName, mimeType]) => {
+        const transfer = new DataTransfer();
+        transfer.items.add(new File([Uint8Array.from(atob(base64), (sign) => sign.charCodeAt(0))], fileName, { type: mimeType }));
+        document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: transfer, bubbles: true, cancelable: true }));
+      },
+      [Buffer.from(bytes).toString('base64'), name, type] as const,
+    );
+  const picture = await drawn(4);
+  await paste('image.png', 'image/png', picture.buffer);
+  const dialog = page.getByRole('dialog', { name: 'Bring pictures in' });
+  await dialog.getByRole('button', { name: 'Bring in 1 picture' }).click();
+  await untilKept(page);
+  expect((await projectOnServer(app.url, projectId)).shots[0]?.levels[0]?.drawings[0]?.picture).toBe(picture.digest);
+
+  const zip = new ZipWriter(new Uint8ArrayWriter());
+  await zip.add('mimetype', new TextReader('image/openraster'), { level: 0 });
+  await zip.add(
+    'stack.xml',
+    new TextReader('<image w="320" h="180"><stack><layer name="Top" src="b.png"/><layer src="a.png"/></stack></image>'),
+  );
+  const [low, top] = [await drawn(5), await drawn(6)];
+  await zip.add('a.png', new BlobReader(new Blob([new Uint8Array(low.buffer)])));
+  await zip.add('b.png', new BlobReader(new Blob([new Uint8Array(top.buffer)])));
+  await paste('leaves.ora', 'image/openraster', await zip.close());
+  await dialog.getByRole('button', { name: /^Bring in 2 pictures/ }).click();
+  await expect(dialog).toHaveCount(0);
+  await untilKept(page);
+  const levels = (await projectOnServer(app.url, projectId)).shots[0]?.levels ?? [];
+  const digests = levels.flatMap((level) => level.drawings.map((drawing) => drawing.picture));
+  expect(digests).toEqual(expect.arrayContaining([low.digest, top.digest]));
+});
+
+test.describe('kinds of files through the window', () => {
+  const rgba = sharp(Buffer.from(pictureSvg(3, 0, { width: 320, height: 180 }))).ensureAlpha();
+  for (const [name, args] of [
+    ['leaf.tga', ['-c:v', 'targa']],
+    ['leaf.bmp', ['-c:v', 'bmp', '-pix_fmt', 'bgr24']],
+    ['leaf.tiff', ['-c:v', 'tiff']],
+  ] as const)
+    test(`${name}, written by another program, comes in with its very pixels`, async ({ page, app }) => {
+      const projectId = await emptyProject(app.url, FILM);
+      await openStage(page, app.url, projectId, 'draw');
+      const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-bring-'));
+      const file = path.join(folder, name);
+      const input = await rgba.clone().raw().toBuffer();
+      const options = ['-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', '320x180', '-i', '-', '-frames:v', '1', ...args];
+      execFileSync('ffmpeg', [...options, '-update', '1', file], { input });
+      const back = execFileSync('ffmpeg', ['-v', 'error', '-i', file, '-f', 'rawvideo', '-pix_fmt', 'rgba', '-']);
+      await choose(page, [{ name, mimeType: '', buffer: await readFile(file) }]);
+      await rm(folder, { recursive: true });
+      await page.getByRole('dialog').getByRole('button', { name: 'Bring in 1 picture' }).click();
+      await untilKept(page);
+      const digest = (await projectOnServer(app.url, projectId)).shots[0]?.levels[0]?.drawings[0]?.picture;
+      canonicalisePixels(back);
+      expect(digest).toBe(await digestOfPixels(320, 180, back));
+    });
 });

@@ -290,3 +290,33 @@ test('a stroke that changes nothing leaves nothing behind to be drawn again', as
   await untilKept(page);
   await expect.poll(drafts).toBe(0);
 });
+
+test('a level’s blend is seen on the paper as the W3C formula has it', async ({ page, app }) => {
+  const projectId = await emptyProject(app.url, FILM);
+  await openStage(page, app.url, projectId, 'draw');
+  const seen = async () => {
+    const box = await page.getByTestId('paper').boundingBox();
+    if (!box) throw new Error('There is no paper.');
+    const shot = await page.screenshot({
+      clip: { x: Math.round(box.x + box.width / 2), y: Math.round(box.y + box.height / 2), width: 1, height: 1 },
+    });
+    return [...(await sharp(shot).removeAlpha().raw().toBuffer())];
+  };
+  await page.keyboard.press('f');
+  await page.getByLabel('Another colour').fill('#c08040');
+  await page.keyboard.press('Escape');
+  await pressPaper(page, 0.5, 0.5);
+  await untilKept(page);
+  await page.keyboard.press('Shift+L');
+  await page.getByLabel('Another colour').fill('#40c0e0');
+  await page.keyboard.press('Escape');
+  await untilLaid(page);
+  await pressPaper(page, 0.5, 0.5);
+  await untilKept(page);
+  await page.mouse.move(2, 2);
+  await expect.poll(seen).toEqual([0x40, 0xc0, 0xe0]);
+  await page.getByLabel('Blend').selectOption('multiply');
+  await page.mouse.move(2, 2);
+  // Multiply, W3C Compositing and Blending Level 1, clause 10.1.2: B(Cb, Cs) = Cb × Cs.
+  await expect.poll(seen).toEqual([0xc0 * 0x40, 0x80 * 0xc0, 0x40 * 0xe0].map((product) => Math.round(product / 255)));
+});

@@ -67,9 +67,14 @@ test('brush and onion skin are found as they were left', async ({ page, app }) =
   await page.getByRole('button', { name: 'What is before: filled' }).click();
   await page.getByRole('button', { name: 'Pond' }).click();
   await page.keyboard.press('+');
+  await page.keyboard.press('p');
+  await page.keyboard.press('z');
+  await expect(page.getByText('mirrored')).toBeVisible();
   await page.reload();
   await untilLaid(page);
   await expect(page.getByText('3 before')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Unpin/ })).toBeVisible();
+  await expect(page.getByText('mirrored')).toBeVisible();
   await expect(page.getByRole('button', { name: 'What is before: outline' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Pond' })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('toolbar', { name: 'Tools' }).getByText('8 px')).toBeVisible();

@@ -93,8 +93,8 @@ export function Workspace({ projectId, children }: { projectId: string; children
 
   useEffect(() => {
     resetView();
-    recallDesk();
-    const forgetDesk = rememberDesk();
+    recallDesk(projectId);
+    const forgetDesk = rememberDesk(projectId);
     warmWorkers();
     void loadKeys();
     let current = true;

@@ -9,7 +9,7 @@ import { type DecodedFile, MOST_PAGES, type Page } from '@/server/service/bringI
 /*
  * OpenRaster, baseline 0.0.6 (freedesktop.org): a ZIP whose first entry `mimetype` says image/openraster, with
  * `stack.xml` naming the layers, the topmost first, each a PNG at an offset on the image's size. Layers of
- * nested stacks are taken in their order. Every entry says how large it is unpacked, and that is held against
+ * nested stacks are taken in their order, each as opaque as it and the stacks around it say together. Every entry says how large it is unpacked, and that is held against
  * the limits before anything is unpacked; what is unpacked is counted again.
  */
 
@@ -21,18 +21,21 @@ const layerSchema = z.object({
   '@_x': z.coerce.number().int().default(0),
   '@_y': z.coerce.number().int().default(0),
 });
-type LayerRow = z.infer<typeof layerSchema>;
+type LayerRow = z.infer<typeof layerSchema> & { readonly opacity: number };
+
+const opacitySchema = z.object({ '@_opacity': z.coerce.number().min(0).max(1).catch(1).default(1) });
 
 const imageSchema = z.object({ '@_w': z.coerce.number().int(), '@_h': z.coerce.number().int() });
 
 /** The layers of a stack in the order they are written, as the order-keeping parser gives them. */
-function layersOf(nodes: unknown): LayerRow[] {
+function layersOf(nodes: unknown, opacityAround = 1): LayerRow[] {
   if (!Array.isArray(nodes)) return [];
   return nodes.flatMap((node: Record<string, unknown>): LayerRow[] => {
-    if (Array.isArray(node.stack)) return layersOf(node.stack);
+    const opacity = opacityAround * opacitySchema.parse(node[':@'] ?? {})['@_opacity'];
+    if (Array.isArray(node.stack)) return layersOf(node.stack, opacity);
     if (!('layer' in node)) return [];
     const row = layerSchema.safeParse(node[':@'] ?? {});
-    return row.success ? [row.data] : [];
+    return row.success ? [{ ...row.data, opacity }] : [];
   });
 }
 
@@ -70,7 +73,10 @@ export async function readOpenRaster(bytes: Uint8Array): Promise<Outcome<Decoded
     const png = entry && (await unpack(entry, LARGEST_PICTURE_BYTES));
     if (!png) return refused(`The layer “${name}” has no picture, or one of over 64 MiB.`);
     const layer = await sharp(png, { failOn: 'error' }).ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
-    pages.push({ name, delayMilliseconds: null, png: null, size: size.value, rgba: layAt(layer, row['@_x'], row['@_y'], width, height) });
+    const rgba = layAt(layer, row['@_x'], row['@_y'], width, height);
+    if (row.opacity < 1)
+      for (let index = 3; index < rgba.length; index += 4) rgba[index] = Math.round((rgba[index] as number) * row.opacity);
+    pages.push({ name, delayMilliseconds: null, png: null, size: size.value, rgba });
   }
   await reader.close();
   return done({ kind: 'OpenRaster', isLayered: true, pages });

@@ -102,6 +102,20 @@ describe('decodePictures', () => {
     expect([...sock.slice(120, 124)]).toEqual([196, 85, 58, 255]);
   });
 
+  it('reads an OpenRaster layer as opaque as it and the stacks around it say', async () => {
+    const whole = new Uint8Array(
+      await raw(new Uint8Array(SIZE.width * SIZE.height * 4).fill(200))
+        .png()
+        .toBuffer(),
+    );
+    const stack = `<image w="32" h="20"><stack><stack opacity="0.5"><layer src="data/a.png" opacity="0.5"/></stack><layer src="data/a.png" opacity="rubbish"/></stack></image>`;
+    const { pages } = await decoded(await openRaster({ 'stack.xml': stack, 'data/a.png': whole }), 'layers.ora');
+    expect(pages.map((page) => [...page.rgba.slice(0, 4)])).toEqual([
+      [200, 200, 200, 200],
+      [200, 200, 200, 50],
+    ]);
+  });
+
   it.each<[string, () => Promise<Uint8Array>, string]>([
     ['nothing', async () => new Uint8Array(0), 'empty'],
     ['text', async () => new TextEncoder().encode('no picture, only words about one'), 'no picture of a kind'],
