@@ -1,3 +1,4 @@
+import { FIRST_CHECKS } from '@/core/sheet/checks';
 import type { Drawing, Level, Project } from '@/core/sheet/document';
 
 export const LEVELS = 10;
@@ -21,6 +22,7 @@ export function largeProject(): Project {
       drawings,
       exposures: drawings.map((drawing) => ({ drawing: drawing.id, frames: 1 })),
       charts: [],
+      media: null,
     };
   });
   const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES, levels, notes: [] };
@@ -31,6 +33,7 @@ export function largeProject(): Project {
     size: { width: 1280, height: 720 },
     startFrame: 1,
     palette: [],
+  checks: FIRST_CHECKS,
     shots: [shot],
   };
 }

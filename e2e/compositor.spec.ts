@@ -94,6 +94,7 @@ test('levels lie over each other by the formula of the W3C specification', async
         drawings: [drawing],
         exposures: [{ drawing: drawing.id, frames: 1 }],
         charts: [],
+        media: null,
       },
     });
   }

@@ -13,6 +13,8 @@ const EACH: readonly Step[] = [
   { type: 'renameProject', title: 'Two' },
   { type: 'setFormat', rate: { num: 24000, den: 1001 }, size: { width: 1920, height: 1080 }, startFrame: 0 },
   { type: 'setPalette', palette: ['#1d2a23', '#ffffff'] },
+  { type: 'setChecks', change: { destination: null, stillFrames: 48, nearPerMille: 10, holdColours: { from: 16, to: 235 } } },
+  { type: 'keepFinding', finding: 'gap Sock', note: 'it breathes' },
   { type: 'addShot', shot: shotOf([levelOf('Sock', '1*2 2', { pictures: 'a' })]), index: 0 },
   { type: 'removeShot', shotId: 's' },
   { type: 'moveShot', shotId: 's', index: 1 },

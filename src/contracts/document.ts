@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LONGEST_NOTE, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/sheet/checks';
 import { BLEND_MODES, type Drawing, type Exposure, type Level, NOTE_KINDS, type SheetNote, type Shot } from '@/core/sheet/document';
 import { checkSize } from '@/core/sheet/size';
 import { CHART_SHAPES, MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
@@ -72,7 +73,26 @@ export const levelSchema: z.ZodType<Level> = z.object({
   drawings: z.array(drawingSchema).max(100_000),
   exposures: z.array(exposureSchema).max(1_000_000),
   charts: z.array(chartSchema).max(10_000),
+  media: z
+    .object({
+      fileName: z.string().max(255),
+      frames: z.number().int().positive(),
+      lengthMicroseconds: z.number().int().positive(),
+      way: z.enum(['readAs', 'converted']),
+    })
+    .nullable()
+    .default(null),
 });
+
+/** What of the checks can be changed by one step; each part only when it is there. */
+export const checksChangeSchema = z.object({
+  destination: z.string().max(40).nullable().optional(),
+  stillFrames: z.number().int().min(0).max(MOST_STILL_FRAMES).optional(),
+  nearPerMille: z.number().int().min(0).max(MOST_NEAR_PER_MILLE).optional(),
+  holdColours: z.object({ from: z.number().int().min(0).max(255), to: z.number().int().min(0).max(255) }).nullable().optional(),
+});
+
+export const keptNoteSchema = z.string().max(LONGEST_NOTE);
 
 export const noteSchema: z.ZodType<SheetNote> = z.object({ frame: frameSchema, kind: z.enum(NOTE_KINDS), words: textSchema(400) });
 

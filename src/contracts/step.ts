@@ -1,11 +1,13 @@
 import { z } from 'zod';
 import {
   chartSchema,
+  checksChangeSchema,
   digestSchema,
   drawingSchema,
   exposureSchema,
   frameSchema,
   idSchema,
+  keptNoteSchema,
   lengthSchema,
   levelKindSchema,
   levelSchema,
@@ -35,6 +37,8 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
       startFrame: z.number().int().min(0).max(1_000_000).optional(),
     }),
     z.object({ type: z.literal('setPalette'), palette: z.array(z.string().max(7)).max(MOST_COLOURS) }),
+    z.object({ type: z.literal('setChecks'), change: checksChangeSchema }),
+    z.object({ type: z.literal('keepFinding'), finding: z.string().min(1).max(300), note: keptNoteSchema.nullable() }),
     z.object({ type: z.literal('addShot'), shot: shotSchema, index: place }),
     z.object({ type: z.literal('removeShot'), ...onShot }),
     z.object({ type: z.literal('moveShot'), ...onShot, index: place }),

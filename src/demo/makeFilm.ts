@@ -4,6 +4,7 @@ import { mustBeDone } from '@/core/outcome';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import type { Digest, Drawing, Level, Project, Shot, Size } from '@/core/sheet/document';
 import { runsFromNotation } from '@/core/sheet/notation';
+import { FIRST_CHECKS } from '@/core/sheet/checks';
 import { FIRST_PALETTE } from '@/core/sheet/palette';
 import { tidyRuns } from '@/core/sheet/runs';
 import type { TimingChart } from '@/core/sheet/timingChart';
@@ -49,7 +50,7 @@ async function makeLevel(plan: LevelPlan, newId: () => string, keep: (picture: M
       path,
     }),
   );
-  return { id: newId(), name, kind, visible: true, locked: false, opacityPercent, blend: 'normal', drawings, exposures, charts };
+  return { id: newId(), name, kind, visible: true, locked: false, opacityPercent, blend: 'normal', drawings, exposures, charts, media: null };
 }
 
 async function makeShot(plan: ShotPlan, newId: () => string, keep: (picture: MadePicture) => void): Promise<Shot> {
@@ -70,6 +71,7 @@ export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => s
     size: SIZE,
     startFrame: 1,
     palette: FIRST_PALETTE,
+    checks: FIRST_CHECKS,
     shots,
   };
   return { project, pictures: [...pictures.values()] };

@@ -3,7 +3,7 @@ import type { Act } from '@/core/edit/act';
 import { type Acting, actOf } from '@/core/edit/act';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
-import { type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/sheet/document';
+import { type ClipReading, type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/sheet/document';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { tidyRuns } from '@/core/sheet/runs';
 import { LONGEST_SHOT_FRAMES, plural } from '@/core/time/counts';
@@ -18,7 +18,7 @@ export type Clip = { readonly name: string; readonly frames: readonly ClipFrame[
 /** How a clip becomes a guide. */
 export type TracingChoices = {
   /** Every frame of the clip is one of the film's, or the clip keeps its time. */
-  readonly way: 'readAs' | 'converted';
+  readonly way: ClipReading;
   /** Repeats are held with the picture they repeat, so that stepping by drawing passes them over, or stand apart. */
   readonly repeats: 'held' | 'apart';
   readonly startFrame: number;
@@ -96,7 +96,10 @@ export function traceOver(acting: Acting, clip: Clip, choices: TracingChoices, r
       ({ number, picture }): Drawing => ({ id: newId(), number, role: 'inbetween', picture: pictures ? picture : null }),
     );
     const runs = exposures.map((exposure, index): Exposure => ({ drawing: drawings[index]?.id ?? null, frames: exposure.frames }));
-    return { ...newLevel(newId(), name, kind), drawings, exposures: tidyRuns([...blankBefore(startFrame), ...runs]) };
+    const media = pictures
+      ? { fileName: clip.name, frames: clip.frames.length, lengthMicroseconds: Math.round(clip.endMicroseconds), way: choices.way }
+      : null;
+    return { ...newLevel(newId(), name, kind), drawings, exposures: tidyRuns([...blankBefore(startFrame), ...runs]), media };
   };
   const endFrame = startFrame + frames;
   const grows = choices.roomFrames === 'growShot' && endFrame > shot.frames;

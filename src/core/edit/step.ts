@@ -1,3 +1,4 @@
+import type { ChecksChange } from '@/core/sheet/checks';
 import type {
   BlendMode,
   Colour,
@@ -45,6 +46,9 @@ export type Step =
   | { readonly type: 'renameProject'; readonly title: string }
   | { readonly type: 'setFormat'; readonly rate?: Rate; readonly size?: Size; readonly startFrame?: number }
   | { readonly type: 'setPalette'; readonly palette: readonly Colour[] }
+  | { readonly type: 'setChecks'; readonly change: ChecksChange }
+  /** Keeps a finding on purpose, with a note; a note of null keeps it no longer. */
+  | { readonly type: 'keepFinding'; readonly finding: string; readonly note: string | null }
   | { readonly type: 'addShot'; readonly shot: Shot; readonly index: number }
   | (OnShot & { readonly type: 'removeShot' })
   | (OnShot & { readonly type: 'moveShot'; readonly index: number })

@@ -58,6 +58,15 @@ const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
     type: fc.constant('setPalette' as const),
     palette: fc.array(fc.constantFrom('#1d2a23', '#ffffff', 'red'), { maxLength: 3 }),
   }),
+  setChecks: fc.record({
+    type: fc.constant('setChecks' as const),
+    change: fc.constantFrom({ destination: 'web-film' }, { stillFrames: 24, nearPerMille: 0 }, { stillFrames: -1 }, { holdColours: { from: 16, to: 235 } }),
+  }),
+  keepFinding: fc.record({
+    type: fc.constant('keepFinding' as const),
+    finding: fc.constantFrom('gap Sock', 'still Sock', 'apart Line'),
+    note: fc.constantFrom('it breathes', '', null),
+  }),
   addShot: fc.record({ type: fc.constant('addShot' as const), shot: fc.constant(shotOf([levelOf('Extra', '1*2')], 6, 'new')), index }),
   removeShot: fc.record({ type: fc.constant('removeShot' as const), ...onShot }),
   moveShot: fc.record({ type: fc.constant('moveShot' as const), ...onShot, index }),

@@ -21,6 +21,10 @@ export function stepWords(step: Step): string {
       return formatWords(step);
     case 'setPalette':
       return `Palette of ${plural(step.palette.length, 'colour')}`;
+    case 'setChecks':
+      return 'What is checked';
+    case 'keepFinding':
+      return step.note === null ? 'Keep no longer' : 'Keep on purpose';
     case 'addShot':
       return `New shot ${step.shot.code}`;
     case 'removeShot':

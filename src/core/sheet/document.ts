@@ -1,3 +1,4 @@
+import type { Checks } from '@/core/sheet/checks';
 import type { TimingChart } from '@/core/sheet/timingChart';
 import type { Rate } from '@/core/time/rate';
 
@@ -50,6 +51,17 @@ export const BLEND_MODES = [
 ] as const;
 export type BlendMode = (typeof BLEND_MODES)[number];
 
+/** How a clip became a guide: every frame of it one of the film's, or the clip keeping its time. */
+export type ClipReading = 'readAs' | 'converted';
+
+/** The clip a level was made from: its pictures, how long they last together, and how they were read. */
+export type LevelMedia = {
+  readonly fileName: string;
+  readonly frames: number;
+  readonly lengthMicroseconds: number;
+  readonly way: ClipReading;
+};
+
 /**
  * One level of a shot. On a locked one neither drawings nor exposures can be changed. Exposures run from the shot's first frame without a gap; neighbours never hold
  * the same drawing, and a blank never stands last, so that equal sheets are equal values.
@@ -65,6 +77,7 @@ export type Level = {
   readonly drawings: readonly Drawing[];
   readonly exposures: readonly Exposure[];
   readonly charts: readonly TimingChart[];
+  readonly media: LevelMedia | null;
 };
 
 /** A level with nothing on it yet. */
@@ -79,6 +92,7 @@ export const newLevel = (id: LevelId, name: string, kind: LevelKind = 'animated'
   drawings: [],
   exposures: [],
   charts: [],
+  media: null,
 });
 
 /** What words on the sheet are: a note to whoever draws, a word that is spoken, or an accent of the sound. */
@@ -113,6 +127,7 @@ export type Project = {
   readonly size: Size;
   readonly startFrame: number;
   readonly palette: readonly Colour[];
+  readonly checks: Checks;
   readonly shots: readonly Shot[];
 };
 

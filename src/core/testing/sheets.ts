@@ -3,6 +3,7 @@ import type { Following } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
+import { FIRST_CHECKS } from '@/core/sheet/checks';
 import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/sheet/document';
 import { notationOf, parseNotation, runsFromNotation } from '@/core/sheet/notation';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
@@ -29,7 +30,7 @@ export function levelOf(name: string, notation: string, options: LevelOptions = 
     return { id: `${name}-${number}`, number, role: 'inbetween', picture: letter && letter !== '-' ? pictureOf(letter) : null };
   });
   const exposures = kind === 'still' ? [] : tidyRuns(mustBeDone(runsFromNotation(notation, { name, drawings })));
-  return { id: name, name, kind, visible: true, locked: false, opacityPercent, blend: 'normal', drawings, exposures, charts: [] };
+  return { id: name, name, kind, visible: true, locked: false, opacityPercent, blend: 'normal', drawings, exposures, charts: [], media: null };
 }
 
 /** A shot of the given levels, as long as the longest unless told. */
@@ -46,6 +47,7 @@ export const projectOf = (...shots: Shot[]): Project => ({
   size: { width: 1280, height: 720 },
   startFrame: 1,
   palette: [],
+  checks: FIRST_CHECKS,
   shots,
 });
 

@@ -1,6 +1,7 @@
 import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import type { Step } from '@/core/edit/step';
-import type { BlendMode, Colour, DrawingRole, LevelKind, SheetNote } from '@/core/sheet/document';
+import { type Checks, FIRST_CHECKS } from '@/core/sheet/checks';
+import type { BlendMode, Colour, DrawingRole, LevelKind, LevelMedia, SheetNote } from '@/core/sheet/document';
 import type { TimingChart } from '@/core/sheet/timingChart';
 
 const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({
@@ -24,6 +25,7 @@ export const projects = pgTable('projects', {
   heightPx: integer('height_px').notNull(),
   startFrame: integer('start_frame').notNull(),
   palette: jsonb('palette').$type<readonly Colour[]>().notNull().default([]),
+  checks: jsonb('checks').$type<Checks>().notNull().default(FIRST_CHECKS),
   revision: integer('revision').notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   keptAt: timestamp('kept_at', { withTimezone: true }).notNull().defaultNow(),
@@ -58,6 +60,7 @@ export const levels = pgTable(
     opacityPercent: integer('opacity_percent').notNull(),
     blend: text('blend').$type<BlendMode>().notNull().default('normal'),
     charts: jsonb('charts').$type<readonly TimingChart[]>().notNull().default([]),
+    media: jsonb('media').$type<LevelMedia | null>(),
   },
   (table) => [
     primaryKey({ columns: [table.projectId, table.id] }),

@@ -3,6 +3,7 @@ import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
 import { layersAt } from '@/core/handover/framePlan';
 import { newLevel, type Project } from '@/core/sheet/document';
+import { FIRST_CHECKS } from '@/core/sheet/checks';
 import { FIRST_PALETTE } from '@/core/sheet/palette';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
@@ -51,6 +52,7 @@ export async function createProject(wanted: NewProject): Promise<{ id: string }>
     size: wanted.size,
     startFrame: wanted.startFrame,
     palette: FIRST_PALETTE,
+    checks: FIRST_CHECKS,
     shots: [
       {
         id: newId(),

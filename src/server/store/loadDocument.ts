@@ -49,7 +49,7 @@ export async function loadDocument(
   const levelsOf = grouped(
     levelRows,
     (level) => level.shotId,
-    ({ id, name, kind, visible, locked, opacityPercent, blend, charts }) => ({
+    ({ id, name, kind, visible, locked, opacityPercent, blend, charts, media }) => ({
       id,
       name,
       kind,
@@ -60,6 +60,7 @@ export async function loadDocument(
       drawings: drawingsOf.get(id) ?? [],
       exposures: exposuresOf.get(id) ?? [],
       charts,
+      media,
     }),
   );
   return {
@@ -71,6 +72,7 @@ export async function loadDocument(
       size: { width: row.widthPx, height: row.heightPx },
       startFrame: row.startFrame,
       palette: row.palette,
+      checks: row.checks,
       shots: shotRows.map(({ id, code, name, note, frames, notes }) => ({
         id,
         code,

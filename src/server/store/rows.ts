@@ -17,6 +17,7 @@ export const projectRow = (project: Project): Omit<ProjectRow, 'revision'> => ({
   heightPx: project.size.height,
   startFrame: project.startFrame,
   palette: project.palette,
+  checks: project.checks,
 });
 
 export const shotRow = (projectId: string, shot: Shot, position: number): ShotRow => ({
@@ -42,6 +43,7 @@ export const levelRow = (projectId: string, shotId: string, level: Level, positi
   opacityPercent: level.opacityPercent,
   blend: level.blend,
   charts: level.charts,
+  media: level.media,
 });
 
 export const drawingRow = (projectId: string, levelId: string, drawing: Drawing, position: number): DrawingRow => ({

@@ -1,0 +1,2 @@
+ALTER TABLE "levels" ADD COLUMN "media" jsonb;--> statement-breakpoint
+ALTER TABLE "projects" ADD COLUMN "checks" jsonb DEFAULT '{"destination":null,"stillFrames":72,"nearPerMille":10,"holdColours":null,"kept":[]}'::jsonb NOT NULL;
