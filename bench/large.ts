@@ -33,7 +33,7 @@ export function largeProject(): Project {
     size: { width: 1280, height: 720 },
     startFrame: 1,
     palette: [],
-  checks: FIRST_CHECKS,
+    checks: FIRST_CHECKS,
     shots: [shot],
   };
 }

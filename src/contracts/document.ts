@@ -89,7 +89,10 @@ export const checksChangeSchema = z.object({
   destination: z.string().max(40).nullable().optional(),
   stillFrames: z.number().int().min(0).max(MOST_STILL_FRAMES).optional(),
   nearPerMille: z.number().int().min(0).max(MOST_NEAR_PER_MILLE).optional(),
-  holdColours: z.object({ from: z.number().int().min(0).max(255), to: z.number().int().min(0).max(255) }).nullable().optional(),
+  holdColours: z
+    .object({ from: z.number().int().min(0).max(255), to: z.number().int().min(0).max(255) })
+    .nullable()
+    .optional(),
 });
 
 export const keptNoteSchema = z.string().max(LONGEST_NOTE);

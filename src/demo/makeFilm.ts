@@ -2,9 +2,9 @@ import sharp from 'sharp';
 import { chartPlaces } from '@/core/chart/shapes';
 import { mustBeDone } from '@/core/outcome';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import { FIRST_CHECKS } from '@/core/sheet/checks';
 import type { Digest, Drawing, Level, Project, Shot, Size } from '@/core/sheet/document';
 import { runsFromNotation } from '@/core/sheet/notation';
-import { FIRST_CHECKS } from '@/core/sheet/checks';
 import { FIRST_PALETTE } from '@/core/sheet/palette';
 import { tidyRuns } from '@/core/sheet/runs';
 import type { TimingChart } from '@/core/sheet/timingChart';
@@ -50,7 +50,19 @@ async function makeLevel(plan: LevelPlan, newId: () => string, keep: (picture: M
       path,
     }),
   );
-  return { id: newId(), name, kind, visible: true, locked: false, opacityPercent, blend: 'normal', drawings, exposures, charts, media: null };
+  return {
+    id: newId(),
+    name,
+    kind,
+    visible: true,
+    locked: false,
+    opacityPercent,
+    blend: 'normal',
+    drawings,
+    exposures,
+    charts,
+    media: null,
+  };
 }
 
 async function makeShot(plan: ShotPlan, newId: () => string, keep: (picture: MadePicture) => void): Promise<Shot> {

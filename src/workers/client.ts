@@ -1,7 +1,7 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
-import type { StackLayer } from '@/core/handover/framePlan';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
+import type { StackLayer } from '@/core/reel/stacks';
 import type { Digest, Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 import type {

@@ -1,5 +1,5 @@
-import type { StackLayer } from '@/core/handover/framePlan';
 import type { PixelOrder } from '@/core/raster/yuv';
+import type { StackLayer } from '@/core/reel/stacks';
 import type { Size } from '@/core/sheet/document';
 import { PictureCache } from '@/workers/pictureCache';
 

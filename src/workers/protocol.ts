@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import type { FramePlan, StackLayer } from '@/core/handover/framePlan';
+import type { FramePlan } from '@/core/handover/framePlan';
 import type { Counted } from '@/core/handover/receipt';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
+import type { StackLayer } from '@/core/reel/stacks';
 import { BLEND_MODES, type Digest, type Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 

@@ -5,6 +5,7 @@ import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
 import { type ClipReading, type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/sheet/document';
 import { framesInWords } from '@/core/sheet/frameWords';
+import { repeatPattern } from '@/core/sheet/repeats';
 import { tidyRuns } from '@/core/sheet/runs';
 import { LONGEST_SHOT_FRAMES, plural } from '@/core/time/counts';
 import type { Rate } from '@/core/time/rate';
@@ -137,43 +138,11 @@ export function emptyDrawingsFor({ shot, newId }: Acting, guide: Level): Outcome
 
 /** How often frames of a clip repeat the one before, and in which pattern, in words: `5 of 60 pictures repeat the one before: every 12th`. */
 export function repeatWords(frames: readonly ClipFrame[]): string {
-  const places = frames.flatMap((frame, index) => (frame.repeats ? [index] : []));
-  if (places.length === 0) return `None of ${plural(frames.length, 'picture')} repeats the one before.`;
-  const said = `${places.length} of ${plural(frames.length, 'picture')} ${places.length === 1 ? 'repeats' : 'repeat'} the one before`;
-  const held = heldLengths(frames);
-  // What is cut off at both ends says nothing about the pattern.
-  const inner = held.length > 2 ? held.slice(1, -1) : held;
-  const [a, b] = inner;
-  if (a !== undefined && inner.every((length) => length === a)) return `${said}: each picture stands ${a} frames.`;
-  if (
-    a !== undefined &&
-    b !== undefined &&
-    inner.length > 2 &&
-    a !== b &&
-    inner.every((length, index) => length === (index % 2 === 0 ? a : b))
-  )
-    return `${said}: pictures stand ${a} and ${b} frames in turn.`;
-  const steps = places.slice(1).map((place, index) => place - (places[index] as number));
-  if (steps.length > 0 && steps.every((step) => step === steps[0])) return `${said}: every ${ordinal(steps[0] as number)}.`;
-  const named = places.slice(0, 12).map((place) => place + 1);
-  return `${said}, in no regular pattern: frames ${named.join(', ')}${places.length > 12 ? ' …' : ''}.`;
+  const repeats = frames.map((frame) => frame.repeats);
+  const count = repeats.filter(Boolean).length;
+  if (count === 0) return `None of ${plural(frames.length, 'picture')} repeats the one before.`;
+  return `${count} of ${plural(frames.length, 'picture')} ${count === 1 ? 'repeats' : 'repeat'} the one before${repeatPattern(repeats)}.`;
 }
-
-/** How many frames each picture stands. */
-function heldLengths(frames: readonly ClipFrame[]): readonly number[] {
-  const lengths: number[] = [];
-  for (const frame of frames) {
-    if (frame.repeats && lengths.length > 0) lengths[lengths.length - 1] = (lengths.at(-1) as number) + 1;
-    else lengths.push(1);
-  }
-  return lengths;
-}
-
-const ordinal = (number: number) => {
-  const last = number % 10;
-  const teen = number % 100 > 10 && number % 100 < 14;
-  return `${number}${teen ? 'th' : last === 1 ? 'st' : last === 2 ? 'nd' : last === 3 ? 'rd' : 'th'}`;
-};
 
 /** A clip's own rate, in words: frames a second when they all stand equally long, else from and to how long, in milliseconds. */
 export function clipRateWords({ frames, endMicroseconds }: Clip): string {

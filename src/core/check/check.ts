@@ -1,46 +1,152 @@
+import { chartFits } from '@/core/check/chartFits';
+import { cycleSeam } from '@/core/check/cycleSeam';
+import { destinationOf } from '@/core/check/destinations';
 import { emptyTail } from '@/core/check/emptyTail';
-import type { Finding, FindingGroup, LevelRule, PathLink } from '@/core/check/finding';
+import type { PictureFacts } from '@/core/check/facts';
+import { FINDING_GROUPS, type Finding, type LevelRule, type Looking, type PathLink } from '@/core/check/finding';
+import { guideClip, guideRepeats } from '@/core/check/guideClip';
 import { type HandedOver, lastHandover } from '@/core/check/lastHandover';
 import { levelPastEnd } from '@/core/check/levelPastEnd';
+import { missingPicture } from '@/core/check/missingPicture';
+import { nearPicture } from '@/core/check/nearPicture';
 import { neverExposed } from '@/core/check/neverExposed';
+import { numberOrder } from '@/core/check/numberOrder';
 import { oneFrameGap } from '@/core/check/oneFrameGap';
 import { plannedEmpty } from '@/core/check/plannedEmpty';
+import { refusals } from '@/core/check/refusals';
+import { sameApart } from '@/core/check/sameApart';
 import { samePicture } from '@/core/check/samePicture';
-import { strayOne } from '@/core/check/strayOne';
-import type { Project, Shot } from '@/core/sheet/document';
+import { shortLevel } from '@/core/check/shortLevel';
+import { loopSeam, shotJoin } from '@/core/check/shotJoin';
+import { stillStretch } from '@/core/check/stillStretch';
+import { stray } from '@/core/check/stray';
+import type { Level, Project, Shot, ShotId } from '@/core/sheet/document';
 import { workOfProject } from '@/core/sheet/work';
 
-const LEVEL_RULES: readonly LevelRule[] = [levelPastEnd, neverExposed, samePicture, oneFrameGap, strayOne, plannedEmpty];
+/** Rules that look at a level's own sheet, and at its shot's code and length. */
+const LEVEL_RULES: readonly LevelRule[] = [
+  levelPastEnd,
+  neverExposed,
+  guideClip,
+  samePicture,
+  sameApart,
+  cycleSeam,
+  guideRepeats,
+  oneFrameGap,
+  stray,
+  chartFits,
+  numberOrder,
+  plannedEmpty,
+];
 
-/** Findings of a shot, kept with the very shot they were found in: an edit elsewhere looks at nothing again. */
-const found = new WeakMap<Shot, { firstNumber: number; findings: readonly Finding[] }>();
+/** What was found before, kept with the very level or shot it was found in: an edit elsewhere looks at nothing again. */
+type Found = { readonly under: string; readonly findings: readonly Finding[] };
+const foundOnLevel = new WeakMap<Level, Found>();
+const foundInShot = new WeakMap<Shot, Found>();
+const foundNear = new WeakMap<Level, Found & { readonly facts: PictureFacts }>();
 
-/** Everything wrong within one shot; `firstNumber` is the number its first frame is shown with. */
-export function checkShot(shot: Shot, firstNumber: number): readonly Finding[] {
-  const known = found.get(shot);
-  if (known?.firstNumber === firstNumber) return known.findings;
-  const findings = [...shot.levels.flatMap((level) => LEVEL_RULES.flatMap((rule) => rule(shot, level, firstNumber))), ...emptyTail(shot)];
-  found.set(shot, { firstNumber, findings });
+const lookingKey = ({ firstNumber, rate, checks }: Looking) => `${firstNumber} ${rate.num}/${rate.den} ${checks.stillFrames}`;
+
+function foundBefore<T extends Level | Shot>(
+  known: WeakMap<T, Found>,
+  place: T,
+  under: string,
+  look: () => readonly Finding[],
+): readonly Finding[] {
+  const before = known.get(place);
+  if (before?.under === under) return before.findings;
+  const findings = look();
+  known.set(place, { under, findings });
   return findings;
 }
 
-const GROUP_ORDER: readonly FindingGroup[] = ['counts', 'repeats', 'slips', 'undrawn'];
+/** Everything wrong with the sheet of one shot. */
+export function checkShot(shot: Shot, looking: Looking): readonly Finding[] {
+  return foundBefore(foundInShot, shot, lookingKey(looking), () => [
+    ...shot.levels.flatMap((level) =>
+      foundBefore(foundOnLevel, level, `${shot.id} ${shot.code} ${shot.frames} ${lookingKey(looking)}`, () =>
+        LEVEL_RULES.flatMap((rule) => rule(shot, level, looking)),
+      ),
+    ),
+    ...shot.levels.flatMap((level) => shortLevel(shot, level, looking)),
+    ...emptyTail(shot),
+    ...stillStretch(shot, looking),
+  ]);
+}
 
-/** Everything wrong in a project, counts first. */
-export function checkProject(project: Project, handedOver: HandedOver | null, planDigestNow: string | null): readonly Finding[] {
-  const findings = [
-    ...project.shots.flatMap((shot) => checkShot(shot, project.startFrame)),
+/** Everything wrong with the pictures of one level. */
+function checkPictures(shot: Shot, level: Level, facts: PictureFacts, { firstNumber, checks }: Looking): readonly Finding[] {
+  const under = `${shot.id} ${firstNumber} ${checks.nearPerMille}`;
+  const before = foundNear.get(level);
+  if (before?.under === under && before.facts === facts) return before.findings;
+  const findings = [...missingPicture(shot, level, facts), ...nearPicture(shot, level, facts, checks.nearPerMille, firstNumber)];
+  foundNear.set(level, { under, facts, findings });
+  return findings;
+}
+
+/** What a project is held against besides itself. */
+export type CheckedAgainst = {
+  readonly facts: PictureFacts;
+  /** The last handover of the whole reel. */
+  readonly handedOver: HandedOver | null;
+  /** The digest of the plan the same request would leave with now; null when it is not known yet. */
+  readonly planDigestNow: string | null;
+  /** A range of a shot that is played as a loop. */
+  readonly loop: { readonly shotId: ShotId; readonly fromFrame: number; readonly toFrame: number } | null;
+};
+
+function seams(project: Project, loop: CheckedAgainst['loop'], looking: Looking): readonly Finding[] {
+  const only = project.shots[0];
+  if (destinationOf(project.checks.destination)?.loops && only && project.shots.length === 1)
+    return loopSeam(only, { fromFrame: 0, toFrame: only.frames - 1 }, looking);
+  const shot = project.shots.find((candidate) => candidate.id === loop?.shotId);
+  return shot && loop ? loopSeam(shot, { fromFrame: loop.fromFrame, toFrame: Math.min(loop.toFrame, shot.frames - 1) }, looking) : [];
+}
+
+/** Findings about the very same things get numbers, so that each can be kept by itself. */
+function withOwnIds(findings: readonly Finding[]): readonly Finding[] {
+  const seen = new Map<string, number>();
+  return findings.map((finding) => {
+    const times = (seen.get(finding.id) ?? 0) + 1;
+    seen.set(finding.id, times);
+    return times === 1 ? finding : { ...finding, id: `${finding.id} #${times}` };
+  });
+}
+
+/** Everything found wrong in a project, in the order of its groups; what is kept on purpose is among it. */
+export function checkProject(project: Project, against: CheckedAgainst): readonly Finding[] {
+  const looking: Looking = { firstNumber: project.startFrame, rate: project.rate, checks: project.checks };
+  const { facts, handedOver, planDigestNow, loop } = against;
+  const findings = withOwnIds([
+    ...project.shots.flatMap((shot) => checkShot(shot, looking)),
+    ...project.shots.flatMap((shot) => shot.levels.flatMap((level) => checkPictures(shot, level, facts, looking))),
+    ...shotJoin(project, looking),
+    ...seams(project, loop, looking),
     ...lastHandover(project, handedOver, planDigestNow),
-  ];
-  return GROUP_ORDER.flatMap((group) => findings.filter((finding) => finding.group === group));
+    ...refusals(project, handedOver, facts),
+  ]);
+  return FINDING_GROUPS.flatMap((group) => findings.filter((finding) => finding.group === group));
+}
+
+/** Findings parted into those that are open and those kept on purpose. */
+export function partKept(
+  project: Project,
+  findings: readonly Finding[],
+): { open: readonly Finding[]; kept: readonly (Finding & { note: string })[] } {
+  const notes = new Map(project.checks.kept.map((entry) => [entry.finding, entry.note]));
+  const kept = findings.flatMap((finding) => {
+    const note = notes.get(finding.id);
+    return note === undefined ? [] : [{ ...finding, note }];
+  });
+  return { open: findings.filter((finding) => !notes.has(finding.id)), kept };
 }
 
 /** Whether the counts on both sides of a link agree, disagree, or can't be compared yet. */
 export type LinkState = 'agrees' | 'disagrees' | 'nothing';
 
-/** The state of each link of the path, from the findings and from what there is to compare. */
-export function linkStates(project: Project, findings: readonly Finding[], handedOver: HandedOver | null): Record<PathLink, LinkState> {
-  const broken = new Set(findings.map((finding) => finding.breaks));
+/** The state of each link of the path, from the open findings and from what there is to compare. */
+export function linkStates(project: Project, openFindings: readonly Finding[], handedOver: HandedOver | null): Record<PathLink, LinkState> {
+  const broken = new Set(openFindings.map((finding) => finding.breaks));
   const work = workOfProject(project);
   const state = (link: PathLink, comparable: boolean): LinkState => (broken.has(link) ? 'disagrees' : comparable ? 'agrees' : 'nothing');
   return {

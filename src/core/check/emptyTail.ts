@@ -19,16 +19,19 @@ export function emptyTail(shot: Shot): readonly Finding[] {
   return [
     {
       id: `empty-tail ${shot.id}`,
+      kind: 'empty-tail',
       group: 'counts',
       breaks: 'check-assemble',
       sentence: `The drawings of shot ${shot.code} fill ${plural(longest.frames, 'frame')}, the shot has ${shot.frames}: the last ${plural(empty, 'frame')} ${empty === 1 ? 'shows' : 'show'} no drawing.`,
       place: { ...at, fromFrame: longest.frames, toFrame: shot.frames - 1 },
       mends: [
         {
+          way: 'shorten',
           words: `Make the shot ${plural(longest.frames, 'frame')} long`,
           step: { type: 'setShotLength', shotId: shot.id, frames: longest.frames },
         },
         {
+          way: 'hold',
           words: `Hold the last drawing of ${level.name} to the end`,
           step: { type: 'setLength', ...at, atFrame: longest.frames - 1, frames: last.frames + empty, following: 'push' },
         },

@@ -1,27 +1,68 @@
 import type { Step } from '@/core/edit/step';
-import type { Level, LevelId, Shot, ShotId } from '@/core/sheet/document';
+import type { Checks } from '@/core/sheet/checks';
+import type { Digest, Level, LevelId, Shot, ShotId } from '@/core/sheet/document';
+import type { Rate } from '@/core/time/rate';
 
 /** The links between the stages of the job; each compares the counts of its two sides. */
 export type PathLink = 'plan-draw' | 'draw-check' | 'check-assemble' | 'assemble-handover';
 
-/** What kind of thing a finding is; they are shown in this order. */
-export type FindingGroup = 'counts' | 'repeats' | 'slips' | 'undrawn';
+/** What a finding needs from whoever mends it; they are shown in this order. */
+export const FINDING_GROUPS = ['counts', 'pictures', 'repeats', 'slips', 'refusals', 'undrawn'] as const;
+export type FindingGroup = (typeof FINDING_GROUPS)[number];
 
-/** A way to put a finding right: what it does in words, and the step that does it. */
-export type Mend = { readonly words: string; readonly step: Step };
+/** Every kind of finding, and what several of it are called. */
+export const FINDING_KINDS = {
+  'past-end': 'levels past the end of their shot',
+  'short-level': 'levels shorter than their shot',
+  'empty-tail': 'shots that end blank',
+  'never-exposed': 'drawings the sheet never shows',
+  'guide-count': 'guides that don’t hold their clip',
+  'guide-rate': 'guides at another rate',
+  'last-handover': 'changes since the last handover',
+  'missing-picture': 'pictures that can’t be had',
+  'same-picture': 'pictures under two numbers in a row',
+  'same-apart': 'pictures under two numbers, apart',
+  'near-picture': 'pictures that are nearly the same',
+  'cycle-seam': 'cycles that hold their seam twice as long',
+  'loop-seam': 'loops that hold their seam',
+  'shot-join': 'shots that begin as the one before ends',
+  'guide-repeats': 'guides with repeats',
+  gap: 'gaps of one frame',
+  stray: 'strays from a pattern',
+  still: 'stretches where nothing moves',
+  chart: 'charts that don’t fit the sheet',
+  order: 'levels numbered out of order',
+  flashes: 'flashes',
+  'colour-range': 'colours outside the range',
+  destination: 'limits of the destination',
+  'planned-empty': 'drawings planned and not drawn',
+} as const;
+export type FindingKind = keyof typeof FINDING_KINDS;
+
+/** A way to put a finding right: what it does in words, and the step that does it. Mends of one `way` do the same to several findings. */
+export type Mend = { readonly way: string; readonly words: string; readonly step: Step };
 
 /** Where a finding is: frames count from 0, `toFrame` inclusive. */
 export type Place = { readonly shotId: ShotId; readonly levelId: LevelId | null; readonly fromFrame: number; readonly toFrame: number };
 
-/** One thing found wrong: a sentence for a person, its place, its mends, and the link of the path it breaks, if any. */
+/**
+ * One thing found wrong: a sentence for a person, its place, its mends, and the link of the path it breaks, if
+ * any. `id` is made of what it is about and never of frames, so that it stays the same while things move.
+ * `pair` are two pictures whose difference can be looked at.
+ */
 export type Finding = {
   readonly id: string;
+  readonly kind: FindingKind;
   readonly group: FindingGroup;
   readonly breaks: PathLink | null;
   readonly sentence: string;
   readonly place: Place | null;
   readonly mends: readonly Mend[];
+  readonly pair?: readonly [Digest, Digest];
 };
 
+/** What rules look with: the number the first frame is shown with, the rate, and what is to be looked for. */
+export type Looking = { readonly firstNumber: number; readonly rate: Rate; readonly checks: Checks };
+
 /** A rule that looks at one level of a shot. */
-export type LevelRule = (shot: Shot, level: Level, firstNumber: number) => readonly Finding[];
+export type LevelRule = (shot: Shot, level: Level, looking: Looking) => readonly Finding[];

@@ -11,6 +11,9 @@ export type HandedOver = {
   readonly rate: Rate;
   readonly agrees: boolean;
   readonly planDigest: string;
+  readonly fileBytes: number;
+  /** Whether paper lies under its pictures; without, they keep their transparency. */
+  readonly hasGround: boolean;
 };
 
 /** The last handover of the whole reel against the reel of today: frames, rate and pictures. `planDigestNow` is that of the same request made now. */
@@ -18,7 +21,7 @@ export function lastHandover(project: Project, handedOver: HandedOver | null, pl
   if (!handedOver) return [];
   const frames = framesOfReel(project);
   const finding = (sentence: string): readonly Finding[] => [
-    { id: 'last-handover', group: 'counts', breaks: 'assemble-handover', sentence, place: null, mends: [] },
+    { id: 'last-handover', kind: 'last-handover', group: 'counts', breaks: 'assemble-handover', sentence, place: null, mends: [] },
   ];
   if (handedOver.frames !== frames) {
     return finding(

@@ -12,13 +12,19 @@ export const levelPastEnd: LevelRule = (shot, level) => {
   return [
     {
       id: `past-end ${level.id}`,
+      kind: 'past-end',
       group: 'counts',
       breaks: 'check-assemble',
       sentence: `${level.name} holds ${plural(frames, 'frame')}, shot ${shot.code} has ${shot.frames}: ${plural(over, 'frame')} past the end never ${over === 1 ? 'reaches' : 'reach'} the reel.`,
       place: { ...at, fromFrame: shot.frames - 1, toFrame: shot.frames - 1 },
       mends: [
-        { words: `Make the shot ${plural(frames, 'frame')} long`, step: { type: 'setShotLength', shotId: shot.id, frames } },
         {
+          way: 'lengthen',
+          words: `Make the shot ${plural(frames, 'frame')} long`,
+          step: { type: 'setShotLength', shotId: shot.id, frames },
+        },
+        {
+          way: 'trim',
           words: `Trim ${level.name} to frame ${shot.frames}`,
           step: { type: 'replaceRuns', ...at, startFrame: shot.frames, removedFrames: over, runs: [] },
         },

@@ -11,11 +11,12 @@ export const neverExposed: LevelRule = (shot, level) => {
       const act = deleteDrawing(shot, level, drawing);
       return {
         id: `never-exposed ${drawing.id}`,
-        group: 'counts',
-        breaks: 'plan-draw',
+        kind: 'never-exposed' as const,
+        group: 'counts' as const,
+        breaks: 'plan-draw' as const,
         sentence: `${level.name} has a drawing ${drawing.number} that the sheet of shot ${shot.code} never shows.`,
         place: { shotId: shot.id, levelId: level.id, fromFrame: 0, toFrame: 0 },
-        mends: [{ words: act.says, step: act.step }],
+        mends: [{ way: 'delete', words: act.says, step: act.step }],
       };
     });
 };

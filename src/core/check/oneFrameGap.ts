@@ -4,7 +4,7 @@ import { drawingById } from '@/core/sheet/document';
 import { placedRuns } from '@/core/sheet/runs';
 
 /** A single blank frame between two drawings of a level: it flickers, and is nearly always a slip. */
-export const oneFrameGap: LevelRule = (shot, level, firstNumber) => {
+export const oneFrameGap: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind === 'still') return [];
   const findings: Finding[] = [];
   const runs = placedRuns(level.exposures);
@@ -17,14 +17,15 @@ export const oneFrameGap: LevelRule = (shot, level, firstNumber) => {
     const fill = (runsIn: readonly Exposure[]) =>
       ({ type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: 1, runs: runsIn }) as const;
     findings.push({
-      id: `gap ${level.id} ${run.startFrame}`,
+      id: `gap ${level.id} ${before.id} ${after.id}`,
+      kind: 'gap',
       group: 'slips',
       breaks: null,
       sentence: `${level.name} is blank on frame ${run.startFrame + firstNumber} alone, between ${before.number} and ${after.number}.`,
       place: { ...at, fromFrame: run.startFrame, toFrame: run.startFrame },
       mends: [
-        { words: `Hold ${before.number} over it`, step: fill([{ drawing: before.id, frames: 1 }]) },
-        { words: `Start ${after.number} a frame earlier`, step: fill([{ drawing: after.id, frames: 1 }]) },
+        { way: 'hold', words: `Hold ${before.number} over it`, step: fill([{ drawing: before.id, frames: 1 }]) },
+        { way: 'start', words: `Start ${after.number} a frame earlier`, step: fill([{ drawing: after.id, frames: 1 }]) },
       ],
     });
   });

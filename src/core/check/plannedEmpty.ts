@@ -25,6 +25,7 @@ export const plannedEmpty: LevelRule = (shot, level) => {
   return [
     {
       id: `planned-empty ${level.id}`,
+      kind: 'planned-empty',
       group: 'undrawn',
       breaks: null,
       sentence: `${level.name} in shot ${shot.code} has ${plural(empty.length, 'drawing')} planned and not drawn yet: ${named}${more}.`,

@@ -8,24 +8,11 @@ import { neverExposed } from '@/core/check/neverExposed';
 import { oneFrameGap } from '@/core/check/oneFrameGap';
 import { plannedEmpty } from '@/core/check/plannedEmpty';
 import { samePicture } from '@/core/check/samePicture';
-import { strayOne } from '@/core/check/strayOne';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import type { Level, Shot } from '@/core/sheet/document';
+import { AGAINST_NOTHING, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
-
-const look = (rule: LevelRule, level: Level, shotFrames?: number) => rule(shotOf([level], shotFrames), level, 1);
-
-/** The column after each mend of a finding; and with it the finding is gone. */
-function mended(rule: LevelRule, level: Level, finding: Finding | undefined, shotFrames?: number): string[] {
-  const project = projectOf(shotOf([level], shotFrames));
-  return (finding?.mends ?? []).map((mend) => {
-    const after = mustBeDone(applyStep(project, mend.step));
-    const shot = after.shots[0] as Shot;
-    expect(rule(shot, shot.levels[0] as Level, 1).map((entry) => entry.id)).not.toContain(finding?.id);
-    return columnIn(after, level.id);
-  });
-}
 
 describe('the same picture under two numbers in a row', () => {
   it.each([
@@ -33,17 +20,17 @@ describe('the same picture under two numbers in a row', () => {
     ['1*2 2*2 3*2', 'abb', ['1*2 2*4']],
   ])('%s with %s is found, and mended to %s', (notation, pictures, columns) => {
     const level = levelOf('Sock', notation, { pictures });
-    const findings = look(samePicture, level);
+    const findings = lookAt(samePicture, level);
     expect(findings).toHaveLength(1);
     expect(findings[0]?.breaks).toBe('draw-check');
-    expect(mended(samePicture, level, findings[0])).toEqual(columns);
+    expect(mendedColumns(samePicture, level, findings[0])).toEqual(columns);
   });
 
-  it('finds each of three in a row', () => expect(look(samePicture, levelOf('Sock', '1 2 3', { pictures: 'aaa' }))).toHaveLength(2));
+  it('finds each of three in a row', () => expect(lookAt(samePicture, levelOf('Sock', '1 2 3', { pictures: 'aaa' }))).toHaveLength(2));
 
   it('keeps a drawing that is shown elsewhere', () => {
     const level = levelOf('Sock', '1*2 2*2 3*2 2*2', { pictures: 'aab' });
-    expect(mended(samePicture, level, look(samePicture, level)[0])).toEqual(['1*4 3*2 2*2']);
+    expect(mendedColumns(samePicture, level, lookAt(samePicture, level)[0])).toEqual(['1*4 3*2 2*2']);
   });
 
   it.each([
@@ -53,60 +40,44 @@ describe('the same picture under two numbers in a row', () => {
     ['1*2 2*2', '--'],
     ['1*2 2*2 3*2', 'aba'],
   ])('finds nothing in %s with %s: a cycle, a gap, nothing drawn, or others between', (notation, pictures) => {
-    expect(look(samePicture, levelOf('Sock', notation, { pictures }))).toEqual([]);
+    expect(lookAt(samePicture, levelOf('Sock', notation, { pictures }))).toEqual([]);
   });
 });
 
 describe('a gap of one frame', () => {
   it('is found between two drawings, and mended from either side', () => {
     const level = levelOf('Pegs', '8*2 . 9*2');
-    const [finding] = look(oneFrameGap, level);
+    const [finding] = lookAt(oneFrameGap, level);
     expect(finding?.sentence).toBe('Pegs is blank on frame 3 alone, between 8 and 9.');
-    expect(mended(oneFrameGap, level, finding)).toEqual(['8*3 9*2', '8*2 9*3']);
+    expect(mendedColumns(oneFrameGap, level, finding)).toEqual(['8*3 9*2', '8*2 9*3']);
   });
 
   it.each(['. 1*2', '1*2', '1*2 .*2 2*2', '1*2 2*2', ''])('finds none in %s', (notation) =>
-    expect(look(oneFrameGap, levelOf('Pegs', notation), 20)).toEqual([]),
+    expect(lookAt(oneFrameGap, levelOf('Pegs', notation), 20)).toEqual([]),
   );
 
   it('holds one drawing over a gap within it', () => {
     const level = levelOf('Pegs', '1*2 . 1*2');
-    expect(mended(oneFrameGap, level, look(oneFrameGap, level)[0])).toEqual(['1*5', '1*5']);
+    expect(mendedColumns(oneFrameGap, level, lookAt(oneFrameGap, level)[0])).toEqual(['1*5', '1*5']);
   });
-});
-
-describe('a stray one among twos', () => {
-  it('is found with twos two deep on both sides', () => {
-    const level = levelOf('Sock', '1*2 2*2 3 4*2 5*2');
-    const [finding] = look(strayOne, level);
-    expect(finding?.sentence).toContain('Sock 3 stands one frame, frame 5,');
-    expect(mended(strayOne, level, finding)).toEqual(['1*2 2*2 3*2 4*2 5*2']);
-  });
-
-  it.each(['1*2 2*2 3 4 5*2 6*2', '1 2 3 4 5', '1*2 2 3*2 4*2', '1*2 2*2 3 4*3 5*2', '1*2 2*2 . 3*2 4*2', '1*2 2*2 3'])(
-    'is not in %s',
-    (notation) => {
-      expect(look(strayOne, levelOf('Sock', notation))).toEqual([]);
-    },
-  );
 });
 
 describe('counts that disagree', () => {
   it('finds a level past the end of its shot, with both numbers', () => {
     const level = levelOf('Sock', '1*60 2*38');
-    const [finding] = look(levelPastEnd, level, 96);
+    const [finding] = lookAt(levelPastEnd, level, 96);
     expect(finding?.sentence).toBe('Sock holds 98 frames, shot 010 has 96: 2 frames past the end never reach the reel.');
-    expect(mended(levelPastEnd, level, finding, 96)).toEqual(['1*60 2*38', '1*60 2*36']);
-    expect(look(levelPastEnd, level, 98)).toEqual([]);
-    expect(look(levelPastEnd, levelOf('Yard', '1', { kind: 'still' }), 1)).toEqual([]);
+    expect(mendedColumns(levelPastEnd, level, finding, 96)).toEqual(['1*60 2*38', '1*60 2*36']);
+    expect(lookAt(levelPastEnd, level, 98)).toEqual([]);
+    expect(lookAt(levelPastEnd, levelOf('Yard', '1', { kind: 'still' }), 1)).toEqual([]);
   });
 
   it('finds drawings the sheet never shows', () => {
     const level = levelOf('Sock', '1*2', { extra: ['2', '3'] });
-    const findings = look(neverExposed, level);
+    const findings = lookAt(neverExposed, level);
     expect(findings.map((finding) => finding.mends[0]?.words)).toEqual(['Delete drawing 2', 'Delete drawing 3']);
-    expect(look(neverExposed, levelOf('Sock', '1*2 2'))).toEqual([]);
-    expect(look(neverExposed, levelOf('Yard', '1', { kind: 'still' }))).toEqual([]);
+    expect(lookAt(neverExposed, levelOf('Sock', '1*2 2'))).toEqual([]);
+    expect(lookAt(neverExposed, levelOf('Yard', '1', { kind: 'still' }))).toEqual([]);
   });
 
   it('finds frames at the end that show no drawing', () => {
@@ -123,28 +94,36 @@ describe('counts that disagree', () => {
 
 describe('planned and not drawn', () => {
   it('is one finding a level, at the first of them', () => {
-    const [finding] = look(plannedEmpty, levelOf('Sock', '1*2 2*2 3*2', { pictures: 'a--' }));
+    const [finding] = lookAt(plannedEmpty, levelOf('Sock', '1*2 2*2 3*2', { pictures: 'a--' }));
     expect(finding?.sentence).toBe('Sock in shot 010 has 2 drawings planned and not drawn yet: 2, 3.');
     expect(finding?.place).toMatchObject({ fromFrame: 2, toFrame: 3 });
     expect(finding?.breaks).toBeNull();
   });
 
   it('names eight and counts the rest', () => {
-    const [finding] = look(plannedEmpty, levelOf('Sock', '1 2 3 4 5 6 7 8 9 10'));
+    const [finding] = lookAt(plannedEmpty, levelOf('Sock', '1 2 3 4 5 6 7 8 9 10'));
     expect(finding?.sentence).toContain('1, 2, 3, 4, 5, 6, 7, 8 and 2 more');
   });
 
   it('leaves guides, drawn levels and drawings never shown alone', () => {
-    expect(look(plannedEmpty, levelOf('Clip', '1*2', { kind: 'guide' }))).toEqual([]);
-    expect(look(plannedEmpty, levelOf('Sock', '1*2', { pictures: 'a' }))).toEqual([]);
-    expect(look(plannedEmpty, levelOf('Sock', '1*2', { pictures: 'a', extra: ['2'] }))).toEqual([]);
-    expect(look(plannedEmpty, levelOf('Yard', '1', { kind: 'still' }))).toHaveLength(1);
+    expect(lookAt(plannedEmpty, levelOf('Clip', '1*2', { kind: 'guide' }))).toEqual([]);
+    expect(lookAt(plannedEmpty, levelOf('Sock', '1*2', { pictures: 'a' }))).toEqual([]);
+    expect(lookAt(plannedEmpty, levelOf('Sock', '1*2', { pictures: 'a', extra: ['2'] }))).toEqual([]);
+    expect(lookAt(plannedEmpty, levelOf('Yard', '1', { kind: 'still' }))).toHaveLength(1);
   });
 });
 
 describe('the last handover', () => {
   const project = projectOf(shotOf([levelOf('Sock', '1*4')], 4));
-  const handed: HandedOver = { fileName: 'a.mp4', frames: 4, rate: { num: 24, den: 1 }, agrees: true, planDigest: 'p' };
+  const handed: HandedOver = {
+    fileName: 'a.mp4',
+    frames: 4,
+    rate: { num: 24, den: 1 },
+    agrees: true,
+    planDigest: 'p',
+    fileBytes: 1,
+    hasGround: true,
+  };
   it.each([
     [{}, 'p', null],
     [{ frames: 6 }, 'p', 'has 6 frames; the reel has 4 now'],
@@ -165,7 +144,7 @@ describe('a whole project', () => {
   const clean = projectOf(shotOf([levelOf('Sock', '1*2 2*2', { pictures: 'ab' })], 4));
 
   it('has no findings when everything agrees, and lime links', () => {
-    expect(checkProject(clean, null, null)).toEqual([]);
+    expect(checkProject(clean, AGAINST_NOTHING)).toEqual([]);
     expect(linkStates(clean, [], null)).toEqual({
       'plan-draw': 'agrees',
       'draw-check': 'agrees',
@@ -180,15 +159,15 @@ describe('a whole project', () => {
 
   it('breaks the link a finding is about, and puts counts first', () => {
     const faulty = projectOf(shotOf([levelOf('Sock', '1*2 . 2*2 3*2', { pictures: 'aab' })], 6));
-    const findings = checkProject(faulty, null, null);
-    expect(findings.map((finding) => finding.group)).toEqual(['counts', 'slips']);
+    const findings = checkProject(faulty, AGAINST_NOTHING);
+    expect(findings.map((finding) => finding.group)).toEqual(['counts', 'repeats', 'slips']);
     expect(linkStates(faulty, findings, null)['check-assemble']).toBe('disagrees');
     expect(linkStates(faulty, findings, null)['draw-check']).toBe('agrees');
   });
 
   it('looks at an unchanged shot only once', () => {
     const shot = clean.shots[0] as Shot;
-    expect(checkShot(shot, 1)).toBe(checkShot(shot, 1));
-    expect(checkShot(shot, 0)).not.toBe(checkShot(shot, 1));
+    expect(checkShot(shot, LOOKING)).toBe(checkShot(shot, LOOKING));
+    expect(checkShot(shot, { ...LOOKING, firstNumber: 0 })).not.toBe(checkShot(shot, LOOKING));
   });
 });

@@ -5,7 +5,7 @@ import { exposuresOf } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
 
 /** The same picture under two drawing numbers in a row: it stands longer than the sheet says, though nobody asked for a hold. */
-export const samePicture: LevelRule = (shot, level, firstNumber) => {
+export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
   const findings: Finding[] = [];
   const runs = placedRuns(level.exposures);
   runs.forEach((run, index) => {
@@ -25,7 +25,8 @@ export const samePicture: LevelRule = (shot, level, firstNumber) => {
     const onlyHere = exposuresOf(level, second.id).length === 1;
     const total = run.endFrame - before.startFrame;
     findings.push({
-      id: `same-picture ${second.id} ${run.startFrame}`,
+      id: `same-picture ${first.id} ${second.id}`,
+      kind: 'same-picture',
       group: 'repeats',
       breaks: 'draw-check',
       sentence: `${level.name} ${first.number} and ${second.number} are one picture: it stands ${total} frames from frame ${before.startFrame + firstNumber}, and the sheet calls it two drawings.`,
@@ -33,6 +34,7 @@ export const samePicture: LevelRule = (shot, level, firstNumber) => {
       mends: [
         onlyHere
           ? {
+              way: 'hold',
               words: `Hold ${first.number} for ${total} frames and delete ${second.number}`,
               step: {
                 type: 'together',
@@ -40,7 +42,7 @@ export const samePicture: LevelRule = (shot, level, firstNumber) => {
                 steps: [hold, { type: 'deleteDrawing', ...at, drawingId: second.id }],
               },
             }
-          : { words: `Hold ${first.number} for ${total} frames here`, step: hold },
+          : { way: 'hold', words: `Hold ${first.number} for ${total} frames here`, step: hold },
       ],
     });
   });

@@ -30,7 +30,12 @@ export const checkSteps: StepRules<'setChecks' | 'keepFinding'> = {
       if (index < 0 && kept.length >= MOST_KEPT) return refused(`${MOST_KEPT} findings are kept already, which is the most.`);
       // In order of their ids, so that taking back and doing again gives the very same list.
       const others = kept.filter((entry) => entry.finding !== finding);
-      return done(withKept(project, [...others, { finding, note }].sort((a, b) => (a.finding < b.finding ? -1 : 1))));
+      return done(
+        withKept(
+          project,
+          [...others, { finding, note }].sort((a, b) => (a.finding < b.finding ? -1 : 1)),
+        ),
+      );
     },
     invert: (before, { finding }) => ({
       type: 'keepFinding',

@@ -31,7 +31,15 @@ const together: StepRule<'together'> = {
 };
 
 /** The one table of steps: what each kind does and what undoes it. */
-const STEP_TABLE: StepRules<StepType> = { ...shotSteps, ...checkSteps, ...levelSteps, ...drawingSteps, ...exposureSteps, ...chartSteps, together };
+const STEP_TABLE: StepRules<StepType> = {
+  ...shotSteps,
+  ...checkSteps,
+  ...levelSteps,
+  ...drawingSteps,
+  ...exposureSteps,
+  ...chartSteps,
+  together,
+};
 
 /** The rule of a step; the table holds for each kind the rule of that kind, which the compiler can't follow through an index. */
 const ruleOf = <T extends StepType>(step: StepOf<T>): StepRule<T> => STEP_TABLE[step.type as T] as StepRule<T>;

@@ -60,7 +60,12 @@ const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
   }),
   setChecks: fc.record({
     type: fc.constant('setChecks' as const),
-    change: fc.constantFrom({ destination: 'web-film' }, { stillFrames: 24, nearPerMille: 0 }, { stillFrames: -1 }, { holdColours: { from: 16, to: 235 } }),
+    change: fc.constantFrom(
+      { destination: 'web-film' },
+      { stillFrames: 24, nearPerMille: 0 },
+      { stillFrames: -1 },
+      { holdColours: { from: 16, to: 235 } },
+    ),
   }),
   keepFinding: fc.record({
     type: fc.constant('keepFinding' as const),

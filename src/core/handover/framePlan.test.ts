@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type FramePlan, layersAt, planFrames, planText, stackOfEachFrame, unwantedRepeats } from '@/core/handover/framePlan';
+import { type FramePlan, planFrames, planText, stackOfEachFrame, unwantedRepeats } from '@/core/handover/framePlan';
 import { mustBeDone } from '@/core/outcome';
+import { layersAt } from '@/core/reel/stacks';
 import type { Project } from '@/core/sheet/document';
 import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -1,8 +1,7 @@
 import { done, type Outcome, refused } from '@/core/outcome';
 import { reelOf } from '@/core/reel/reel';
-import type { BlendMode, Digest, Level, Project, ShotId, Size } from '@/core/sheet/document';
-import { drawingShownAt } from '@/core/sheet/reading';
-import { placedRuns } from '@/core/sheet/runs';
+import { leaves, type PictureStack, stackKey, stretchesOfShot } from '@/core/reel/stacks';
+import type { Project, ShotId, Size } from '@/core/sheet/document';
 import type { Rate } from '@/core/time/rate';
 
 /*
@@ -11,12 +10,6 @@ import type { Rate } from '@/core/time/rate';
  * drawings without a picture show nothing. A run names its picture stack, and equal stacks are one, so
  * that the cost of a handover follows the distinct stacks however long each stands.
  */
-
-/** One picture of a stack, with how much of it is seen, and how it meets what lies below; normal when not said. */
-export type StackLayer = { readonly picture: Digest; readonly opacityPercent: number; readonly blend?: BlendMode };
-
-/** Pictures lying over each other, lowest first. Two stacks with one `key` are the same picture. */
-export type PictureStack = { readonly key: string; readonly layers: readonly StackLayer[] };
 
 /** A stretch of frames the sheet holds one set of drawings for: `frames` from `startFrame` (from 0 in the plan). */
 export type FrameRun = { readonly stack: number; readonly startFrame: number; readonly frames: number };
@@ -38,81 +31,6 @@ export type PlanRequest = {
   readonly toFrame: number;
   readonly withBackground: boolean;
 };
-
-type Leaving = { readonly startFrame: number; readonly frames: number; readonly layers: readonly StackLayer[] };
-
-const leaves = (level: Level, withBackground: boolean) =>
-  level.visible && level.opacityPercent > 0 && level.kind !== 'guide' && (withBackground || level.kind !== 'still');
-
-/** The key of a stack: its pictures, opacities and blend modes in order. */
-export const stackKey = (layers: readonly StackLayer[]): string =>
-  layers.map((layer) => `${layer.picture}@${layer.opacityPercent}${layer.blend ? `~${layer.blend}` : ''}`).join('+');
-
-/** A level's picture as it lies in a stack. */
-export const layerOf = (level: Level, picture: Digest): StackLayer => ({
-  picture,
-  opacityPercent: level.opacityPercent,
-  ...(level.blend === 'normal' ? {} : { blend: level.blend }),
-});
-
-/** The pictures levels show at a frame of their shot, lowest first. */
-export function layersAt(levels: readonly Level[], frame: number): readonly StackLayer[] {
-  const layers: StackLayer[] = [];
-  for (const level of levels) {
-    const picture = drawingShownAt(level, frame)?.picture;
-    if (picture) layers.push(layerOf(level, picture));
-  }
-  return layers;
-}
-
-/** Frames of a shot at which what is shown may change: starts of exposures, from 0. */
-function changeFrames(levels: readonly Level[], shotFrames: number): readonly number[] {
-  const starts = new Set<number>([0]);
-  for (const level of levels) {
-    if (level.kind === 'still') continue;
-    for (const run of placedRuns(level.exposures)) {
-      starts.add(run.startFrame);
-      starts.add(run.endFrame);
-    }
-  }
-  return [...starts].filter((frame) => frame < shotFrames).sort((a, b) => a - b);
-}
-
-/** Stretches of one shot showing one set of drawn drawings. */
-function stretchesOfShot(levels: readonly Level[], shotFrames: number): readonly Leaving[] {
-  const cursors = levels.map((level) => ({ level, runs: placedRuns(level.exposures), index: 0 }));
-  const stretches: (Leaving & { drawings: string })[] = [];
-  const starts = changeFrames(levels, shotFrames);
-  starts.forEach((startFrame, place) => {
-    const frames = (starts[place + 1] ?? shotFrames) - startFrame;
-    const layers: StackLayer[] = [];
-    let drawings = '';
-    for (const cursor of cursors) {
-      while (cursor.index < cursor.runs.length && (cursor.runs[cursor.index]?.endFrame ?? 0) <= startFrame) cursor.index++;
-      const shown =
-        cursor.level.kind === 'still' ? cursor.level.drawings[0] : findDrawing(cursor.level, cursor.runs[cursor.index]?.drawing ?? null);
-      if (!shown?.picture) continue;
-      layers.push(layerOf(cursor.level, shown.picture));
-      drawings += `${shown.id} `;
-    }
-    const last = stretches.at(-1);
-    if (last && last.drawings === drawings) stretches[stretches.length - 1] = { ...last, frames: last.frames + frames };
-    else stretches.push({ startFrame, frames, layers, drawings });
-  });
-  return stretches;
-}
-
-const drawingIndex = new WeakMap<Level['drawings'], Map<string, Level['drawings'][number]>>();
-
-function findDrawing(level: Level, drawingId: string | null) {
-  if (drawingId === null) return undefined;
-  let byId = drawingIndex.get(level.drawings);
-  if (!byId) {
-    byId = new Map(level.drawings.map((drawing) => [drawing.id, drawing]));
-    drawingIndex.set(level.drawings, byId);
-  }
-  return byId.get(drawingId);
-}
 
 /** What leaves for a request; refuses a range that is not within the reel or shot. */
 export function planFrames(project: Project, request: PlanRequest): Outcome<FramePlan> {

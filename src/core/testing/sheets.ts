@@ -30,7 +30,19 @@ export function levelOf(name: string, notation: string, options: LevelOptions = 
     return { id: `${name}-${number}`, number, role: 'inbetween', picture: letter && letter !== '-' ? pictureOf(letter) : null };
   });
   const exposures = kind === 'still' ? [] : tidyRuns(mustBeDone(runsFromNotation(notation, { name, drawings })));
-  return { id: name, name, kind, visible: true, locked: false, opacityPercent, blend: 'normal', drawings, exposures, charts: [], media: null };
+  return {
+    id: name,
+    name,
+    kind,
+    visible: true,
+    locked: false,
+    opacityPercent,
+    blend: 'normal',
+    drawings,
+    exposures,
+    charts: [],
+    media: null,
+  };
 }
 
 /** A shot of the given levels, as long as the longest unless told. */

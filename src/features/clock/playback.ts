@@ -1,4 +1,4 @@
-import { stackKey } from '@/core/handover/framePlan';
+import { stackKey } from '@/core/reel/stacks';
 import type { Project, Shot } from '@/core/sheet/document';
 import { frameOfTick, LateCount, type PlayRange, tickDue } from '@/core/sheet/playing';
 import type { Rate } from '@/core/time/rate';

@@ -1,4 +1,4 @@
-import { layersAt, type StackLayer, stackKey } from '@/core/handover/framePlan';
+import { layersAt, type StackLayer, stackKey } from '@/core/reel/stacks';
 import type { Shot, Size } from '@/core/sheet/document';
 import { pictureBytes, READY_PICTURES_BYTES } from '@/core/sheet/size';
 import { pictures } from '@/features/project/pictures';

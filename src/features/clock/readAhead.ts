@@ -1,4 +1,4 @@
-import { type StackLayer, stackKey } from '@/core/handover/framePlan';
+import { type StackLayer, stackKey } from '@/core/reel/stacks';
 import type { Size } from '@/core/sheet/document';
 import { preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
 

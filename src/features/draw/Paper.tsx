@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { StackLayer } from '@/core/handover/framePlan';
+import type { StackLayer } from '@/core/reel/stacks';
 import type { Digest, Level, Shot, Size } from '@/core/sheet/document';
 import { drawingShownAt, neighbourDrawing } from '@/core/sheet/reading';
 import { Desk } from '@/features/draw/desk';

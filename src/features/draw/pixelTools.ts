@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
-import { layerOf, type StackLayer } from '@/core/handover/framePlan';
 import { layColour } from '@/core/raster/fill';
+import { layerOf, type StackLayer } from '@/core/reel/stacks';
 import type { Level } from '@/core/sheet/document';
 import { type Desk, newPage } from '@/features/draw/desk';
 import { deskKey, keepDrawing } from '@/features/draw/keepDrawing';

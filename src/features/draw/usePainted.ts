@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { layersAt, type StackLayer, stackKey } from '@/core/handover/framePlan';
+import { layersAt, type StackLayer, stackKey } from '@/core/reel/stacks';
 import type { Digest, Level, Shot, Size } from '@/core/sheet/document';
 import { type OnionSheet, type OnionSkin, onionSheets } from '@/core/sheet/onion';
 import { drawWith, LAST_MILLISECONDS, type Look, STILL_MILLISECONDS } from '@/features/project/pictures';

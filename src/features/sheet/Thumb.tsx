@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import type { StackLayer } from '@/core/handover/framePlan';
+import type { StackLayer } from '@/core/reel/stacks';
 import type { Size } from '@/core/sheet/document';
 import { BESIDE_MILLISECONDS, drawWith } from '@/features/project/pictures';
 

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
-import { layersAt } from '@/core/handover/framePlan';
-import { newLevel, type Project } from '@/core/sheet/document';
+import { layersAt } from '@/core/reel/stacks';
 import { FIRST_CHECKS } from '@/core/sheet/checks';
+import { newLevel, type Project } from '@/core/sheet/document';
 import { FIRST_PALETTE } from '@/core/sheet/palette';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';

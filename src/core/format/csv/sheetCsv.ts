@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { armoured, bare } from '@/core/format/csv/armour';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { columnRuns, sheetColumns } from '@/core/sheet/columns';
 import { type DrawingRole, drawingById, type Level, NOTE_KINDS, type NoteKind, type SheetNote, type Shot } from '@/core/sheet/document';
@@ -23,9 +24,6 @@ const NOTE_HEADS: Record<NoteKind, string> = { note: 'notes', word: 'words', acc
 const HEADS = NOTE_KINDS.map((kind) => NOTE_HEADS[kind]);
 const GUIDE = ' (guide)';
 const PAST_END = ' past end';
-
-const armoured = (words: string) => (/^'*[=+\-@\t\r]/.test(words) ? `'${words}` : words);
-const bare = (cell: string) => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
 
 const cellText = (number: string, role: DrawingRole, isFirst: boolean) =>
   isFirst && role !== 'inbetween' ? `${number} ${roleWord[role]}` : number;

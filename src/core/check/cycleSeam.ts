@@ -1,0 +1,74 @@
+import type { Finding, LevelRule } from '@/core/check/finding';
+import type { Step } from '@/core/edit/step';
+import { drawingById } from '@/core/sheet/document';
+import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
+import { plural } from '@/core/time/counts';
+
+const lengthOf = (run: PlacedRun) => run.endFrame - run.startFrame;
+
+/*
+ * A cycle that ends on the drawing it begins with, put down over and over, holds that drawing for both at
+ * every seam: `1*2 2*2 3*2 1*2` three times is `1*2 2*2 3*2 1*4 2*2 3*2 1*4 2*2 3*2 1*2`. So a cycle has a
+ * doubled seam when a drawing comes back with the same drawings between, each as long as the time before,
+ * and stands at every return but the last just as long as at the start and the end together.
+ */
+function seamsFrom(runs: readonly PlacedRun[], start: number): { seams: readonly PlacedRun[]; end: number } | null {
+  const first = runs[start];
+  if (!first || first.drawing === null) return null;
+  let period = 1;
+  while (start + period < runs.length && runs[start + period]?.drawing !== first.drawing && runs[start + period]?.drawing !== null)
+    period++;
+  if (period < 2 || runs[start + period]?.drawing !== first.drawing) return null;
+  const double = lengthOf(first) * 2;
+  const seams: PlacedRun[] = [];
+  let index = start + 1;
+  for (; index < runs.length; index++) {
+    const run = runs[index] as PlacedRun;
+    const like = runs[index - period];
+    const place = (index - start) % period;
+    if (place === 0) {
+      if (run.drawing !== first.drawing || lengthOf(run) !== double) break;
+      seams.push(run);
+    } else if (index - start > period && (like?.drawing !== run.drawing || lengthOf(like) !== lengthOf(run))) break;
+  }
+  const last = runs[index];
+  // What comes back half as long is the cycle's own end; without one whole round after a seam it is a hold.
+  const ended = last?.drawing === first.drawing && (index - start) % period === 0;
+  return seams.length > 0 && (ended || seams.length > 1) ? { seams, end: index } : null;
+}
+
+/** Cycles whose first drawing is also their last: it stands twice as long wherever the cycle begins anew. */
+export const cycleSeam: LevelRule = (shot, level, { firstNumber }) => {
+  if (level.kind !== 'animated') return [];
+  const runs = placedRuns(level.exposures);
+  const findings: Finding[] = [];
+  for (let start = 0; start < runs.length; start++) {
+    const found = seamsFrom(runs, start);
+    const first = runs[start];
+    const drawing = drawingById(level, first?.drawing ?? null);
+    const seam = found?.seams[0];
+    if (!found || !first || !drawing || !seam) continue;
+    const at = { shotId: shot.id, levelId: level.id };
+    const frames = lengthOf(first);
+    const steps = found.seams.map(
+      (run): Step => ({ type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: frames, runs: [] }),
+    );
+    findings.push({
+      id: `cycle-seam ${level.id} ${drawing.id}`,
+      kind: 'cycle-seam',
+      group: 'repeats',
+      breaks: 'draw-check',
+      sentence: `The cycle of ${level.name} begins and ends with ${drawing.number}: it stands ${plural(lengthOf(seam), 'frame')} at every seam, ${frames} elsewhere, first from frame ${seam.startFrame + firstNumber}.`,
+      place: { ...at, fromFrame: seam.startFrame, toFrame: seam.endFrame - 1 },
+      mends: [
+        {
+          way: 'shorten',
+          words: `Hold ${drawing.number} ${plural(frames, 'frame')} at ${found.seams.length === 1 ? 'the seam' : `all ${found.seams.length} seams`}; what follows moves up by ${steps.length * frames}`,
+          step: { type: 'together', words: `Seams of ${level.name}`, steps: steps.toReversed() },
+        },
+      ],
+    });
+    start = found.end - 1;
+  }
+  return findings;
+};

@@ -1,0 +1,46 @@
+import type { LevelRule } from '@/core/check/finding';
+import { renumberInOrder } from '@/core/edit/numberActs';
+import { type Drawing, drawingById } from '@/core/sheet/document';
+import { numberParts } from '@/core/sheet/numbers';
+import { placedRuns } from '@/core/sheet/runs';
+
+const MOST_NAMED = 4;
+
+/** Whether `a` is numbered before `b`: by the whole number, then by fewer letters, then by them: 1, 1a, 1b, 1aa, 2. */
+function isBefore(a: Drawing, b: Drawing): boolean {
+  const [first, second] = [numberParts(a.number), numberParts(b.number)];
+  if (first.whole !== second.whole) return first.whole < second.whole;
+  if (first.suffix.length !== second.suffix.length) return first.suffix.length < second.suffix.length;
+  return first.suffix < second.suffix;
+}
+
+/** Drawings that first show in another order than their numbers say; one finding a level. Showing a drawing again is none. */
+export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
+  if (level.kind !== 'animated') return [];
+  const seen = new Set<string>();
+  const faults: { drawing: Drawing; before: Drawing; frame: number }[] = [];
+  let last: Drawing | undefined;
+  for (const run of placedRuns(level.exposures)) {
+    const drawing = drawingById(level, run.drawing);
+    if (!drawing || seen.has(drawing.id)) continue;
+    seen.add(drawing.id);
+    if (last && isBefore(drawing, last)) faults.push({ drawing, before: last, frame: run.startFrame });
+    last = drawing;
+  }
+  const first = faults[0];
+  if (!first) return [];
+  const act = renumberInOrder({ shot, firstNumber, following: 'push', newId: () => '' }, level);
+  const named = faults.slice(0, MOST_NAMED).map(({ drawing, before }) => `${drawing.number} after ${before.number}`);
+  const more = faults.length > MOST_NAMED ? ` and ${faults.length - MOST_NAMED} more` : '';
+  return [
+    {
+      id: `order ${level.id}`,
+      kind: 'order',
+      group: 'slips',
+      breaks: null,
+      sentence: `${level.name} in shot ${shot.code} is numbered out of order: ${named.join(', ')}${more}, from frame ${first.frame + firstNumber}.`,
+      place: { shotId: shot.id, levelId: level.id, fromFrame: first.frame, toFrame: first.frame },
+      mends: act.ok ? [{ way: 'renumber', words: act.value.says, step: act.value.step }] : [],
+    },
+  ];
+};

@@ -1,0 +1,164 @@
+import { type Destination, destinationOf } from '@/core/check/destinations';
+import type { PictureFacts } from '@/core/check/facts';
+import type { Finding } from '@/core/check/finding';
+import { areTooMany, type Flashes } from '@/core/check/flashRule';
+import type { HandedOver } from '@/core/check/lastHandover';
+import { framesOfReel, reelOf, reelShotAt } from '@/core/reel/reel';
+import type { Project } from '@/core/sheet/document';
+import { sizeText } from '@/core/sheet/size';
+import { plural } from '@/core/time/counts';
+import { rateName, sameRate } from '@/core/time/rate';
+import { secondsText } from '@/core/time/seconds';
+
+const PAPER_LEVEL = 255;
+const MOST_LEVELS_NAMED = 6;
+
+const refusal = (what: string, sentence: string, mends: Finding['mends'] = []): Finding => ({
+  id: `destination ${what}`,
+  kind: 'destination',
+  group: 'refusals',
+  breaks: 'assemble-handover',
+  sentence,
+  place: null,
+  mends,
+});
+
+function sizeTrouble({ name, sizes }: Destination, { size }: Project): string | null {
+  if (sizes.kind === 'listed') {
+    if (sizes.sizes.some((listed) => listed.width === size.width && listed.height === size.height)) return null;
+    return `${name} takes ${sizes.sizes.map(sizeText).join(' or ')}; the film is ${sizeText(size)}.`;
+  }
+  if (Math.max(size.width, size.height) > sizes.longest)
+    return `${name} takes sides up to ${sizes.longest} px; the film is ${sizeText(size)}.`;
+  if (sizes.even && (size.width % 2 !== 0 || size.height % 2 !== 0))
+    return `${name} takes even sides alone, since its colours are kept for 2 × 2 pixels; the film is ${sizeText(size)}.`;
+  return null;
+}
+
+/** What a destination refuses in the format, the length and the last file; `handedOver` is the last handover of the whole reel. */
+function formatRefusals(project: Project, destination: Destination, handedOver: HandedOver | null): readonly Finding[] {
+  const { name, rates, shortestSeconds, longestSeconds, mostBytes, takesTransparency } = destination;
+  const { rate } = project;
+  const findings: Finding[] = [];
+  const size = sizeTrouble(destination, project);
+  if (size) findings.push(refusal('size', size));
+  if (!rates.some((taken) => sameRate(taken, rate)))
+    findings.push(refusal('rate', `${name} takes ${rates.map(rateName).join(', ')} frames a second; the film runs at ${rateName(rate)}.`));
+  const frames = framesOfReel(project);
+  const seconds = (frames * rate.den) / rate.num;
+  if (seconds < shortestSeconds)
+    findings.push(
+      refusal(
+        'short',
+        `${name} takes ${shortestSeconds} s or more; the reel lasts ${secondsText(frames, rate)} s, ${plural(frames, 'frame')}.`,
+      ),
+    );
+  if (longestSeconds !== null && seconds > longestSeconds)
+    findings.push(
+      refusal(
+        'long',
+        `${name} takes ${longestSeconds} s at most; the reel lasts ${secondsText(frames, rate)} s, ${plural(frames, 'frame')}.`,
+      ),
+    );
+  if (handedOver && mostBytes !== null && handedOver.fileBytes > mostBytes)
+    findings.push(
+      refusal(
+        'bytes',
+        `${name} takes files of up to ${megabytes(mostBytes)}; the last handover, ${handedOver.fileName}, has ${megabytes(handedOver.fileBytes)}.`,
+      ),
+    );
+  if (handedOver && !takesTransparency && !handedOver.hasGround)
+    findings.push(
+      refusal('transparency', `${name} takes no transparency; the last handover, ${handedOver.fileName}, was made without paper under it.`),
+    );
+  return findings;
+}
+
+const megabytes = (bytes: number) => `${(bytes / 1024 ** 2).toFixed(1)} MiB`;
+
+/** Colours outside what a destination takes, over all levels and the paper; one finding. */
+function colourRefusal(project: Project, destination: Destination, facts: PictureFacts): readonly Finding[] {
+  const { colours, name } = destination;
+  if (!colours) return [];
+  const held = project.checks.holdColours;
+  if (held && held.from >= colours.from && held.to <= colours.to) return [];
+  const outside: { name: string; drawings: number; lowest: number; highest: number; shotId: string; levelId: string }[] = [];
+  for (const shot of project.shots) {
+    for (const level of shot.levels) {
+      if (level.kind === 'guide') continue;
+      const channels = level.drawings
+        .flatMap(({ picture }) => (picture ? (facts.measures.get(picture)?.channels ?? []) : []))
+        .filter(({ lowest, highest }) => lowest < colours.from || highest > colours.to);
+      if (channels.length === 0) continue;
+      const lowest = Math.min(...channels.map((channel) => channel.lowest));
+      const highest = Math.max(...channels.map((channel) => channel.highest));
+      outside.push({
+        name: `${level.name} in ${shot.code}`,
+        drawings: channels.length,
+        lowest,
+        highest,
+        shotId: shot.id,
+        levelId: level.id,
+      });
+    }
+  }
+  const paperIsOutside = colours.to < PAPER_LEVEL;
+  if (outside.length === 0 && !paperIsOutside) return [];
+  const named = outside
+    .slice(0, MOST_LEVELS_NAMED)
+    .map((level) => `${level.name} (${plural(level.drawings, 'drawing')}, ${level.lowest} to ${level.highest})`);
+  const more = outside.length > MOST_LEVELS_NAMED ? [`${outside.length - MOST_LEVELS_NAMED} levels more`] : [];
+  const all = [...(paperIsOutside ? ['the white paper (255)'] : []), ...named, ...more];
+  const first = outside[0];
+  return [
+    {
+      id: `colour-range ${colours.from} ${colours.to}`,
+      kind: 'colour-range',
+      group: 'refusals',
+      breaks: null,
+      sentence: `${name} takes red, green and blue from ${colours.from} to ${colours.to}. Outside are ${all.join(', ')}.`,
+      place: first ? { shotId: first.shotId, levelId: first.levelId, fromFrame: 0, toFrame: 0 } : null,
+      mends: [
+        {
+          way: 'hold-colours',
+          words: `Hold colours within ${colours.from}–${colours.to} in what is handed over; the drawings stay`,
+          step: { type: 'setChecks', change: { holdColours: colours } },
+        },
+      ],
+    },
+  ];
+}
+
+/** Flashes over the limit of WCAG 2.2, SC 2.3.1: for every destination, and when there is none. */
+function flashFinding(project: Project, flashes: Flashes): readonly Finding[] {
+  if (!areTooMany(flashes)) return [];
+  const from = reelShotAt(project, flashes.fromFrame);
+  const to = reelShotAt(project, flashes.toFrame);
+  if (!from || !to) return [];
+  const number = (frame: number, startFrame: number) => frame - startFrame + project.startFrame;
+  const end = to.shot === from.shot ? '' : ` of shot ${to.shot.code}`;
+  return [
+    {
+      id: `flashes ${flashes.kind}`,
+      kind: 'flashes',
+      group: 'refusals',
+      breaks: 'check-assemble',
+      sentence: `${flashes.kind === 'red' ? 'Red flashes' : 'It flashes'} ${flashes.flashes} times within a second, shot ${from.shot.code}, frames ${number(flashes.fromFrame, from.startFrame)} to ${number(flashes.toFrame, to.startFrame)}${end}, over up to ${flashes.fieldPercent} % of the field: more than 3 can harm people (WCAG 2.2, 2.3.1). Hold the pictures there longer, or bring their lightness closer.`,
+      place: {
+        shotId: from.shot.id,
+        levelId: null,
+        fromFrame: flashes.fromFrame - from.startFrame,
+        toFrame: Math.min(flashes.toFrame, from.endFrame - 1) - from.startFrame,
+      },
+      mends: [],
+    },
+  ];
+}
+
+/** Everything where the film is to go would refuse. */
+export function refusals(project: Project, handedOver: HandedOver | null, facts: PictureFacts): readonly Finding[] {
+  const destination = destinationOf(project.checks.destination);
+  const flashes = facts.flashes.flatMap((worst) => flashFinding(project, worst));
+  if (!destination || reelOf(project).length === 0) return flashes;
+  return [...formatRefusals(project, destination, handedOver), ...colourRefusal(project, destination, facts), ...flashes];
+}

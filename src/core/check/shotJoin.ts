@@ -1,0 +1,85 @@
+import type { Finding, Looking } from '@/core/check/finding';
+import { layersAt, leavingLevels, stackKey } from '@/core/reel/stacks';
+import type { Project, Shot } from '@/core/sheet/document';
+import { placedRuns } from '@/core/sheet/runs';
+import { plural } from '@/core/time/counts';
+
+const keyAt = (shot: Shot, frame: number) => stackKey(layersAt(leavingLevels(shot), frame));
+
+/** How many frames at an end of a shot show the picture that stands there. */
+function standingFrames(shot: Shot, end: 'first' | 'last'): number {
+  const key = keyAt(shot, end === 'first' ? 0 : shot.frames - 1);
+  const starts = new Set(shot.levels.flatMap((level) => placedRuns(level.exposures).flatMap((run) => [run.startFrame, run.endFrame])));
+  const inner = [...starts].filter((frame) => frame > 0 && frame < shot.frames).sort((a, b) => a - b);
+  if (end === 'first') return inner.find((frame) => keyAt(shot, frame) !== key) ?? shot.frames;
+  const change = inner.findLast((frame) => keyAt(shot, frame - 1) !== key);
+  return shot.frames - (change ?? 0);
+}
+
+/** Shots whose first picture is the last one of the shot before: at the cut it stands for both. */
+export function shotJoin(project: Project, { firstNumber }: Looking): readonly Finding[] {
+  return project.shots.flatMap((shot, index): Finding[] => {
+    const before = project.shots[index - 1];
+    if (!before) return [];
+    const key = keyAt(shot, 0);
+    if (key === '' || key !== keyAt(before, before.frames - 1)) return [];
+    const [ends, begins] = [standingFrames(before, 'last'), standingFrames(shot, 'first')];
+    return [
+      {
+        id: `shot-join ${before.id} ${shot.id}`,
+        kind: 'shot-join',
+        group: 'repeats',
+        breaks: 'check-assemble',
+        sentence: `Shot ${shot.code} begins with the picture shot ${before.code} ends with: over the cut it stands ${plural(ends + begins, 'frame')}, ${ends} and ${begins}.`,
+        place: { shotId: shot.id, levelId: null, fromFrame: 0, toFrame: begins - 1 },
+        mends:
+          ends < before.frames
+            ? [
+                {
+                  way: 'shorten',
+                  words: `End shot ${before.code} ${plural(ends, 'frame')} earlier, on frame ${before.frames - ends - 1 + firstNumber}`,
+                  step: { type: 'setShotLength', shotId: before.id, frames: before.frames - ends },
+                },
+              ]
+            : [],
+      },
+    ];
+  });
+}
+
+/** What is played or leaves as a loop holds one picture over its seam, when it ends with the picture it begins with. */
+export function loopSeam(
+  shot: Shot,
+  range: { readonly fromFrame: number; readonly toFrame: number },
+  { firstNumber }: Looking,
+): readonly Finding[] {
+  const { fromFrame, toFrame } = range;
+  const key = keyAt(shot, fromFrame);
+  if (key === '' || toFrame <= fromFrame || key !== keyAt(shot, toFrame)) return [];
+  let ends = 1;
+  while (toFrame - ends > fromFrame && keyAt(shot, toFrame - ends) === key) ends++;
+  let begins = 1;
+  while (fromFrame + begins < toFrame && keyAt(shot, fromFrame + begins) === key) begins++;
+  // One picture all along has no seam.
+  if (ends + begins > toFrame - fromFrame) return [];
+  const isWhole = fromFrame === 0 && toFrame === shot.frames - 1;
+  return [
+    {
+      id: `loop-seam ${shot.id}`,
+      kind: 'loop-seam',
+      group: 'repeats',
+      breaks: null,
+      sentence: `Looped over frames ${fromFrame + firstNumber}–${toFrame + firstNumber}, shot ${shot.code} ends with the picture it begins with: at the seam it stands ${plural(ends + begins, 'frame')}, ${ends} and ${begins}.`,
+      place: { shotId: shot.id, levelId: null, fromFrame: toFrame - ends + 1, toFrame },
+      mends: isWhole
+        ? [
+            {
+              way: 'shorten',
+              words: `End the shot ${plural(ends, 'frame')} earlier, on frame ${toFrame - ends + firstNumber}`,
+              step: { type: 'setShotLength', shotId: shot.id, frames: shot.frames - ends },
+            },
+          ]
+        : [],
+    },
+  ];
+}

@@ -1,0 +1,47 @@
+import type { Finding, LevelRule } from '@/core/check/finding';
+import { patternWords, slipAt } from '@/core/check/pattern';
+import { drawingById } from '@/core/sheet/document';
+import { placedRuns } from '@/core/sheet/runs';
+import { plural } from '@/core/time/counts';
+
+/** A drawing that stands shorter than the pattern of lengths around it has it: a one among twos, a two among threes. */
+export const stray: LevelRule = (shot, level, { firstNumber }) => {
+  if (level.kind !== 'animated') return [];
+  const runs = placedRuns(level.exposures);
+  const lengths = runs.map((run) => (run.drawing === null ? null : run.endFrame - run.startFrame));
+  return runs.flatMap((run, index): Finding[] => {
+    const drawing = drawingById(level, run.drawing);
+    const slip = drawing && slipAt(lengths, index);
+    if (!drawing || !slip) return [];
+    const frames = run.endFrame - run.startFrame;
+    const at = { shotId: shot.id, levelId: level.id };
+    const ahead = runs[index + 1];
+    const missing = slip.expected - frames;
+    return [
+      {
+        id: `stray ${level.id} ${drawing.id}`,
+        kind: 'stray',
+        group: 'slips',
+        breaks: null,
+        sentence: `${level.name} ${drawing.number} stands ${frames === 1 ? 'one frame' : plural(frames, 'frame')}, from frame ${run.startFrame + firstNumber}, among drawings ${patternWords(slip.pattern)}.`,
+        place: { ...at, fromFrame: run.startFrame, toFrame: run.endFrame - 1 },
+        mends: [
+          {
+            way: 'push',
+            words: `Hold ${drawing.number} for ${plural(slip.expected, 'frame')}, pushing what follows by ${missing}`,
+            step: { type: 'setLength', ...at, atFrame: run.startFrame, frames: slip.expected, following: 'push' },
+          },
+          ...(ahead && ahead.endFrame - ahead.startFrame > missing
+            ? [
+                {
+                  way: 'overwrite',
+                  words: `Hold ${drawing.number} for ${plural(slip.expected, 'frame')}, taking ${missing} from ${drawingById(level, ahead.drawing)?.number ?? 'the blank'}`,
+                  step: { type: 'setLength', ...at, atFrame: run.startFrame, frames: slip.expected, following: 'overwrite' } as const,
+                },
+              ]
+            : []),
+        ],
+      },
+    ];
+  });
+};

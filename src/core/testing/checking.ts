@@ -1,0 +1,32 @@
+import type { CheckedAgainst } from '@/core/check/check';
+import { NO_FACTS } from '@/core/check/facts';
+import type { Finding, LevelRule, Looking } from '@/core/check/finding';
+import { applyStep } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
+import { FIRST_CHECKS } from '@/core/sheet/checks';
+import { type Level, levelById, type Project, type Shot } from '@/core/sheet/document';
+import { columnIn, projectOf, shotOf } from '@/core/testing/sheets';
+
+/** How tests look: the first frame is 1, at 24 a second, as a new project is checked. */
+export const LOOKING: Looking = { firstNumber: 1, rate: { num: 24, den: 1 }, checks: FIRST_CHECKS };
+
+/** A project held against nothing but itself. */
+export const AGAINST_NOTHING: CheckedAgainst = { facts: NO_FACTS, handedOver: null, planDigestNow: null, loop: null };
+
+/** What a rule finds on a level that is alone in its shot. */
+export const lookAt = (rule: LevelRule, level: Level, shotFrames?: number): readonly Finding[] =>
+  rule(shotOf([level], shotFrames), level, LOOKING);
+
+/** A project after each mend of a finding. */
+export const afterMends = (project: Project, finding: Finding | undefined): Project[] =>
+  (finding?.mends ?? []).map((mend) => mustBeDone(applyStep(project, mend.step)));
+
+/** The column after each mend of a finding; throws when the finding is still there. */
+export function mendedColumns(rule: LevelRule, level: Level, finding: Finding | undefined, shotFrames?: number): string[] {
+  return afterMends(projectOf(shotOf([level], shotFrames)), finding).map((after) => {
+    const shot = after.shots[0] as Shot;
+    const still = rule(shot, levelById(shot, level.id) as Level, LOOKING).some((entry) => entry.id === finding?.id);
+    if (still) throw new Error(`Mended, and found again: ${finding?.sentence}`);
+    return columnIn(after, level.id);
+  });
+}
