@@ -20,6 +20,8 @@ export const newReceiptSchema = z.object({
   whole: z.boolean(),
   withBackground: z.boolean(),
   planDigest: digestSchema,
+  /** Colours were held within this range in what was written; null when they left as they are. */
+  holdColours: z.object({ from: z.number().int(), to: z.number().int() }).nullable().default(null),
   /** Distinct pictures composited. */
   pictures: z.number().int().min(0),
   asked: z.object({ frames: z.number().int(), rate, width: z.number().int(), height: z.number().int(), firstNumber: z.number().int() }),

@@ -1,4 +1,6 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
+import type { PictureFacts } from '@/core/check/facts';
+import type { Inspection } from '@/core/check/inspector';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
 import type { StackLayer } from '@/core/reel/stacks';
@@ -12,6 +14,8 @@ import type {
   HandoverOrder,
   HandoverProgress,
   HandoverWorker,
+  InspectWorker,
+  Laid,
   PictureWorker,
   PreviewWorker,
   ReadClipFrame,
@@ -53,6 +57,7 @@ class Helper<Api> {
 }
 
 const previewHelper = new Helper<PreviewWorker>(() => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }));
+const inspectHelper = new Helper<InspectWorker>(() => new Worker(new URL('./inspect.worker.ts', import.meta.url), { type: 'module' }));
 const pictureHelper = new Helper<PictureWorker>(() => new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }));
 
 /** Loads the workers that drawing and looking need, before they are needed. */
@@ -62,8 +67,15 @@ export function warmWorkers(): void {
 }
 
 /** A stack composited in the preview worker. */
-export const compositePreview = (size: Size, layers: readonly StackLayer[], ground: Ground): Promise<ImageBitmap> =>
-  previewHelper.ask((remote) => remote.composite(size, layers, ground) as Promise<ImageBitmap>);
+export const compositePreview = (size: Size, layers: readonly StackLayer[], ground: Ground, laid: Laid): Promise<ImageBitmap> =>
+  previewHelper.ask((remote) => remote.composite(size, layers, ground, laid) as Promise<ImageBitmap>);
+
+/** Looks at the pictures of a film off the page's thread; null when `stopInspecting` came first. */
+export const inspectFilm = (inspection: Inspection, onProgress: (done: number, all: number) => void): Promise<PictureFacts | null> =>
+  inspectHelper.ask((remote) => remote.inspect(inspection, proxy(onProgress)) as Promise<PictureFacts | null>);
+
+/** Stops whatever of a film is being looked at; what was seen is remembered. */
+export const stopInspecting = (): Promise<void> => inspectHelper.ask((remote) => remote.stop());
 
 /** Has the preview worker give back the memory of its pictures. */
 export const letGoOfCompositing = (): Promise<void> => previewHelper.ask((remote) => remote.letGo());

@@ -1,5 +1,7 @@
+import { holdWithin } from '@/core/raster/range';
 import type { PixelOrder } from '@/core/raster/yuv';
 import type { StackLayer } from '@/core/reel/stacks';
+import type { ColourRange } from '@/core/sheet/checks';
 import type { Size } from '@/core/sheet/document';
 import { PictureCache } from '@/workers/pictureCache';
 
@@ -40,8 +42,12 @@ export class Compositor {
   constructor(
     readonly size: Size,
     mostPictureBytes?: number,
+    /** Sides of what is laid are those of the size divided by this; 1 for everything that leaves. */
+    readonly shrink = 1,
+    /** Colours are held within this range in what is laid. */
+    readonly hold: ColourRange | null = null,
   ) {
-    this.canvas = new OffscreenCanvas(size.width, size.height);
+    this.canvas = new OffscreenCanvas(Math.ceil(size.width / shrink), Math.ceil(size.height / shrink));
     const context = this.canvas.getContext('2d', { willReadFrequently: true });
     if (!context) throw new Error(`A picture of ${size.width} × ${size.height} px can't be composited here: there is no memory for it.`);
     this.context = context;
@@ -53,14 +59,23 @@ export class Compositor {
     const bitmaps = await Promise.all(layers.map((layer) => this.pictures.get(layer.picture)));
     const { context, size } = this;
     context.globalAlpha = 1;
+    context.setTransform(1 / this.shrink, 0, 0, 1 / this.shrink, 0, 0);
     if (ground === 'paper') {
       context.fillStyle = PAPER;
       context.fillRect(0, 0, size.width, size.height);
     } else context.clearRect(0, 0, size.width, size.height);
     drawLayers(context, bitmaps, layers);
+    this.holdColours();
     this.pictures.trim();
     this.composited++;
     return this.canvas;
+  }
+
+  private holdColours(): void {
+    if (!this.hold) return;
+    const image = this.context.getImageData(0, 0, this.canvas.width, this.canvas.height);
+    holdWithin(image.data, this.hold);
+    this.context.putImageData(image, 0, 0);
   }
 
   /** Lets go of every picture it holds; they are fetched again when they are wanted. */
@@ -102,6 +117,9 @@ export class Compositor {
 
   /** The pixels of what was laid last: RGBA, straight alpha. */
   pixels(): Uint8ClampedArray {
-    return this.context.getImageData(0, 0, this.size.width, this.size.height).data;
+    const { data } = this.context.getImageData(0, 0, this.size.width, this.size.height);
+    // A canvas keeps half-transparent colours a little off: what was held is held once more.
+    if (this.hold) holdWithin(data, this.hold);
+    return data;
   }
 }

@@ -1,10 +1,14 @@
 import { expose, transfer } from 'comlink';
+import type { ColourRange } from '@/core/sheet/checks';
 import { Compositor } from '@/workers/compositor';
 import type { PreviewWorker } from '@/workers/protocol';
 import { stackLayersSchema } from '@/workers/protocol';
 
 let compositor: Compositor | undefined;
 let turn: Promise<unknown> = Promise.resolve();
+
+const isMadeFor = ({ shrink, hold }: Compositor, wantedShrink: number, wanted: ColourRange | null) =>
+  shrink === wantedShrink && hold?.from === wanted?.from && hold?.to === wanted?.to;
 
 /** One composite at a time: they share a canvas. */
 function inTurn<T>(work: () => Promise<T>): Promise<T> {
@@ -14,9 +18,10 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
 }
 
 const worker: PreviewWorker = {
-  composite(size, layers, ground) {
+  composite(size, layers, ground, { shrink, hold }) {
     const checked = stackLayersSchema.parse(layers);
-    if (compositor?.size.width !== size.width || compositor.size.height !== size.height) compositor = new Compositor(size);
+    if (compositor?.size.width !== size.width || compositor.size.height !== size.height || !isMadeFor(compositor, shrink, hold))
+      compositor = new Compositor(size, undefined, shrink, hold);
     const current = compositor;
     current.prepare(checked);
     return inTurn(async () => {

@@ -1,9 +1,12 @@
 import { z } from 'zod';
+import type { PictureFacts } from '@/core/check/facts';
+import type { Inspection } from '@/core/check/inspector';
 import type { FramePlan } from '@/core/handover/framePlan';
 import type { Counted } from '@/core/handover/receipt';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
 import type { StackLayer } from '@/core/reel/stacks';
+import type { ColourRange } from '@/core/sheet/checks';
 import { BLEND_MODES, type Digest, type Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 
@@ -19,14 +22,33 @@ export const stackLayersSchema: z.ZodType<readonly StackLayer[]> = z
   .readonly();
 
 const rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
+const sizeSchema = z.object({ width: z.number().int().positive(), height: z.number().int().positive() });
+const runSchema = z.object({ stack: z.number().int(), startFrame: z.number().int(), frames: z.number().int().positive() });
 const planSchema: z.ZodType<FramePlan> = z.object({
   rate,
-  size: z.object({ width: z.number().int().positive(), height: z.number().int().positive() }),
+  size: sizeSchema,
   frames: z.number().int().positive(),
   firstNumber: z.number().int(),
   stacks: z.array(z.object({ key: z.string(), layers: stackLayersSchema })),
-  runs: z.array(z.object({ stack: z.number().int(), startFrame: z.number().int(), frames: z.number().int().positive() })),
+  runs: z.array(runSchema),
+  holdColours: z.object({ from: z.number().int(), to: z.number().int() }).nullable(),
 });
+
+/** What is to be looked at, as it reaches a worker. */
+export const inspectionSchema: z.ZodType<Inspection> = z.object({
+  size: sizeSchema,
+  rate,
+  levels: z.array(z.array(z.string().regex(/^[0-9a-f]{64}$/))),
+  stacks: z.array(z.object({ key: z.string(), layers: stackLayersSchema })),
+  runs: z.array(runSchema),
+});
+
+export type InspectWorker = {
+  /** Looks at the pictures of a film; null when it was stopped, which a later call does not undo. */
+  inspect(inspection: Inspection, onProgress: (done: number, all: number) => void): Promise<PictureFacts | null>;
+  /** Stops whatever is being looked at. */
+  stop(): void;
+};
 
 /** A handover as it reaches its worker: the plan, what to write and where. */
 export const handoverOrderSchema = z.object({
@@ -64,9 +86,12 @@ export type HandoverEnd =
   | { readonly kind: 'stopped' }
   | { readonly kind: 'refused'; readonly reason: string };
 
+/** How a preview is laid: its sides divided by `shrink`, its colours held within a range. */
+export type Laid = { readonly shrink: number; readonly hold: ColourRange | null };
+
 export type PreviewWorker = {
-  /** The stack as a bitmap of the given size. Rejects when a picture is missing. */
-  composite(size: Size, layers: readonly StackLayer[], ground: Ground): Promise<ImageBitmap>;
+  /** The stack as a bitmap of the given size, as told. Rejects when a picture is missing. */
+  composite(size: Size, layers: readonly StackLayer[], ground: Ground, laid: Laid): Promise<ImageBitmap>;
   /** Gives back the memory of pictures it holds, once it has done what it was asked before. */
   letGo(): Promise<void>;
 };

@@ -22,7 +22,7 @@ function lightOf(ground: Linear, patch: Linear = ground, patchCells = COLUMNS * 
   // A field holds 21 × 16 cells: the patch is laid in rows of 20 from the middle on.
   for (let cell = 0; cell < Math.min(patchCells, COLUMNS * ROWS); cell++) {
     const at = patchCells >= COLUMNS * ROWS ? cell : (16 + Math.floor(cell / 20)) * COLUMNS + 20 + (cell % 20);
-    channels.forEach((values, channel) => values.fill(patch[channel] ?? 0, at, at + 1));
+    for (const [channel, values] of channels.entries()) values[at] = patch[channel] ?? 0;
   }
   const [red = new Float32Array(), green = new Float32Array(), blue = new Float32Array()] = channels;
   return { columns: COLUMNS, rows: ROWS, cellPx: 16, red, green, blue };

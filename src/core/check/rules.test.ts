@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject, checkShot, linkStates } from '@/core/check/check';
 import { emptyTail } from '@/core/check/emptyTail';
-import type { Finding, LevelRule } from '@/core/check/finding';
 import { type HandedOver, lastHandover } from '@/core/check/lastHandover';
 import { levelPastEnd } from '@/core/check/levelPastEnd';
 import { neverExposed } from '@/core/check/neverExposed';
@@ -10,7 +9,7 @@ import { plannedEmpty } from '@/core/check/plannedEmpty';
 import { samePicture } from '@/core/check/samePicture';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level, Shot } from '@/core/sheet/document';
+import type { Shot } from '@/core/sheet/document';
 import { AGAINST_NOTHING, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

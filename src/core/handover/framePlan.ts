@@ -1,6 +1,7 @@
 import { done, type Outcome, refused } from '@/core/outcome';
 import { reelOf } from '@/core/reel/reel';
-import { leaves, type PictureStack, stackKey, stretchesOfShot } from '@/core/reel/stacks';
+import { type FrameRun, leaves, type PictureStack, stackKey, stretchesOfShot } from '@/core/reel/stacks';
+import type { ColourRange } from '@/core/sheet/checks';
 import type { Project, ShotId, Size } from '@/core/sheet/document';
 import type { Rate } from '@/core/time/rate';
 
@@ -11,9 +12,6 @@ import type { Rate } from '@/core/time/rate';
  * that the cost of a handover follows the distinct stacks however long each stands.
  */
 
-/** A stretch of frames the sheet holds one set of drawings for: `frames` from `startFrame` (from 0 in the plan). */
-export type FrameRun = { readonly stack: number; readonly startFrame: number; readonly frames: number };
-
 /** Everything that leaves: distinct stacks, and which of them each run of frames shows. */
 export type FramePlan = {
   readonly rate: Rate;
@@ -22,6 +20,8 @@ export type FramePlan = {
   readonly firstNumber: number;
   readonly stacks: readonly PictureStack[];
   readonly runs: readonly FrameRun[];
+  /** Colours are held within this range in every picture that leaves. */
+  readonly holdColours: ColourRange | null;
 };
 
 /** What to hand over: frames of the reel or of one shot, from `fromFrame` to `toFrame` (both inclusive, from 0). */
@@ -70,6 +70,7 @@ export function planFrames(project: Project, request: PlanRequest): Outcome<Fram
     firstNumber: fromFrame + project.startFrame,
     stacks,
     runs,
+    holdColours: project.checks.holdColours,
   });
 }
 
@@ -92,6 +93,7 @@ export function unwantedRepeats(plan: FramePlan): readonly number[] {
 
 /** One line that is the same for two plans just when the same pictures leave for the same frames at the same rate and size. */
 export function planText(plan: FramePlan): string {
+  const held = plan.holdColours ? ` held ${plan.holdColours.from}-${plan.holdColours.to}` : '';
   const runs = plan.runs.map((run) => `${plan.stacks[run.stack]?.key}*${run.frames}`).join(' ');
-  return `${plan.size.width}x${plan.size.height} ${plan.rate.num}/${plan.rate.den} ${runs}`;
+  return `${plan.size.width}x${plan.size.height} ${plan.rate.num}/${plan.rate.den} ${runs}${held}`;
 }

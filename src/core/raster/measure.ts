@@ -66,8 +66,8 @@ export function measurePicture(
       channels[block + 2] = (channels[block + 2] as number) + blue * alpha;
       channels[block + 3] = (channels[block + 3] as number) + alpha;
       if (alpha < HALF_OPAQUE) continue;
-      const most = red > green ? (red > blue ? red : blue) : green > blue ? green : blue;
-      const least = red < green ? (red < blue ? red : blue) : green < blue ? green : blue;
+      const most = Math.max(red, green, blue);
+      const least = Math.min(red, green, blue);
       if (most > highest) highest = most;
       if (least < lowest) lowest = least;
     }

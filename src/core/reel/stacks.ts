@@ -8,6 +8,9 @@ export type StackLayer = { readonly picture: Digest; readonly opacityPercent: nu
 /** Pictures lying over each other, lowest first. Two stacks with one `key` are the same picture. */
 export type PictureStack = { readonly key: string; readonly layers: readonly StackLayer[] };
 
+/** A stretch of frames the sheet holds one set of drawings for: `frames` from `startFrame` (from 0 in the plan). */
+export type FrameRun = { readonly stack: number; readonly startFrame: number; readonly frames: number };
+
 /** A stretch of a shot that shows one set of drawings: `frames` from `startFrame` (from 0). */
 export type Leaving = { readonly startFrame: number; readonly frames: number; readonly layers: readonly StackLayer[] };
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { frameOfTick, LateCount, tickDue } from '@/core/sheet/playing';
+import { frameOfTick, LateCount, ROUND_AND_ROUND, SPEEDS, tickDue, ticksToPlay } from '@/core/sheet/playing';
 
 const R24 = { num: 24, den: 1 };
 const whole = { fromFrame: 0, toFrame: 95 };
@@ -21,6 +21,45 @@ describe('tickDue', () => {
     expect(frameOfTick(17, loop, 30)).toBe(47);
     expect(frameOfTick(18, loop, 30)).toBe(24);
     expect(frameOfTick(0, loop, 3)).toBe(24);
+  });
+});
+
+describe('ways to play', () => {
+  const range = { fromFrame: 4, toFrame: 7 };
+  const framesOf = (ticks: number, startFrame: number, way: Partial<typeof ROUND_AND_ROUND>) =>
+    Array.from({ length: ticks }, (_, tick) => frameOfTick(tick, range, startFrame, { ...ROUND_AND_ROUND, ...way }));
+
+  it.each<[string, Partial<typeof ROUND_AND_ROUND>, number, number[]]>([
+    ['forwards', {}, 4, [4, 5, 6, 7, 4, 5]],
+    ['backwards', { backwards: true }, 7, [7, 6, 5, 4, 7, 6]],
+    ['backwards from within', { backwards: true }, 5, [5, 4, 7, 6, 5, 4]],
+    ['backwards from outside', { backwards: true }, 0, [7, 6, 5, 4, 7, 6]],
+    ['every second frame', { everySecond: true }, 4, [4, 4, 6, 6, 4, 4]],
+    ['every second frame, backwards', { everySecond: true, backwards: true }, 7, [7, 7, 5, 5, 7, 7]],
+  ])('%s', (_what, way, start, frames) => expect(framesOf(6, start, way)).toEqual(frames));
+
+  it.each([
+    [1, 4, 4],
+    [1, 6, 2],
+    [3, 4, 12],
+    [3, 7, 9],
+    [1, 99, 4],
+  ])('%i rounds from frame %i take %i ticks', (rounds, start, ticks) =>
+    expect(ticksToPlay(range, start, { ...ROUND_AND_ROUND, rounds })).toBe(ticks),
+  );
+
+  it('end on the last frame and say they are over', () => {
+    const once = { ...ROUND_AND_ROUND, rounds: 1 };
+    expect(tickDue(4 * 41.7, R24, range, 4, once)).toEqual({ tick: 3, frame: 7, isOver: true });
+    expect(tickDue(3 * 41.7, R24, range, 4, once)).toEqual({ tick: 3, frame: 7, isOver: false });
+    expect(tickDue(1e9, R24, range, 4, once)).toEqual({ tick: 3, frame: 7, isOver: true });
+    expect(ticksToPlay(range, 4, ROUND_AND_ROUND)).toBeNull();
+  });
+
+  it('take a quarter, half, once or twice as many frames a second, exactly', () => {
+    expect(SPEEDS.map((speed) => tickDue(4000, R24, whole, 0, { ...ROUND_AND_ROUND, speed }).tick)).toEqual([24, 48, 96, 192]);
+    const ntsc = { num: 30000, den: 1001 };
+    expect(tickDue(1001 * 4, ntsc, whole, 0, { ...ROUND_AND_ROUND, speed: { num: 1, den: 4 } }).tick).toBe(30);
   });
 });
 

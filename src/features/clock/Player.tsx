@@ -1,13 +1,21 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
-import { playOnto, rangeOf, readAheadCalmly } from '@/features/clock/playback';
-import { leavingLayers, preview, readyPreview } from '@/features/clock/previews';
+import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
+import { type PlayWay, ROUND_AND_ROUND } from '@/core/sheet/playing';
+import { playOnto, rangeOf, readAheadCalmly, startOf } from '@/features/clock/playback';
+import { fullSize, leavingLayers, preview, readyPreview } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { STILL_MILLISECONDS } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
 
+type Props = {
+  readonly className?: string;
+  readonly way?: PlayWay;
+  /** What lies over the picture; given the canvas, and how often a still picture has been painted on it. */
+  readonly over?: (canvas: RefObject<HTMLCanvasElement | null>, painted: number) => ReactNode;
+};
+
 /** The picture of now as it will leave, and while playing, of each frame at its time. */
-export function Player({ className = '' }: { className?: string }) {
+export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const project = useProject();
   const shot = useShot();
@@ -15,37 +23,41 @@ export function Player({ className = '' }: { className?: string }) {
   const loop = useViewStore((state) => state.loop);
   const frame = useViewStore((state) => (state.playing ? -1 : state.frame));
   const [missing, setMissing] = useState<string | null>(null);
+  const [painted, setPainted] = useState(0);
 
   useEffect(() => {
     if (!playing || !shot || !canvas.current) return;
-    return playOnto(canvas.current, project, shot, rangeOf(shot, loop), useViewStore.getState().frame);
-  }, [playing, shot, loop, project]);
+    const range = rangeOf(shot, loop);
+    return playOnto(canvas.current, project, shot, range, startOf(range, useViewStore.getState().frame, way), way);
+  }, [playing, shot, loop, project, way]);
 
   useEffect(() => {
-    if (frame >= 0 && shot) return readAheadCalmly(project, shot, rangeOf(shot, loop), frame);
-  }, [frame, shot, loop, project]);
+    if (frame >= 0 && shot) return readAheadCalmly(project, shot, rangeOf(shot, loop), frame, way);
+  }, [frame, shot, loop, project, way]);
 
   useEffect(() => {
     if (frame < 0 || !shot) return;
     let current = true;
+    const size = fullSize(project);
     const layers = leavingLayers(shot, Math.min(frame, shot.frames - 1));
     const show = (bitmap: ImageBitmap) => {
       if (!current) return;
       canvas.current?.getContext('2d')?.drawImage(bitmap, 0, 0);
       setMissing(null);
+      setPainted((times) => times + 1);
     };
-    const ready = readyPreview(project.size, layers);
+    const ready = readyPreview(size, layers);
     if (ready) show(ready);
     const timer = ready
       ? 0
       : window.setTimeout(() => {
-          preview(project.size, layers).then(show, () => current && setMissing('A picture of this frame can’t be had from the store.'));
+          preview(size, layers).then(show, () => current && setMissing('A picture of this frame can’t be had from the store.'));
         }, STILL_MILLISECONDS);
     return () => {
       current = false;
       window.clearTimeout(timer);
     };
-  }, [frame, shot, project.size]);
+  }, [frame, shot, project]);
 
   return (
     <div className={`relative ${className}`}>
@@ -57,6 +69,7 @@ export function Player({ className = '' }: { className?: string }) {
         aria-label={`Frame ${Math.max(frame, 0) + project.startFrame} of shot ${shot?.code ?? ''}`}
         className="block h-full w-full bg-white shadow-[0_10px_30px_rgba(29,42,35,0.14)]"
       />
+      {over?.(canvas, painted)}
       {missing && <p className="absolute inset-x-0 bottom-0 bg-rust p-2 text-paper text-xs">{missing}</p>}
     </div>
   );

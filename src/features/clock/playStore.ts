@@ -1,6 +1,28 @@
 import { create } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
+import type { ColourRange } from '@/core/sheet/checks';
+import { type PlayWay, ROUND_AND_ROUND } from '@/core/sheet/playing';
 
 /** What playback had to say: how many ticks are over and how many were late. Null before anything played. */
 type PlayState = { readonly ticks: number; readonly late: number; readonly lateFrames: readonly number[]; readonly preparing: boolean };
 
 export const usePlayStore = create<PlayState>(() => ({ ticks: 0, late: 0, lateFrames: [], preparing: false }));
+
+/** How the player plays and what it shows over the picture; none of it is part of the document. */
+export type PlayerState = PlayWay & {
+  /** The counts of now, large, over the picture. */
+  readonly burnIn: boolean;
+  /** Colours outside this range are marked on the still picture. */
+  readonly marked: ColourRange | null;
+  readonly fullWindow: boolean;
+  /** Whether the large player is on the screen. */
+  readonly isShown: boolean;
+};
+
+const START: PlayerState = { ...ROUND_AND_ROUND, burnIn: false, marked: null, fullWindow: false, isShown: false };
+
+export const usePlayerStore = create<PlayerState>(() => START);
+
+/** The way of playing alone; the same value as long as it stays the same. */
+export const usePlayWay = (): PlayWay =>
+  usePlayerStore(useShallow(({ speed, backwards, rounds, everySecond }) => ({ speed, backwards, rounds, everySecond })));

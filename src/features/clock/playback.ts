@@ -1,26 +1,48 @@
 import { stackKey } from '@/core/reel/stacks';
 import type { Project, Shot } from '@/core/sheet/document';
-import { frameOfTick, LateCount, type PlayRange, tickDue } from '@/core/sheet/playing';
+import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/sheet/playing';
 import type { Rate } from '@/core/time/rate';
 import { usePlayStore } from '@/features/clock/playStore';
-import { leavingLayers, readyPreview } from '@/features/clock/previews';
+import { fullSize, halfSize, leavingLayers, readyPreview } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
 import { useViewStore } from '@/features/project/viewStore';
 
+/** Tells how playing goes, when a tick has passed. */
+function tell(count: LateCount, ticksBefore: number): void {
+  if (count.ticks !== ticksBefore) usePlayStore.setState({ ticks: count.ticks, late: count.late, lateFrames: [...count.lateFrames] });
+}
+
+/** Ends playing on the last frame, every tick counted. */
+function endOn(count: LateCount, tick: number, frame: number, showing: string): void {
+  const ticksBefore = count.ticks;
+  count.due(tick + 1, showing);
+  tell(count, ticksBefore);
+  useViewStore.setState({ frame, playing: false });
+}
+
 /**
- * Plays a range of a shot onto a canvas until told to stop. The clock decides which frame is due; a
- * picture that isn't ready by then is late and counted, and the clock goes on.
+ * Plays a range of a shot onto a canvas until told to stop or all rounds are over. The clock decides which frame
+ * is due; a picture that isn't ready by then is late and counted, and the clock goes on. The lighter preview
+ * plays pictures of half the size.
  */
-export function playOnto(canvas: HTMLCanvasElement, project: Project, shot: Shot, range: PlayRange, startFrame: number): () => void {
+export function playOnto(
+  canvas: HTMLCanvasElement,
+  project: Project,
+  shot: Shot,
+  range: PlayRange,
+  startFrame: number,
+  way: PlayWay,
+): () => void {
   const context = canvas.getContext('2d');
   if (!context) throw new Error('This browser gives no canvas to play on.');
-  const { size, rate } = project;
+  const { rate } = project;
+  const size = way.everySecond ? halfSize(project) : fullSize(project);
   let stopped = false;
   let request = 0;
-  const frameOf = (tick: number) => frameOfTick(tick, range, startFrame);
+  const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
   const layersOf = (tick: number) => leavingLayers(shot, frameOf(tick));
   const count = new LateCount((tick) => stackKey(layersOf(tick)), frameOf);
-  const millisecondsPerTick = (1000 * rate.den) / rate.num;
+  const millisecondsPerTick = (1000 * rate.den * way.speed.den) / (rate.num * way.speed.num);
   let started = false;
   const startWhenReady = () => {
     if (started || stopped || !ahead.leads(millisecondsPerTick)) return;
@@ -28,25 +50,31 @@ export function playOnto(canvas: HTMLCanvasElement, project: Project, shot: Shot
     usePlayStore.setState({ preparing: false });
     request = requestAnimationFrame((time) => step(time)(time));
   };
-  const ahead = new ReadAhead(size, layersOf, range.toFrame - range.fromFrame + 1, startWhenReady);
+  const ticks = ticksToPlay(range, startFrame, way);
+  const reach = range.toFrame - range.fromFrame + 1;
+  const ahead = new ReadAhead(size, layersOf, ticks === null ? reach : Math.min(reach, ticks), startWhenReady);
 
   let showing: string | null = null;
   const step = (startTime: number) => (time: number) => {
     if (stopped) return;
-    const { tick, frame } = tickDue(Math.max(0, time - startTime), rate, range, startFrame);
+    const { tick, frame, isOver } = tickDue(Math.max(0, time - startTime), rate, range, startFrame, way);
     const layers = layersOf(tick);
     const key = stackKey(layers);
     if (key !== showing) {
       const bitmap = readyPreview(size, layers);
       if (bitmap) {
-        context.drawImage(bitmap, 0, 0);
+        context.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
         showing = key;
       }
     }
     const ticksBefore = count.ticks;
     count.due(tick, showing);
+    if (isOver) {
+      endOn(count, tick, frame, showing ?? '');
+      return;
+    }
     if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
-    if (count.ticks !== ticksBefore) usePlayStore.setState({ ticks: count.ticks, late: count.late, lateFrames: [...count.lateFrames] });
+    tell(count, ticksBefore);
     ahead.from(tick + 1, 'playing');
     request = requestAnimationFrame(step(startTime));
   };
@@ -62,6 +90,12 @@ export function playOnto(canvas: HTMLCanvasElement, project: Project, shot: Shot
   };
 }
 
+/** Where playing starts: on the frame of now, or, when that is where playing would end at once, at the beginning of the range. */
+export function startOf(range: PlayRange, frame: number, { rounds, backwards }: PlayWay): number {
+  const end = backwards ? range.fromFrame : range.toFrame;
+  return rounds !== null && frame === end ? (backwards ? range.toFrame : range.fromFrame) : frame;
+}
+
 /** What is played of a shot: the loop as far as the shot has it, else all of it. */
 export function rangeOf(shot: Shot, loop: PlayRange | null): PlayRange {
   const lastFrame = shot.frames - 1;
@@ -71,18 +105,22 @@ export function rangeOf(shot: Shot, loop: PlayRange | null): PlayRange {
 }
 
 /** Plays a range by the clock where nothing has to be composited, until told to stop: a tick in which nothing was painted is late. */
-export function playWithoutPictures(rate: Rate, range: PlayRange, startFrame: number): () => void {
-  const frameOf = (tick: number) => frameOfTick(tick, range, startFrame);
+export function playWithoutPictures(rate: Rate, range: PlayRange, startFrame: number, way: PlayWay): () => void {
+  const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
   const count = new LateCount(String, frameOf);
   let request = 0;
   let startTime: number | null = null;
   const step = (time: number) => {
     startTime ??= time;
-    const { tick, frame } = tickDue(Math.max(0, time - startTime), rate, range, startFrame);
+    const { tick, frame, isOver } = tickDue(Math.max(0, time - startTime), rate, range, startFrame, way);
     const ticksBefore = count.ticks;
     count.due(tick, String(tick));
+    if (isOver) {
+      endOn(count, tick, frame, String(tick));
+      return;
+    }
     if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
-    if (count.ticks !== ticksBefore) usePlayStore.setState({ ticks: count.ticks, late: count.late, lateFrames: [...count.lateFrames] });
+    tell(count, ticksBefore);
     request = requestAnimationFrame(step);
   };
   usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: false });
@@ -93,11 +131,11 @@ export function playWithoutPictures(rate: Rate, range: PlayRange, startFrame: nu
 const IDLE_BEFORE_READING_MILLISECONDS = 400;
 
 /** Makes what playing from a frame would show ready, calmly, once nothing has happened for a moment; stopped by what is returned. */
-export function readAheadCalmly(project: Project, shot: Shot, range: PlayRange, startFrame: number): () => void {
+export function readAheadCalmly(project: Project, shot: Shot, range: PlayRange, startFrame: number, way: PlayWay): () => void {
   let ahead: ReadAhead | null = null;
   const timer = setTimeout(() => {
-    const layersOf = (tick: number) => leavingLayers(shot, frameOfTick(tick, range, startFrame));
-    ahead = new ReadAhead(project.size, layersOf, range.toFrame - range.fromFrame + 1);
+    const layersOf = (tick: number) => leavingLayers(shot, frameOfTick(tick, range, startFrame, way));
+    ahead = new ReadAhead(way.everySecond ? halfSize(project) : fullSize(project), layersOf, range.toFrame - range.fromFrame + 1);
     ahead.from(0, 'idle');
   }, IDLE_BEFORE_READING_MILLISECONDS);
   return () => {

@@ -1,5 +1,8 @@
-import { layersAt, type StackLayer, stackKey } from '@/core/reel/stacks';
-import type { Shot, Size } from '@/core/sheet/document';
+import { create } from 'zustand';
+import { layersAt, leavingLevels, type StackLayer, stackKey } from '@/core/reel/stacks';
+import type { ColourRange } from '@/core/sheet/checks';
+import type { Project, Shot, Size } from '@/core/sheet/document';
+
 import { pictureBytes, READY_PICTURES_BYTES } from '@/core/sheet/size';
 import { pictures } from '@/features/project/pictures';
 import { compositePreview, letGoOfCompositing } from '@/workers/client';
@@ -9,17 +12,27 @@ const held = new Map<string, ImageBitmap>();
 const coming = new Map<string, Promise<ImageBitmap>>();
 let heldBytes = 0;
 
-/** What a shot shows at a frame as it will leave: visible levels, no guides. */
-export const leavingLayers = (shot: Shot, frame: number): readonly StackLayer[] =>
-  layersAt(
-    shot.levels.filter((level) => level.visible && level.opacityPercent > 0 && level.kind !== 'guide'),
-    frame,
-  );
+/** How pictures are made ready: in the film's size or its sides divided by `shrink`, their colours held as they will leave. */
+export type PreviewSize = Size & { readonly shrink: number; readonly hold: ColourRange | null };
 
-const keyOf = (size: Size, layers: readonly StackLayer[]) => `${size.width}x${size.height} ${stackKey(layers)}`;
+export const fullSize = ({ size, checks }: Project): PreviewSize => ({ ...size, shrink: 1, hold: checks.holdColours });
+export const halfSize = ({ size, checks }: Project): PreviewSize => ({ ...size, shrink: 2, hold: checks.holdColours });
+
+/** What a shot shows at a frame as it will leave: visible levels, no guides. */
+export const leavingLayers = (shot: Shot, frame: number): readonly StackLayer[] => layersAt(leavingLevels(shot), frame);
+
+const keyOf = (size: PreviewSize, layers: readonly StackLayer[]) =>
+  `${size.width}x${size.height}/${size.shrink} ${size.hold ? `${size.hold.from}-${size.hold.to} ` : ''}${stackKey(layers)}`;
+
+/** How often what is ready has changed, for whoever shows it. */
+export const useReadyStore = create<{ readonly changes: number }>(() => ({ changes: 0 }));
+const changed = () => useReadyStore.setState(({ changes }) => ({ changes: changes + 1 }));
+
+/** Whether the composite of a stack is ready, without counting as its use. */
+export const isReady = (size: PreviewSize, layers: readonly StackLayer[]): boolean => held.has(keyOf(size, layers));
 
 /** The composite of a stack if it is ready. */
-export function readyPreview(size: Size, layers: readonly StackLayer[]): ImageBitmap | undefined {
+export function readyPreview(size: PreviewSize, layers: readonly StackLayer[]): ImageBitmap | undefined {
   const key = keyOf(size, layers);
   const bitmap = held.get(key);
   if (bitmap) {
@@ -30,13 +43,13 @@ export function readyPreview(size: Size, layers: readonly StackLayer[]): ImageBi
 }
 
 /** The composite of a stack on white paper; rejects when a picture is missing. */
-export function preview(size: Size, layers: readonly StackLayer[]): Promise<ImageBitmap> {
+export function preview(size: PreviewSize, layers: readonly StackLayer[]): Promise<ImageBitmap> {
   const ready = readyPreview(size, layers);
   if (ready) return Promise.resolve(ready);
   const key = keyOf(size, layers);
   let composing = coming.get(key);
   if (!composing) {
-    composing = compositePreview(size, layers, 'paper')
+    composing = compositePreview({ width: size.width, height: size.height }, layers, 'paper', { shrink: size.shrink, hold: size.hold })
       .then((bitmap) => {
         held.set(key, bitmap);
         heldBytes += bitmap.width * bitmap.height * 4;
@@ -45,6 +58,7 @@ export function preview(size: Size, layers: readonly StackLayer[]): Promise<Imag
           held.delete(oldest);
           heldBytes -= old.width * old.height * 4;
         }
+        changed();
         return bitmap;
       })
       .finally(() => coming.delete(key));
@@ -64,6 +78,7 @@ export async function restPreviews(): Promise<void> {
   for (const bitmap of held.values()) bitmap.close();
   held.clear();
   heldBytes = 0;
+  changed();
   pictures.trim(0);
   await letGoOfCompositing();
 }
@@ -73,4 +88,5 @@ export const wakePreviews = (): void => {
 };
 
 /** How many composites of this size are kept at most: how far it makes sense to read ahead. */
-export const previewsHeld = (size: Size): number => Math.max(2, Math.floor(READY_PICTURES_BYTES / pictureBytes(size)));
+export const previewsHeld = (size: PreviewSize): number =>
+  Math.max(2, Math.floor((READY_PICTURES_BYTES * size.shrink ** 2) / pictureBytes(size)));

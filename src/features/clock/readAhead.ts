@@ -1,6 +1,5 @@
 import { type StackLayer, stackKey } from '@/core/reel/stacks';
-import type { Size } from '@/core/sheet/document';
-import { preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
+import { type PreviewSize, preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
 
 /** How far pictures are made ready before they are due. */
 const MOST_TICKS = 120;
@@ -47,7 +46,7 @@ export class ReadAhead {
   private settledTick = 0;
 
   constructor(
-    private readonly size: Size,
+    private readonly size: PreviewSize,
     private readonly layersOfTick: (tick: number) => readonly StackLayer[],
     rangeFrames: number,
     private readonly settled: () => void = () => undefined,

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect } from 'react';
+import { ROUND_AND_ROUND } from '@/core/sheet/playing';
 import { playWithoutPictures, rangeOf } from '@/features/clock/playback';
 import { useProject, useShot } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
@@ -11,6 +12,8 @@ export function useCardClock(): void {
   const playing = useViewStore((state) => state.playing);
   const loop = useViewStore((state) => state.loop);
   useEffect(() => {
-    if (playing && shot) return playWithoutPictures(rate, rangeOf(shot, loop), useViewStore.getState().frame);
+    if (!playing || !shot) return;
+    const range = rangeOf(shot, loop);
+    return playWithoutPictures(rate, range, useViewStore.getState().frame, ROUND_AND_ROUND);
   }, [playing, shot, loop, rate]);
 }

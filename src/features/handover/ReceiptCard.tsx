@@ -21,6 +21,7 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
       <p className="mb-1.5 text-2xs text-soft">
         {new Date(receipt.madeAt).toLocaleString()} · {bytesText(receipt.fileBytes)} · {receipt.pictures} pictures made ·{' '}
         {receipt.withBackground ? 'with' : 'without'} background
+        {receipt.holdColours && ` · colours held within ${receipt.holdColours.from}–${receipt.holdColours.to}`}
       </p>
       <table className="w-full text-xs">
         <thead>

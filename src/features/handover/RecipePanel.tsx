@@ -103,6 +103,12 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
             onChange={(value) => change({ withBackground: value === 'with' })}
           />
           <GroundWords recipe={recipe} />
+          {project.checks.holdColours && (
+            <p className="text-soft text-xs">
+              Colours are held within {project.checks.holdColours.from}–{project.checks.holdColours.to}, as set in Check; the drawings stay
+              as they are.
+            </p>
+          )}
         </div>
         <div className="space-y-2.5 border-line border-t pt-4">
           <h2 className="font-bold">As</h2>

@@ -62,6 +62,7 @@ async function keepReceiptOf(project: Project, plan: FramePlan, recipe: Recipe, 
     whole: fromFrame === 0 && toFrame === framesToChoose(project, recipe.shotId) - 1,
     withBackground: recipe.withBackground,
     planDigest: result.planDigest,
+    holdColours: plan.holdColours,
     pictures: result.composited,
     asked: { frames: plan.frames, rate: plan.rate, width: plan.size.width, height: plan.size.height, firstNumber: plan.firstNumber },
     counted: {

@@ -6,6 +6,7 @@ import type { Finding, PathLink } from '@/core/check/finding';
 import { framesOfReel } from '@/core/reel/reel';
 import { workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
+import { useInspection } from '@/features/path/inspecting';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
@@ -96,7 +97,8 @@ function BrokenLink({ between, findings }: { between: string; findings: readonly
 export function Path({ stage }: { stage: Stage }) {
   const project = useProject();
   const shot = useShot();
-  const { findings, links, last } = useFindings(project);
+  const { project: calm, open: findings, links, last } = useFindings(project);
+  useInspection(calm, stage === 'check' || stage === 'assemble' || stage === 'hand-over');
   const work = shot ? workOfShot(shot) : { drawings: 0, drawn: 0 };
   const counts: Record<Stage, string> = {
     plan: shot ? `${countText(shot.frames)} fr · ${plural(work.drawings, 'drawing')}` : 'no shot',

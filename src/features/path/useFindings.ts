@@ -1,15 +1,18 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import type { Receipt } from '@/contracts/receipt';
-import { checkProject, linkStates } from '@/core/check/check';
+import { type CheckedAgainst, checkProject, linkStates, partKept } from '@/core/check/check';
+import type { Finding } from '@/core/check/finding';
 import type { HandedOver } from '@/core/check/lastHandover';
 import { planFrames, planText } from '@/core/handover/framePlan';
 import { judge } from '@/core/handover/receipt';
 import { digestOfBytes } from '@/core/raster/digest';
 import { framesOfReel } from '@/core/reel/reel';
 import type { Project } from '@/core/sheet/document';
+import { useInspectionStore } from '@/features/path/inspecting';
 import { useProjectStore } from '@/features/project/projectStore';
 import { useCalm } from '@/features/project/useCalm';
+import { useViewStore } from '@/features/project/viewStore';
 
 /** The last handover of the whole reel; null when there was none. */
 function lastWhole(receipts: readonly Receipt[]): Receipt | null {
@@ -22,6 +25,9 @@ const handedOverOf = (receipt: Receipt): HandedOver => ({
   rate: receipt.asked.rate,
   agrees: judge(receipt.asked, receipt.counted).agrees,
   planDigest: receipt.planDigest,
+  fileBytes: receipt.fileBytes,
+  // Films hold no transparency: they always have paper under them.
+  hasGround: receipt.withBackground || receipt.kind === 'mp4' || receipt.kind === 'webm',
 });
 
 /** The digest of the plan the whole reel would leave with now; null until it is known. */
@@ -40,15 +46,50 @@ function usePlanDigest(project: Project, withBackground: boolean | null): string
   return known?.project === project ? known.digest : null;
 }
 
-/** Everything Check finds in a project, the state of the path's links, and the last whole handover. */
+/** What was checked last: the path and the stage ask for the same. */
+let lastChecked: { readonly project: Project; readonly against: CheckedAgainst; readonly findings: readonly Finding[] } | null = null;
+
+const sameAgainst = (a: CheckedAgainst, b: CheckedAgainst) =>
+  a.facts === b.facts && a.handedOver === b.handedOver && a.planDigestNow === b.planDigestNow && a.loop === b.loop;
+
+function checked(project: Project, against: CheckedAgainst): readonly Finding[] {
+  if (lastChecked?.project === project && sameAgainst(lastChecked.against, against)) return lastChecked.findings;
+  const findings = checkProject(project, against);
+  lastChecked = { project, against, findings };
+  return findings;
+}
+
+/** The last handover as it is held against today, made once for each receipt. */
+const handed = new WeakMap<Receipt, HandedOver>();
+
+function handedOverBy(receipt: Receipt | null): HandedOver | null {
+  if (!receipt) return null;
+  const known = handed.get(receipt) ?? handedOverOf(receipt);
+  handed.set(receipt, known);
+  return known;
+}
+
+/** What is played as a loop, with its shot. */
+function useLoop(project: Project): CheckedAgainst['loop'] {
+  const shotId = useViewStore((state) => state.shotId);
+  const loop = useViewStore((state) => state.loop);
+  const open = project.shots.find((shot) => shot.id === shotId) ?? project.shots[0];
+  const id = open?.id;
+  return useMemo(() => (loop && id ? { shotId: id, ...loop } : null), [loop, id]);
+}
+
+/** Everything Check finds in a project, parted into open and kept; the state of the path's links, and the last whole handover. */
 export function useFindings(projectNow: Project) {
   const project = useCalm(projectNow);
   const receipts = useProjectStore((state) => state.receipts);
+  const facts = useInspectionStore((state) => state.facts);
   const last = useMemo(() => lastWhole(receipts), [receipts]);
   const planDigestNow = usePlanDigest(project, last?.withBackground ?? null);
+  const loop = useLoop(project);
   return useMemo(() => {
-    const handedOver = last ? handedOverOf(last) : null;
-    const findings = checkProject(project, handedOver, planDigestNow);
-    return { findings, links: linkStates(project, findings, handedOver), last };
-  }, [project, last, planDigestNow]);
+    const handedOver = handedOverBy(last);
+    const against: CheckedAgainst = { facts, handedOver, planDigestNow, loop };
+    const { open, kept } = partKept(project, checked(project, against));
+    return { project, against, open, kept, links: linkStates(project, open, handedOver), last };
+  }, [project, last, planDigestNow, facts, loop]);
 }

@@ -1,8 +1,8 @@
 'use client';
 import { Tabs } from 'radix-ui';
+import { DrawingsGraph } from '@/features/clock/DrawingsGraph';
 import { RatePanel } from '@/features/format/RatePanel';
 import { ChartPanel } from '@/features/plan/ChartPanel';
-import { DrawingsGraph } from '@/features/plan/DrawingsGraph';
 import { LeftToDraw } from '@/features/plan/LeftToDraw';
 import { PlanBoard } from '@/features/plan/PlanBoard';
 import { type SIDES, type TABS, usePlanStore } from '@/features/plan/planStore';

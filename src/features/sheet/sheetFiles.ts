@@ -4,19 +4,10 @@ import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
 import { ask } from '@/features/acts/ask';
 import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
+import { saveText } from '@/features/project/saveText';
 import { useViewStore } from '@/features/project/viewStore';
 
 const LARGEST_CSV_BYTES = 64 * 1024 * 1024;
-
-/** Gives a file to the person under a name. */
-function saveText(text: string, fileName: string, type: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type }));
-  link.download = fileName;
-  link.click();
-  // The browser reads the file once the press is over.
-  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
-}
 
 /** Saves the open shot's sheet as CSV. */
 export function saveSheetCsv(): void {

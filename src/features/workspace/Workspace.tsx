@@ -14,6 +14,7 @@ import { BringDialog } from '@/features/bring/BringDialog';
 import { TraceDialog } from '@/features/bring/TraceDialog';
 import { useDroppedFiles } from '@/features/bring/useDroppedFiles';
 import { Clock } from '@/features/clock/Clock';
+import { playerActs } from '@/features/clock/playerActs';
 import { FormatDialog } from '@/features/format/FormatDialog';
 import { formatActs } from '@/features/format/formatActs';
 import { RateDialog } from '@/features/format/RateDialog';
@@ -62,6 +63,7 @@ function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] 
       ...everyAct,
       ...formatActs,
       ...sheetFileActs,
+      ...playerActs,
       ...STAGES.map(
         (stage, index): Act => ({
           id: `stage-${stage}`,

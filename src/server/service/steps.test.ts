@@ -359,6 +359,7 @@ describe('the shelf and receipts', () => {
       shotId: null,
       whole: true,
       withBackground: true,
+      holdColours: null,
       planDigest: pictureOf('b'),
       pictures: 3,
       asked: { frames: 48, rate: { num: 24, den: 1 }, ...SIZE, firstNumber: 1 },

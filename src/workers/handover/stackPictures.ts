@@ -34,7 +34,7 @@ export class StackPictures<Made> {
     private readonly bytesOf: (made: Made) => number,
     private readonly mostBytes = 48 * 1024 * 1024,
   ) {
-    this.compositor = new Compositor(plan.size, MOST_PICTURE_BYTES);
+    this.compositor = new Compositor(plan.size, MOST_PICTURE_BYTES, 1, plan.holdColours);
     const pictureBytes = plan.size.width * plan.size.height * 4;
     const deepest = Math.max(1, ...plan.stacks.map((stack) => stack.layers.length));
     this.runsAhead = Math.max(1, Math.floor(MOST_PICTURE_BYTES / 2 / pictureBytes / deepest));

@@ -1,0 +1,166 @@
+'use client';
+import { useMemo, useState } from 'react';
+import type { CheckedAgainst } from '@/core/check/check';
+import { FINDING_GROUPS, FINDING_KINDS, type Finding, type FindingKind } from '@/core/check/finding';
+import type { Project } from '@/core/sheet/document';
+import { plural } from '@/core/time/counts';
+import { DifferenceDialog } from '@/features/check/DifferenceDialog';
+import { FindingCard, goToFinding } from '@/features/check/FindingCard';
+import { findingsList, GRAVE_GROUPS, GROUP_WORDS } from '@/features/check/groups';
+import { MendAllDialog, waysOf } from '@/features/check/MendAllDialog';
+import { WhatIsChecked } from '@/features/check/WhatIsChecked';
+import { stopLooking, useInspectionStore } from '@/features/path/inspecting';
+import { saveText } from '@/features/project/saveText';
+import { make } from '@/features/project/session';
+import { Button } from '@/ui/Button';
+
+type Kept = Finding & { readonly note: string };
+
+/** How far looking at the pictures is, with a way to stop it. */
+function Looking() {
+  const { progress, isStopped, failure } = useInspectionStore();
+  if (failure) return <p className="border-line border-b px-3.5 py-1.5 text-rust text-xs">The pictures can’t be looked at: {failure}.</p>;
+  if (isStopped)
+    return (
+      <p className="flex items-center justify-between border-line border-b px-3.5 py-1.5 text-soft text-xs">
+        Not every picture was looked at.
+        <Button tight onClick={() => stopLooking(false)}>
+          Go on
+        </Button>
+      </p>
+    );
+  if (!progress || progress.all < 3) return null;
+  return (
+    <p className="flex items-center justify-between border-line border-b px-3.5 py-1.5 text-soft text-xs">
+      <span className="numbers">
+        looking at pictures: {progress.done} of {progress.all}
+      </span>
+      <Button tight onClick={() => stopLooking(true)}>
+        Stop
+      </Button>
+    </p>
+  );
+}
+
+function KeptList({ kept, codes }: { kept: readonly Kept[]; codes: ReadonlyMap<string, string> }) {
+  if (kept.length === 0) return null;
+  return (
+    <details className="rounded-xl border border-line">
+      <summary className="cursor-pointer px-3 py-2 font-semibold text-soft text-xs">
+        {plural(kept.length, 'finding')} kept on purpose
+      </summary>
+      <ul className="space-y-2 p-3 pt-1">
+        {kept.map((finding) => (
+          <li key={finding.id} className="text-xs">
+            <p>
+              {finding.place && <span className="numbers mr-1.5 font-semibold text-2xs text-soft">{codes.get(finding.place.shotId)}</span>}
+              {finding.sentence}
+            </p>
+            {finding.note !== '' && <p className="text-soft italic">“{finding.note}”</p>}
+            <div className="mt-1 flex gap-1.5">
+              {finding.place && (
+                <Button tight onClick={() => goToFinding(finding)}>
+                  Go there
+                </Button>
+              )}
+              <Button tight onClick={() => make({ type: 'keepFinding', finding: finding.id, note: null })}>
+                Keep no longer
+              </Button>
+            </div>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+/** Findings as sentences, grouped by what they need; each can be gone to, mended, or kept on purpose. */
+export function FindingsPanel({
+  project,
+  against,
+  open,
+  kept,
+}: {
+  project: Project;
+  against: CheckedAgainst;
+  open: readonly Finding[];
+  kept: readonly Kept[];
+}) {
+  const [mendingKind, setMendingKind] = useState<FindingKind | null>(null);
+  const [differing, setDiffering] = useState<Finding | null>(null);
+  const codes = useMemo(() => new Map(project.shots.map((shot) => [shot.id, shot.code])), [project.shots]);
+  return (
+    <section aria-label="Findings" className="panel flex flex-col overflow-hidden">
+      <div className="flex items-center gap-2 border-line border-b px-3.5 py-2">
+        <h2 className="flex-1 font-bold">
+          {open.length === 0 ? 'No findings' : plural(open.length, 'finding')}
+          <span className="block font-normal text-soft text-xs">in {plural(project.shots.length, 'shot')}</span>
+        </h2>
+        <WhatIsChecked />
+        <Button
+          tight
+          disabled={open.length + kept.length === 0}
+          title="Save the list of findings as CSV"
+          onClick={() => saveText(findingsList(project, open, kept), `${project.title} findings.csv`, 'text/csv;charset=utf-8')}
+        >
+          Save list
+        </Button>
+      </div>
+      <Looking />
+      <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3.5">
+        {open.length === 0 && (
+          <p className="text-soft">
+            Counts, pictures and exposures agree everywhere the checks look: lengths, repeats and near repeats, seams and cuts, gaps,
+            strays, stretches that stand still, charts, numbers, flashes, and drawings never shown or not drawn.
+          </p>
+        )}
+        {FINDING_GROUPS.map((group) => {
+          const inGroup = open.filter((finding) => finding.group === group);
+          const kinds = [...new Set(inGroup.map((finding) => finding.kind))];
+          return (
+            inGroup.length > 0 && (
+              <section key={group} aria-label={GROUP_WORDS[group]}>
+                <h3 className={`mb-1.5 font-semibold text-xs ${GRAVE_GROUPS.has(group) ? 'text-rust' : 'text-soft'}`}>
+                  {GROUP_WORDS[group]}
+                </h3>
+                {kinds.map((kind) => {
+                  const ofKind = inGroup.filter((finding) => finding.kind === kind);
+                  return (
+                    <div key={kind} className="mb-2">
+                      {waysOf(ofKind).length > 0 && (
+                        <Button className="mb-1.5 w-full" onClick={() => setMendingKind(kind)}>
+                          Mend all {ofKind.length} {FINDING_KINDS[kind]} …
+                        </Button>
+                      )}
+                      <ul className="space-y-2">
+                        {ofKind.map((finding) => (
+                          <FindingCard
+                            key={finding.id}
+                            finding={finding}
+                            shotCode={finding.place ? codes.get(finding.place.shotId) : undefined}
+                            onDifference={setDiffering}
+                          />
+                        ))}
+                      </ul>
+                    </div>
+                  );
+                })}
+              </section>
+            )
+          );
+        })}
+        <KeptList kept={kept} codes={codes} />
+      </div>
+      {mendingKind && (
+        <MendAllDialog
+          project={project}
+          against={against}
+          kind={mendingKind}
+          findings={open.filter((finding) => finding.kind === mendingKind)}
+          onClose={() => setMendingKind(null)}
+        />
+      )}
+      {differing && <DifferenceDialog finding={differing} size={project.size} onClose={() => setDiffering(null)} />}
+    </section>
+  );
+}

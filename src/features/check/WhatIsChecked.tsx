@@ -1,0 +1,83 @@
+'use client';
+import { SlidersHorizontal } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
+import { VIDEO_RANGES } from '@/core/raster/range';
+import { type ColourRange, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/sheet/checks';
+import { plural } from '@/core/time/counts';
+import { secondsText } from '@/core/time/seconds';
+import { usePlayerStore } from '@/features/clock/playStore';
+import { useProject } from '@/features/project/hooks';
+import { make } from '@/features/project/session';
+import { CommitField } from '@/ui/Field';
+import { Select } from '@/ui/Select';
+
+const keyOf = (range: ColourRange | null) => (range ? `${range.from}-${range.to}` : 'none');
+const RANGE_OPTIONS = VIDEO_RANGES.map(({ range, name }) => ({ value: keyOf(range), label: name }));
+const rangeOf = (key: string) => VIDEO_RANGES.find(({ range }) => keyOf(range) === key)?.range ?? null;
+
+/** Where the film is to go, and how closely the checks look. */
+export function WhatIsChecked() {
+  const { checks, rate } = useProject();
+  const marked = usePlayerStore((state) => state.marked);
+  const destination = destinationOf(checks.destination);
+  const whole = (text: string, most: number, take: (value: number) => void) => {
+    const value = Number(text);
+    if (text.trim() !== '' && Number.isInteger(value) && value >= 0 && value <= most) take(value);
+  };
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        aria-label="What is checked"
+        className="inline-flex min-h-7 items-center gap-1.5 rounded-lg border border-line bg-sunk px-2 font-semibold text-xs hover:border-edge"
+      >
+        <SlidersHorizontal size={13} /> {destination?.name ?? 'No destination'}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={6} className="panel z-50 w-80 space-y-3 p-4 shadow-xl">
+          <Select
+            label="It goes to"
+            value={checks.destination ?? ''}
+            options={[{ value: '', label: 'not settled yet' }, ...DESTINATIONS.map(({ id, name }) => ({ value: id, label: name }))]}
+            onChange={(id) => make({ type: 'setChecks', change: { destination: id === '' ? null : id } })}
+          />
+          <p className="text-2xs text-soft">Stand-ins of our own with limits like many of their kind: sizes, rates, length, colours.</p>
+          <CommitField
+            label={`Told when nothing moves for more than so many frames (${checks.stillFrames === 0 ? 'never' : `${secondsText(checks.stillFrames, rate)} s`}); 0 is never`}
+            value={String(checks.stillFrames)}
+            maxLength={6}
+            onCommit={(text) => whole(text, MOST_STILL_FRAMES, (stillFrames) => make({ type: 'setChecks', change: { stillFrames } }))}
+          />
+          <CommitField
+            label="Two pictures are nearly the same when at most so many thousandths of what is drawn differ; 0 finds exact repeats alone"
+            value={String(checks.nearPerMille)}
+            maxLength={3}
+            onCommit={(text) => whole(text, MOST_NEAR_PER_MILLE, (nearPerMille) => make({ type: 'setChecks', change: { nearPerMille } }))}
+          />
+          <Select
+            label="Marked on the still picture"
+            value={keyOf(marked)}
+            options={[
+              { value: 'none', label: 'no colours' },
+              ...RANGE_OPTIONS.map(({ value, label }) => ({ value, label: `outside ${label}` })),
+            ]}
+            onChange={(key) => usePlayerStore.setState({ marked: rangeOf(key) })}
+          />
+          <Select
+            label="Colours in what is handed over"
+            value={keyOf(checks.holdColours)}
+            options={[
+              { value: 'none', label: 'as they are drawn' },
+              ...RANGE_OPTIONS.map(({ value, label }) => ({ value, label: `held within ${label}` })),
+            ]}
+            onChange={(key) => make({ type: 'setChecks', change: { holdColours: rangeOf(key) } })}
+          />
+          <p className="text-2xs text-soft">
+            {plural(checks.kept.length, 'finding')} kept on purpose in this project. All of this belongs to the project, but for what is
+            marked.
+          </p>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,73 @@
+'use client';
+import { useMemo } from 'react';
+import { lengthsOf, type MeasuredExposure, sizesAgainst, travelOf } from '@/core/check/motion';
+import { type Level, levelById, type Shot } from '@/core/sheet/document';
+import { LengthGraph } from '@/features/check/graphs/LengthGraph';
+import { SizeGraph } from '@/features/check/graphs/SizeGraph';
+import { TravelGraph } from '@/features/check/graphs/TravelGraph';
+import { DrawingsGraph } from '@/features/clock/DrawingsGraph';
+import { useProject } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+import { Choice } from '@/ui/Choice';
+
+export const GRAPHS = ['travel', 'size', 'lengths', 'drawings'] as const;
+export type Graph = (typeof GRAPHS)[number];
+
+const GRAPH_WORDS: Record<Graph, string> = {
+  travel: 'Travel',
+  size: 'Size',
+  lengths: 'Lengths',
+  drawings: 'Drawings a second',
+};
+
+type Props = {
+  readonly graph: Graph;
+  readonly onGraph: (graph: Graph) => void;
+  readonly shot: Shot;
+  readonly level: Level | undefined;
+  readonly exposures: readonly MeasuredExposure[];
+};
+
+function Nothing({ level }: { level: Level | undefined }) {
+  return (
+    <p className="grid h-full place-items-center px-6 text-center text-soft">
+      {level ? `${level.name} has fewer than two drawn pictures to measure.` : 'Choose a level on the sheet.'}
+    </p>
+  );
+}
+
+/** The movement of the chosen level as graphs. */
+export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
+  const { startFrame } = useProject();
+  const frame = useViewStore((state) => state.frame);
+  const pinned = useViewStore((state) => state.onion.pinned);
+  const travel = useMemo(() => travelOf(exposures), [exposures]);
+  const reference = useMemo(() => {
+    const pin = pinned.find(({ levelId, drawingId }) => levelId === level?.id && exposures.some(({ drawing }) => drawing.id === drawingId));
+    return exposures.find(({ drawing }) => drawing.id === pin?.drawingId) ?? exposures[0];
+  }, [pinned, exposures, level]);
+  const sizes = useMemo(() => (reference ? sizesAgainst(exposures, reference.measure) : []), [exposures, reference]);
+  const current = level && levelById(shot, level.id);
+  const lengths = useMemo(() => (current ? lengthsOf(current, shot.frames) : []), [current, shot.frames]);
+  const now = { firstNumber: startFrame, nowFrame: frame };
+  const about: Record<Graph, string> = {
+    travel: `how far the middle of ${level?.name ?? 'the level'} goes on each frame`,
+    size: reference ? `against ${level?.name} ${reference.drawing.number}; pin another in Draw to take it` : '',
+    lengths: `how long the drawings of ${level?.name ?? 'the level'} stand`,
+    drawings: '',
+  };
+  return (
+    <section aria-label="Graphs" className="panel flex h-56 flex-col overflow-hidden">
+      <div className="flex items-center gap-3 border-line border-b px-3 py-1.5">
+        <Choice label="Graph" value={graph} options={GRAPHS.map((value) => ({ value, label: GRAPH_WORDS[value] }))} onChange={onGraph} />
+        <span className="truncate text-soft text-xs">{about[graph]}</span>
+      </div>
+      <div className="min-h-0 flex-1 p-1.5">
+        {graph === 'drawings' && <DrawingsGraph />}
+        {graph === 'travel' && (travel.length > 0 ? <TravelGraph travel={travel} {...now} /> : <Nothing level={level} />)}
+        {graph === 'size' && (sizes.length > 1 ? <SizeGraph sizes={sizes} {...now} /> : <Nothing level={level} />)}
+        {graph === 'lengths' && (lengths.length > 0 ? <LengthGraph lengths={lengths} {...now} /> : <Nothing level={level} />)}
+      </div>
+    </section>
+  );
+}

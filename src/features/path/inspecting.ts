@@ -1,0 +1,81 @@
+import { useEffect } from 'react';
+import { create } from 'zustand';
+import { NO_FACTS, type PictureFacts } from '@/core/check/facts';
+import type { Inspection } from '@/core/check/inspector';
+import { planFrames } from '@/core/handover/framePlan';
+import { framesOfReel } from '@/core/reel/reel';
+import type { Digest, Level, Project } from '@/core/sheet/document';
+import { inspectFilm, stopInspecting } from '@/workers/client';
+
+/** What looking at the film's pictures told, how far it is, and whether somebody stopped it. */
+type InspectionState = {
+  readonly projectId: string | null;
+  readonly facts: PictureFacts;
+  /** Pictures looked at of all that are new; null when nothing is being looked at. */
+  readonly progress: { readonly done: number; readonly all: number } | null;
+  readonly isStopped: boolean;
+  readonly failure: string | null;
+};
+
+const START: InspectionState = { projectId: null, facts: NO_FACTS, progress: null, isStopped: false, failure: null };
+
+export const useInspectionStore = create<InspectionState>(() => START);
+
+/** Pictures of a level in the order they first show; those never shown come last. */
+function picturesOf(level: Level): readonly Digest[] {
+  const byId = new Map(level.drawings.map((drawing) => [drawing.id, drawing.picture]));
+  const inOrder = [...level.exposures.map((run) => (run.drawing === null ? null : byId.get(run.drawing))), ...byId.values()];
+  return [...new Set(inOrder)].filter((picture): picture is Digest => typeof picture === 'string');
+}
+
+/** What there is to look at in a film. */
+function inspectionOf(project: Project): Inspection {
+  const frames = framesOfReel(project);
+  const plan = frames > 0 ? planFrames(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground: true }) : null;
+  return {
+    size: project.size,
+    rate: project.rate,
+    levels: project.shots.flatMap((shot) => shot.levels.map(picturesOf)),
+    stacks: plan?.ok ? plan.value.stacks : [],
+    runs: plan?.ok ? plan.value.runs : [],
+  };
+}
+
+const sameNear = (a: PictureFacts, b: PictureFacts) =>
+  a.near.size === b.near.size && a.troubles.size === b.troubles.size && [...a.near.keys()].every((key) => b.near.has(key));
+
+/** Facts that say about pairs what the ones before said keep those very ones, so that no level is looked over again. */
+const settled = (before: PictureFacts, now: PictureFacts): PictureFacts =>
+  sameNear(before, now) ? { ...now, near: before.near, troubles: before.troubles.size === 0 ? before.troubles : now.troubles } : now;
+
+/** Looks at whatever of a film is new, while `isWanted`; stopped by what is returned. */
+export function useInspection(project: Project, isWanted: boolean): void {
+  const isStopped = useInspectionStore((state) => state.isStopped);
+  useEffect(() => {
+    if (useInspectionStore.getState().projectId !== project.id) useInspectionStore.setState({ ...START, projectId: project.id });
+    if (!isWanted || isStopped) return;
+    let current = true;
+    const told = (done: number, all: number) => current && useInspectionStore.setState({ progress: { done, all } });
+    inspectFilm(inspectionOf(project), told).then(
+      (facts) => {
+        if (!current) return;
+        useInspectionStore.setState((state) => ({
+          facts: facts ? settled(state.facts, facts) : state.facts,
+          progress: null,
+          failure: null,
+        }));
+      },
+      (error: unknown) => {
+        if (!current) return;
+        useInspectionStore.setState({ progress: null, failure: error instanceof Error ? error.message : 'it stopped unexpectedly' });
+      },
+    );
+    return () => {
+      current = false;
+      void stopInspecting();
+    };
+  }, [project, isWanted, isStopped]);
+}
+
+/** Stops looking at pictures, or goes on with it. */
+export const stopLooking = (isStopped: boolean): void => useInspectionStore.setState({ isStopped, progress: null });
