@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { areTooMany, type FlashKind, type LightRun, worstFlashes } from '@/core/check/flashRule';
-import type { LightCells } from '@/core/raster/light';
+import { type LightCells, luminanceOf } from '@/core/raster/light';
 
 /*
  * Sequences are built from the definitions of WCAG 2.2 (general flash and red flash thresholds), on both sides of
@@ -25,7 +25,8 @@ function lightOf(ground: Linear, patch: Linear = ground, patchCells = COLUMNS * 
     for (const [channel, values] of channels.entries()) values[at] = patch[channel] ?? 0;
   }
   const [red = new Float32Array(), green = new Float32Array(), blue = new Float32Array()] = channels;
-  return { columns: COLUMNS, rows: ROWS, cellPx: 16, red, green, blue };
+  const luminance = red.map((value, cell) => luminanceOf(value, green[cell] ?? 0, blue[cell] ?? 0));
+  return { columns: COLUMNS, rows: ROWS, cellPx: 16, red, green, blue, luminance };
 }
 
 /** Two lights in turn, each so many frames, for a number of changes. */
@@ -76,7 +77,7 @@ describe('general flashes', () => {
     const spread = lightOf(grey(0));
     for (let cell = 0; cell < 160; cell++) {
       const at = cell < 80 ? Math.floor(cell / 8) * COLUMNS + (cell % 8) : (30 + Math.floor((cell - 80) / 8)) * COLUMNS + 50 + (cell % 8);
-      for (const values of [spread.red, spread.green, spread.blue]) values[at] = 1;
+      for (const values of [spread.red, spread.green, spread.blue, spread.luminance]) values[at] = 1;
     }
     expect(isRefused(inTurn(BLACK, spread, 2, 12))).toBe(false);
   });

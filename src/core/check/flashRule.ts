@@ -1,5 +1,5 @@
-import type { LightCells } from '@/core/raster/light';
-import { luminanceOf } from '@/core/raster/light';
+import { countInField, type FlashField, fieldOn } from '@/core/check/flashField';
+import { everyCell, type LightCells } from '@/core/raster/light';
 import type { Size } from '@/core/sheet/document';
 import type { Rate } from '@/core/time/rate';
 
@@ -24,11 +24,10 @@ import type { Rate } from '@/core/time/rate';
 
 const LEAST_CHANGE = 0.1;
 const DARKER_BELOW = 0.8;
-const SATURATED_RED = 0.8;
+/** From this part of red on a state is saturated red. */
+export const SATURATED_RED = 0.8;
 const LEAST_CHROMA_CHANGE = 0.2;
 const MOST_FLASHES = 3;
-const FIELD = { width: 341, height: 256, part: 0.25 };
-const SCREEN = { width: 1024, height: 768 };
 /** Thresholds are met by values that rounding to single precision has left a hair below. */
 const HAIR = 1e-6;
 
@@ -52,16 +51,13 @@ export const areTooMany = ({ flashes }: Flashes): boolean => flashes > MOST_FLAS
 /** Follows one cell, and says at each of its lights whether it made a transition: 1 up or towards red, -1 down or away, 0 none. */
 type Follower = { step(cell: number, light: LightCells): -1 | 0 | 1 };
 
-const luminanceAt = (light: LightCells, cell: number) =>
-  luminanceOf(light.red[cell] as number, light.green[cell] as number, light.blue[cell] as number);
-
 /** Follows luminance: after a rise from its highest, after a fall from its lowest, before either from both. */
 function generalFollower(cells: number, first: LightCells): Follower {
   const [low, high, direction] = [new Float32Array(cells), new Float32Array(cells), new Int8Array(cells)];
-  for (let cell = 0; cell < cells; cell++) low[cell] = high[cell] = luminanceAt(first, cell);
+  for (let cell = 0; cell < cells; cell++) low[cell] = high[cell] = first.luminance[cell] as number;
   return {
     step(cell, light) {
-      const now = luminanceAt(light, cell);
+      const now = light.luminance[cell] as number;
       const lowest = Math.min(low[cell] as number, now);
       const highest = Math.max(high[cell] as number, now);
       const rises = direction[cell] !== 1 && now - lowest >= LEAST_CHANGE - HAIR && lowest < DARKER_BELOW;
@@ -117,51 +113,7 @@ function redFollower(cells: number, first: LightCells): Follower {
   };
 }
 
-/** The rectangle of 10° on a grid of cells, and how many cells are a quarter of it. */
-function fieldOn({ width, height }: Size, { columns, rows, cellPx }: LightCells) {
-  const scale = Math.min(SCREEN.width / width, SCREEN.height / height);
-  const cell = cellPx * scale;
-  return {
-    columns: Math.max(1, Math.min(columns, Math.round(FIELD.width / cell))),
-    rows: Math.max(1, Math.min(rows, Math.round(FIELD.height / cell))),
-    quarterCells: (FIELD.width * FIELD.height * FIELD.part) / (cell * cell),
-  };
-}
-
 type Transition = { readonly frame: number; readonly direction: number; readonly cells: number };
-
-/** Cells that ever change enough to make a transition; where those are too few, nothing can flash. */
-function changingCells(runs: readonly LightRun[], cells: number, kind: FlashKind): readonly number[] {
-  const lights = new Set(runs.map((run) => run.light));
-  const least = new Float32Array(cells).fill(2);
-  const most = new Float32Array(cells).fill(-1);
-  for (const light of lights) {
-    for (let cell = 0; cell < cells; cell++) {
-      const [red, green, blue] = [light.red[cell] as number, light.green[cell] as number, light.blue[cell] as number];
-      const value = kind === 'general' ? luminanceOf(red, green, blue) : red > 0 ? red / (red + green + blue) : 0;
-      if (value < (least[cell] as number)) least[cell] = value;
-      if (value > (most[cell] as number)) most[cell] = value;
-    }
-  }
-  const changing: number[] = [];
-  for (let cell = 0; cell < cells; cell++) {
-    const [low, high] = [least[cell] as number, most[cell] as number];
-    const can = kind === 'general' ? high - low >= LEAST_CHANGE - HAIR && low < DARKER_BELOW : high >= SATURATED_RED - HAIR && high > low;
-    if (can) changing.push(cell);
-  }
-  return changing;
-}
-
-/** Sums over rectangles from the upper left corner, one row and column of zeros before. */
-function summed(marks: Int8Array, direction: number, columns: number, rows: number, sums: Int32Array): void {
-  for (let row = 0; row < rows; row++) {
-    let line = 0;
-    for (let column = 0; column < columns; column++) {
-      if (marks[row * columns + column] === direction) line++;
-      sums[(row + 1) * (columns + 1) + column + 1] = (sums[row * (columns + 1) + column + 1] as number) + line;
-    }
-  }
-}
 
 /** The worst second of one place: the most flashes, and between which frames. */
 function worstSecond(
@@ -183,67 +135,72 @@ function worstSecond(
   return worst;
 }
 
-/** The worst second of a film for flashes of a kind; null when there is none at all. Runs are in order of their frames. */
-export function worstFlashes(runs: readonly LightRun[], size: Size, rate: Rate, kind: FlashKind): Flashes | null {
-  const first = runs[0]?.light;
-  if (!first) return null;
-  const { columns, rows } = first;
-  const cells = columns * rows;
-  const field = fieldOn(size, first);
-  const changing = changingCells(runs, cells, kind);
-  if (changing.length <= field.quarterCells) return null;
-  const follower = kind === 'general' ? generalFollower(cells, first) : redFollower(cells, first);
-  const marks = new Int8Array(cells);
-  const sums = new Int32Array((columns + 1) * (rows + 1));
-  const places = (columns - field.columns + 1) * (rows - field.rows + 1);
-  const transitions: Transition[][] = Array.from({ length: places }, () => []);
-  let before = first;
-  for (const { light, startFrame } of runs) {
-    if (light === before) continue;
-    before = light;
+/** Watches a film's light for flashes of one kind, change by change. */
+export class FlashWatch {
+  private readonly field: FlashField;
+  private readonly follower: Follower;
+  private readonly marks: Int8Array;
+  private readonly counts: Uint16Array;
+  private readonly transitions: Transition[][];
+
+  /** `first` is the light of the first frame. */
+  constructor(
+    size: Size,
+    private readonly rate: Rate,
+    private readonly kind: FlashKind,
+    first: LightCells,
+  ) {
+    const cells = first.columns * first.rows;
+    this.field = fieldOn(size, first);
+    this.follower = kind === 'general' ? generalFollower(cells, first) : redFollower(cells, first);
+    this.marks = new Int8Array(cells);
+    this.counts = new Uint16Array(this.field.places);
+    this.transitions = Array.from({ length: this.field.places }, () => []);
+  }
+
+  /** Takes in what some cells are from `frame` on; `light` is that of the whole frame. */
+  change(frame: number, cells: ArrayLike<number>, light: LightCells): void {
     let [up, down] = [0, 0];
-    for (const cell of changing) {
-      const made = follower.step(cell, light);
-      marks[cell] = made;
+    for (let index = 0; index < cells.length; index++) {
+      const made = this.follower.step(cells[index] as number, light);
+      this.marks[cells[index] as number] = made;
       if (made === 1) up++;
       else if (made === -1) down++;
     }
-    for (const direction of [1, -1]) {
-      if ((direction === 1 ? up : down) <= field.quarterCells) continue;
-      summed(marks, direction, columns, rows, sums);
-      collect(sums, columns, field, (place, count) => transitions[place]?.push({ frame: startFrame, direction, cells: count }), rows);
+    this.collect(frame, 1, up);
+    this.collect(frame, -1, down);
+    for (let index = 0; index < cells.length; index++) this.marks[cells[index] as number] = 0;
+  }
+
+  private collect(frame: number, direction: number, marked: number): void {
+    if (marked <= this.field.quarterCells) return;
+    const counts = countInField(this.marks, direction, this.field, this.counts);
+    for (let place = 0; place < counts.length; place++) {
+      const cells = counts[place] as number;
+      if (cells > this.field.quarterCells) this.transitions[place]?.push({ frame, direction, cells });
     }
   }
-  let worst: Flashes | null = null;
-  for (const made of transitions) {
-    const { flashes, from, to, cells: most } = worstSecond(made, rate.num / rate.den);
-    if (flashes <= (worst?.flashes ?? 0)) continue;
-    const fieldPercent = Math.round((most / (field.columns * field.rows)) * 100);
-    worst = { kind, flashes, fromFrame: from, toFrame: to, fieldPercent };
+
+  /** The worst second so far; null when there was no flash at all. */
+  worst(): Flashes | null {
+    let worst: Flashes | null = null;
+    for (const made of this.transitions) {
+      if (made.length < 2) continue;
+      const { flashes, from, to, cells } = worstSecond(made, this.rate.num / this.rate.den);
+      if (flashes <= (worst?.flashes ?? 0)) continue;
+      const fieldPercent = Math.round((cells / (this.field.columns * this.field.rows)) * 100);
+      worst = { kind: this.kind, flashes, fromFrame: from, toFrame: to, fieldPercent };
+    }
+    return worst;
   }
-  return worst;
 }
 
-/** Every place of the rectangle in which more than a quarter of it is marked. */
-function collect(
-  sums: Int32Array,
-  columns: number,
-  field: { readonly columns: number; readonly rows: number; readonly quarterCells: number },
-  found: (place: number, cells: number) => void,
-  rows: number,
-): void {
-  const stride = columns + 1;
-  let place = 0;
-  for (let top = 0; top + field.rows <= rows; top++) {
-    for (let left = 0; left + field.columns <= columns; left++, place++) {
-      const upper = top * stride + left;
-      const lower = (top + field.rows) * stride + left;
-      const count =
-        (sums[lower + field.columns] as number) -
-        (sums[lower] as number) -
-        (sums[upper + field.columns] as number) +
-        (sums[upper] as number);
-      if (count > field.quarterCells) found(place, count);
-    }
-  }
+/** The worst second of a film given by its lights in order; null when there is no flash at all. */
+export function worstFlashes(runs: readonly LightRun[], size: Size, rate: Rate, kind: FlashKind): Flashes | null {
+  const first = runs[0]?.light;
+  if (!first) return null;
+  const watch = new FlashWatch(size, rate, kind, first);
+  const cells = everyCell(first);
+  for (const { light, startFrame } of runs.slice(1)) watch.change(startFrame, cells, light);
+  return watch.worst();
 }

@@ -1,6 +1,5 @@
 import { nearKey, type PictureFacts, type PictureTrouble } from '@/core/check/facts';
-import { type Flashes, type FlashKind, type LightRun, worstFlashes } from '@/core/check/flashRule';
-import { type LightCells, lightOfStack } from '@/core/raster/light';
+import { FlashFilm } from '@/core/check/flashFilm';
 import { type BlockMeans, measurePicture, type PictureMeasure } from '@/core/raster/measure';
 import { isNear, mayBeNear, type Nearness, nearness } from '@/core/raster/nearness';
 import type { FrameRun, PictureStack } from '@/core/reel/stacks';
@@ -25,17 +24,15 @@ type Known = { readonly measure: PictureMeasure; readonly blocks: BlockMeans | n
 /** How many pictures are prepared for ahead of their turn. */
 const AHEAD = 16;
 
-const FLASH_KINDS: readonly FlashKind[] = ['general', 'red'];
-
 /**
- * Looks at the pictures of a film. Each picture, each pair and each stack is looked at once and remembered, so
+ * Looks at the pictures of a film. Each picture and each pair is looked at once and remembered, so
  * that after an edit only what is new costs anything; what a film no longer has is forgotten.
  */
 export class Inspector {
   private size: Size | null = null;
   private readonly known = new Map<Digest, Known>();
   private readonly pairs = new Map<string, Nearness | null>();
-  private readonly lights = new Map<string, LightCells>();
+  private film: FlashFilm | null = null;
 
   /** `look` gives a picture's pixels; `prepare` is told which will be asked for next, in order. */
   constructor(
@@ -68,9 +65,9 @@ export class Inspector {
     const near = new Map<string, Nearness>();
     for (const level of levels) this.findNear(level, near);
     if (isStopped()) return null;
-    const flashes = await this.findFlashes(size, rate, stacks, runs, isStopped);
-    if (!flashes) return null;
-    this.forgetOthers(new Set(wanted), stacks);
+    this.film ??= new FlashFilm(size, (digest) => this.known.get(digest)?.blocks ?? null);
+    const flashes = this.film.worst(stacks, runs, rate);
+    this.forgetOthers(new Set(wanted));
     const measures = new Map(
       wanted.flatMap((digest) => {
         const known = this.known.get(digest);
@@ -99,41 +96,14 @@ export class Inspector {
     }
   }
 
-  private async findFlashes(
-    size: Size,
-    rate: Rate,
-    stacks: readonly PictureStack[],
-    runs: readonly FrameRun[],
-    isStopped: () => boolean,
-  ): Promise<readonly Flashes[] | null> {
-    const lights: LightCells[] = [];
-    for (const { key, layers } of stacks) {
-      let light = this.lights.get(key);
-      if (!light) {
-        // Lets a stop come through between stacks.
-        await Promise.resolve();
-        if (isStopped()) return null;
-        light = lightOfStack(
-          size,
-          layers.map(({ picture, opacityPercent, blend }) => ({ blocks: this.known.get(picture)?.blocks ?? null, opacityPercent, blend })),
-        );
-        this.lights.set(key, light);
-      }
-      lights.push(light);
-    }
-    const lit = runs.map(({ stack, startFrame }): LightRun => ({ light: lights[stack] as LightCells, startFrame }));
-    return FLASH_KINDS.flatMap((kind) => worstFlashes(lit, size, rate, kind) ?? []);
-  }
-
   private forgetAll(): void {
     this.known.clear();
     this.pairs.clear();
-    this.lights.clear();
+    this.film = null;
   }
 
-  private forgetOthers(pictures: ReadonlySet<Digest>, stacks: readonly PictureStack[]): void {
-    const keys = new Set(stacks.map((stack) => stack.key));
-    for (const key of this.lights.keys()) if (!keys.has(key)) this.lights.delete(key);
+  private forgetOthers(pictures: ReadonlySet<Digest>): void {
+    this.film?.keepOnly(pictures);
     for (const digest of this.known.keys()) if (!pictures.has(digest)) this.known.delete(digest);
     for (const key of this.pairs.keys()) if (!key.split(' ').every((digest) => pictures.has(digest))) this.pairs.delete(key);
   }

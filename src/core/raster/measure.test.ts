@@ -1,7 +1,17 @@
 import pixelmatch from 'pixelmatch';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { lightOfStack, linearOf, luminanceOf } from '@/core/raster/light';
+import {
+  type CellLayer,
+  cellGrid,
+  cellsApart,
+  cellsOfPicture,
+  everyCell,
+  layCells,
+  linearOf,
+  luminanceOf,
+  paperLight,
+} from '@/core/raster/light';
 import { measurePicture } from '@/core/raster/measure';
 import { isNear, mayBeNear, nearness } from '@/core/raster/nearness';
 
@@ -103,6 +113,16 @@ describe('nearly the same', () => {
 });
 
 describe('light', () => {
+  const lightOf = (layers: readonly CellLayer[]) => {
+    const light = paperLight(cellGrid(SIZE));
+    layCells(light, layers, everyCell(light));
+    return light;
+  };
+  const layerOf = (pixels: Uint8ClampedArray): CellLayer => ({
+    cells: cellsOfPicture(SIZE, measurePicture(SIZE, pixels).blocks),
+    opacityPercent: 100,
+  });
+
   // WCAG 2.2 "relative luminance" and IEC 61966-2-1; contrast ratios of well-known pairs follow from it: white on
   // black 21:1, #777777 on white 4.48:1, #767676 on white 4.54:1 (WCAG 2.2 Understanding 1.4.3, from memory).
   it.each([
@@ -126,10 +146,7 @@ describe('light', () => {
   it('of pictures over each other is that of the composite an image library makes', async () => {
     const still = await pixelsOf('<rect width="640" height="360" fill="#d9e2c6"/><rect y="240" width="640" height="120" fill="#8fae72"/>');
     const sock = await pixelsOf(BODY);
-    const light = lightOfStack(SIZE, [
-      { blocks: measurePicture(SIZE, still).blocks, opacityPercent: 100 },
-      { blocks: measurePicture(SIZE, sock).blocks, opacityPercent: 100 },
-    ]);
+    const light = lightOf([layerOf(still), layerOf(sock)]);
     const raw = (pixels: Uint8ClampedArray) => ({ input: Buffer.from(pixels.buffer), raw: { ...SIZE, channels: 4 as const } });
     const { data } = await sharp({ create: { ...SIZE, channels: 4, background: '#fff' } })
       .composite([raw(still), raw(sock)])
@@ -154,22 +171,23 @@ describe('light', () => {
       }
   });
 
-  it('blends as the W3C formula has it', () => {
-    const flat = (value: number) => ({
-      left: 0,
-      top: 0,
-      columns: 320,
-      rows: 180,
-      rgba: new Uint8Array(320 * 180 * 4).map((_, index) => (index % 4 === 3 ? 255 : value)),
-    });
-    const [multiply] = [
-      lightOfStack(SIZE, [
-        { blocks: flat(128), opacityPercent: 100 },
-        { blocks: flat(100), opacityPercent: 100, blend: 'multiply' },
-      ]),
-    ];
-    expect(multiply?.red[0]).toBeCloseTo(linearOf(Math.round((128 * 100) / 255) / 255), 4);
-    const half = lightOfStack(SIZE, [{ blocks: flat(0), opacityPercent: 50 }]);
-    expect(half.green[0]).toBeCloseTo(linearOf(128 / 255), 2);
+  it('blends and shines through as the W3C formulas have it', () => {
+    const flat = (value: number) => new Uint8ClampedArray(SIZE.width * SIZE.height * 4).map((_, index) => (index % 4 === 3 ? 255 : value));
+    const multiplied = lightOf([layerOf(flat(128)), { ...layerOf(flat(100)), blend: 'multiply' }]);
+    expect(multiplied.red[0]).toBeCloseTo(linearOf((128 * 100) / 255 / 255), 4);
+    const half = lightOf([{ ...layerOf(flat(0)), opacityPercent: 50 }]);
+    expect(half.green[7]).toBeCloseTo(linearOf(0.5), 4);
+  });
+
+  it('changes in the cells in which two pictures differ, and in no other', async () => {
+    const [a, b] = [layerOf(await pixelsOf(BODY)), layerOf(await pixelsOf(BODY.replace('cx="300"', 'cx="310"')))];
+    const [one, other] = [lightOf([a]), lightOf([b])];
+    const apart = new Set(cellsApart(a.cells, b.cells));
+    expect(apart.size).toBeGreaterThan(20);
+    for (let cell = 0; cell < 80 * 45; cell++)
+      if (!apart.has(cell)) expect(Math.abs((one.red[cell] ?? 0) - (other.red[cell] ?? 0))).toBeLessThan(0.01);
+    expect([...cellsApart(a.cells, a.cells)]).toEqual([]);
+    layCells(one, [b], apart);
+    for (let cell = 0; cell < 80 * 45; cell++) expect(Math.abs((one.red[cell] ?? 0) - (other.red[cell] ?? 0))).toBeLessThan(0.01);
   });
 });

@@ -1,14 +1,48 @@
 'use client';
-import { type PointerEvent, useEffect, useRef } from 'react';
+import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { leavingLevels, stretchesOfShot } from '@/core/reel/stacks';
 import { nominalRate } from '@/core/time/rate';
+import { usePlayerStore } from '@/features/clock/playStore';
+import { fullSize, halfSize, isReady, useReadyStore } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 
 const HEIGHT = 30;
 const NARROWEST_TICK_PX = 3.2;
+const READY_MILLISECONDS = 250;
 
-/** The whole shot as a strip of leaning ticks, one a frame as long as they fit; press or drag to go to a frame. */
+/** Stretches of a shot whose pictures are ready to play, brought up to date a few times a second: frames from (inclusive) and to (exclusive). */
+function useReadyStretches(): readonly (readonly [number, number])[] {
+  const project = useProject();
+  const shot = useShot();
+  const lighter = usePlayerStore((state) => state.isShown && state.everySecond);
+  const [stretches, setStretches] = useState<readonly (readonly [number, number])[]>([]);
+  useEffect(() => {
+    if (!shot) return;
+    const size = lighter ? halfSize(project) : fullSize(project);
+    const all = stretchesOfShot(leavingLevels(shot), shot.frames);
+    const look = () =>
+      setStretches(
+        all.flatMap(({ startFrame, frames, layers }) => (isReady(size, layers) ? [[startFrame, startFrame + frames] as const] : [])),
+      );
+    look();
+    let timer = 0;
+    const end = useReadyStore.subscribe(() => {
+      timer ||= window.setTimeout(() => {
+        timer = 0;
+        look();
+      }, READY_MILLISECONDS);
+    });
+    return () => {
+      end();
+      window.clearTimeout(timer);
+    };
+  }, [project, shot, lighter]);
+  return stretches;
+}
+
+/** The whole shot as a strip of leaning ticks, one a frame as long as they fit, underlined where pictures are ready to play; press or drag to go to a frame. */
 export function TickStrip() {
   const canvas = useRef<HTMLCanvasElement>(null);
   const project = useProject();
@@ -17,6 +51,7 @@ export function TickStrip() {
   const loop = useViewStore((state) => state.loop);
   const frames = shot?.frames ?? 1;
   const perSecond = nominalRate(project.rate);
+  const ready = useReadyStretches();
 
   useEffect(() => {
     const element = canvas.current;
@@ -44,6 +79,8 @@ export function TickStrip() {
         context.lineTo(x + tall * 0.2, HEIGHT - 5 - tall);
         context.stroke();
       };
+      context.fillStyle = colour('moss');
+      for (const [from, to] of ready) context.fillRect(2 + (from * usable) / frames, HEIGHT - 2, ((to - from) * usable) / frames, 1.5);
       for (let index = 0; index < frames; index += every) {
         const second = index % perSecond < every;
         const inLoop = loop !== null && index >= loop.fromFrame && index <= loop.toFrame;
@@ -54,7 +91,7 @@ export function TickStrip() {
     const observer = new ResizeObserver(draw);
     observer.observe(element);
     return () => observer.disconnect();
-  }, [frames, loop, perSecond]);
+  }, [frames, loop, perSecond, ready]);
 
   const scrub = (event: PointerEvent<HTMLElement>) => {
     if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId);

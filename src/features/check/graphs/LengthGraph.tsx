@@ -28,7 +28,7 @@ export function LengthGraph({
       >
         <CartesianGrid vertical={false} stroke="var(--color-line)" />
         <XAxis dataKey="frame" tick={TICK} stroke="var(--color-edge)" minTickGap={18} />
-        <YAxis tick={TICK} stroke="var(--color-edge)" allowDecimals={false} unit=" fr" width={62} />
+        <YAxis scale="sqrt" domain={[0, 'auto']} tick={TICK} stroke="var(--color-edge)" allowDecimals={false} unit=" fr" width={62} />
         <Tooltip
           cursor={{ fill: 'var(--color-sunk)' }}
           contentStyle={TOOLTIP}
