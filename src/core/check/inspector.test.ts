@@ -1,0 +1,155 @@
+import { describe, expect, it } from 'vitest';
+import { FlashFilm } from '@/core/check/flashFilm';
+import { worstFlashes } from '@/core/check/flashRule';
+import { type Inspection, Inspector, type LookedUp } from '@/core/check/inspector';
+import { cellGrid, cellsOfPicture, everyCell, layCells, paperLight } from '@/core/raster/light';
+import { measurePicture } from '@/core/raster/measure';
+import type { FrameRun, PictureStack } from '@/core/reel/stacks';
+import { pictureOf } from '@/core/testing/sheets';
+
+const SIZE = { width: 256, height: 192 };
+const RATE = { num: 24, den: 1 };
+
+/** A picture with a filled box. */
+function boxed(box: readonly [number, number, number, number], colour: readonly number[]): Uint8ClampedArray {
+  const [left, top, width, height] = box;
+  const rgba = new Uint8ClampedArray(SIZE.width * SIZE.height * 4);
+  for (let y = top; y < top + height; y++) for (let x = left; x < left + width; x++) rgba.set([...colour, 255], (y * SIZE.width + x) * 4);
+  return rgba;
+}
+
+const PICTURES = new Map<string, Uint8ClampedArray>([
+  [pictureOf('a'), boxed([0, 0, 256, 192], [0, 0, 0])],
+  [pictureOf('b'), boxed([20, 20, 60, 40], [196, 85, 58])],
+  [pictureOf('c'), boxed([20, 20, 60, 40], [197, 86, 58])],
+  [pictureOf('d'), boxed([120, 60, 60, 90], [30, 90, 200])],
+  [pictureOf('e'), boxed([0, 0, 256, 192], [255, 0, 0])],
+]);
+
+const stackOf = (letters: string): PictureStack => ({
+  key: letters,
+  layers: [...letters].map((letter) => ({ picture: pictureOf(letter), opacityPercent: 100 })),
+});
+
+/** A film of stacks, each so many frames. */
+function filmOf(words: readonly string[], frames: number): { stacks: PictureStack[]; runs: FrameRun[] } {
+  const names = [...new Set(words)];
+  return {
+    stacks: names.map(stackOf),
+    runs: words.map((word, index) => ({ stack: names.indexOf(word), startFrame: index * frames, frames })),
+  };
+}
+
+const inspectionOf = (words: readonly string[], frames: number): Inspection => ({
+  size: SIZE,
+  rate: RATE,
+  levels: [[...new Set(words.join(''))].map(pictureOf)],
+  ...filmOf(words, frames),
+});
+
+const lookOf =
+  (looked: string[], troubles: ReadonlyMap<string, LookedUp> = new Map()) =>
+  async (digest: string): Promise<LookedUp> => {
+    looked.push(digest[0] ?? '');
+    if (troubles.has(digest)) return troubles.get(digest) ?? null;
+    return { rgba: (PICTURES.get(digest) as Uint8ClampedArray).slice() };
+  };
+
+describe('looking at a film', () => {
+  it('measures each picture once, finds what is near, and after an edit looks at what is new alone', async () => {
+    const looked: string[] = [];
+    const inspector = new Inspector(lookOf(looked));
+    const facts = await inspector.inspect(inspectionOf(['b', 'c', 'b'], 2));
+    expect(looked).toEqual(['b', 'c']);
+    expect(facts?.measures.get(pictureOf('b'))?.centre).toEqual({ x: 50, y: 40 });
+    expect([...(facts?.near.keys() ?? [])]).toEqual([`${pictureOf('b')} ${pictureOf('c')}`]);
+    await inspector.inspect(inspectionOf(['b', 'd', 'c'], 2));
+    expect(looked).toEqual(['b', 'c', 'd']);
+  });
+
+  it('says which pictures are missing or broken, and asks again for those the server didn’t answer', async () => {
+    const troubles = new Map<string, LookedUp>([
+      [pictureOf('b'), { trouble: 'missing' }],
+      [pictureOf('c'), { trouble: 'broken' }],
+      [pictureOf('d'), null],
+    ]);
+    const inspector = new Inspector(lookOf([], troubles));
+    const facts = await inspector.inspect(inspectionOf(['b', 'c', 'd'], 2));
+    expect([...(facts?.troubles ?? [])]).toEqual([
+      [pictureOf('b'), 'missing'],
+      [pictureOf('c'), 'broken'],
+    ]);
+    troubles.clear();
+    expect((await inspector.inspect(inspectionOf(['b', 'c', 'd'], 2)))?.measures.size).toBe(3);
+  });
+
+  it('stops when told, and keeps what it saw', async () => {
+    const looked: string[] = [];
+    const inspector = new Inspector(lookOf(looked));
+    let asked = 0;
+    expect(await inspector.inspect(inspectionOf(['b', 'c', 'd'], 2), undefined, () => asked++ > 0)).toBeNull();
+    expect(looked).toEqual(['b']);
+    await inspector.inspect(inspectionOf(['b', 'c', 'd'], 2));
+    expect(looked).toEqual(['b', 'c', 'd']);
+  });
+
+  it('tells how far it is, and what will be asked for next', async () => {
+    const told: string[] = [];
+    const inspector = new Inspector(lookOf([]), (digests) => told.push(digests.map((digest) => digest[0]).join('')));
+    await inspector.inspect(inspectionOf(['b', 'c', 'd'], 2), (done, all) => told.push(`${done}/${all}`));
+    expect(told).toEqual(['bcd', '1/3', 'cd', '2/3', 'd', '3/3']);
+  });
+
+  it('forgets pictures of another size', async () => {
+    const looked: string[] = [];
+    const inspector = new Inspector(async (digest, size) => {
+      looked.push(digest[0] ?? '');
+      return { rgba: new Uint8ClampedArray(size.width * size.height * 4).fill(9) };
+    });
+    await inspector.inspect(inspectionOf(['b'], 2));
+    await inspector.inspect({ ...inspectionOf(['b'], 2), size: { width: 64, height: 48 } });
+    expect(looked).toEqual(['b', 'b']);
+  });
+});
+
+describe('flashes of a whole film', () => {
+  const blocksOf = (digest: string) => measurePicture(SIZE, PICTURES.get(digest) as Uint8ClampedArray).blocks;
+
+  /** The same by laying every stack whole, which costs more and knows no shortcut. */
+  const worstByWholeFrames = ({ stacks, runs }: ReturnType<typeof filmOf>) => {
+    const lights = stacks.map(({ layers }) => {
+      const light = paperLight(cellGrid(SIZE));
+      const laid = layers.map(({ picture }) => ({ cells: cellsOfPicture(SIZE, blocksOf(picture)), opacityPercent: 100 }));
+      layCells(light, laid, everyCell(light));
+      return light;
+    });
+    const lit = runs.map((run) => ({ light: lights[run.stack] as (typeof lights)[number], startFrame: run.startFrame }));
+    return (['general', 'red'] as const).flatMap((kind) => worstFlashes(lit, SIZE, RATE, kind) ?? []);
+  };
+  const inTurn = (first: string, second: string, times: number) =>
+    Array.from({ length: times }, (_, index) => (index % 2 === 0 ? first : second));
+
+  it.each<[string, string[], number]>([
+    ['black and a box', inTurn('b', 'a', 30), 2],
+    ['red and white', inTurn('', 'e', 30), 2],
+    ['over a level that stands', inTurn('d', 'ad', 30), 3],
+    ['after a long stand', [...Array.from({ length: 40 }, () => 'b'), ...inTurn('b', 'a', 12)], 2],
+  ])('%s: those of whole frames', (_what, words, frames) => {
+    const film = filmOf(words, frames);
+    const said = (list: ReturnType<typeof worstByWholeFrames>) => list.map(({ kind, flashes, fromFrame }) => [kind, flashes, fromFrame]);
+    const whole = said(worstByWholeFrames(film));
+    expect(whole.length).toBeGreaterThan(0);
+    expect(said([...new FlashFilm(SIZE, blocksOf).worst(film.stacks, film.runs, RATE)])).toEqual(whole);
+  });
+
+  it.each<[string, string[], number]>([
+    ['a small box', inTurn('', 'b', 30), 1],
+    ['cuts that are rare', inTurn('', 'a', 30), 12],
+    ['nothing', [''], 24],
+  ])('%s: none over the limit', (_what, words, frames) => {
+    const film = filmOf(words, frames);
+    const many = ({ flashes }: { flashes: number }) => flashes > 3;
+    expect(new FlashFilm(SIZE, blocksOf).worst(film.stacks, film.runs, RATE).filter(many)).toEqual([]);
+    expect(worstByWholeFrames(film).filter(many)).toEqual([]);
+  });
+});
