@@ -22,7 +22,7 @@ test('Washday’s faults are found, gone to, mended, and the path turns lime', a
 
   await findings.getByRole('button', { name: 'Hold 8 over it' }).click();
   await expect(findings.getByText('is blank on frame 37')).toHaveCount(0);
-  await findings.getByRole('button', { name: 'Put 24 on twos, pushing what follows' }).click();
+  await findings.getByRole('button', { name: 'Hold 24 for 2 frames, pushing what follows by 1' }).click();
   await expect(findings.getByText('among drawings on twos')).toHaveCount(0);
   const past = findings.getByRole('listitem').filter({ hasText: 'Sock holds 97 frames, shot 020 has 96: 1 frame past the end' });
   await expect(past).toBeVisible();

@@ -23,9 +23,11 @@ export function pictureSvg(index: number, level: number, { width, height }: Film
     <path d="M${0.1 * width} ${(0.3 + 0.5 * y) * height} Q${x * width} ${y * height} ${0.9 * width} ${(0.7 - 0.4 * y) * height}" fill="none" stroke="#1d2a23" stroke-width="${unit * 0.01}"/></svg>`;
 }
 
-async function picture(index: number, level: number, size: Film['size']): Promise<{ digest: string; png: Buffer }> {
-  const { width, height } = size;
-  const svg = pictureSvg(index, level, size);
+/** A picture as it is sent to the store: its digest and its file. */
+export type PictureFile = { readonly digest: string; readonly png: Buffer };
+
+/** A picture drawn by an image library. */
+export async function pictureFile(svg: string, { width, height }: Film['size']): Promise<PictureFile> {
   const { data } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   canonicalisePixels(data);
   const png = await sharp(data, { raw: { width, height, channels: 4 } })
@@ -34,10 +36,21 @@ async function picture(index: number, level: number, size: Film['size']): Promis
   return { digest: await digestOfPixels(width, height, data), png };
 }
 
+const picture = (index: number, level: number, size: Film['size']) => pictureFile(pictureSvg(index, level, size), size);
+
 async function post(url: string, body: BodyInit, type?: string): Promise<{ id: string; revision: number }> {
   const response = await fetch(url, { method: 'POST', body, headers: type ? { 'Content-Type': type } : {} });
   if (!response.ok) throw new Error(`${url} answered ${response.status}: ${await response.text()}`);
   return (await response.json()) as { id: string; revision: number };
+}
+
+/** Sends steps with their pictures to a project that nobody else changes meanwhile. */
+export async function sendSteps(url: string, id: string, steps: readonly Step[], pictures: readonly PictureFile[] = []): Promise<void> {
+  const { revision } = (await (await fetch(`${url}/api/projects/${id}`)).json()) as { revision: number };
+  const form = new FormData();
+  form.set('sending', JSON.stringify({ baseRevision: revision, batchId: crypto.randomUUID(), steps }));
+  for (const each of pictures) form.set(`picture-${each.digest}`, new Blob([new Uint8Array(each.png)]), 'p.png');
+  await post(`${url}/api/projects/${id}/steps`, form);
 }
 
 /** Makes a project of one shot over HTTP, with drawn pictures exposed to fill it; its id. */

@@ -123,3 +123,31 @@ test('a clip at another rate is converted or read frame for frame, as told; one 
   await expect(dialog.getByRole('alert')).toContainText('It is no clip of a kind that is read');
   await dialog.getByRole('button', { name: 'Leave it' }).click();
 });
+
+for (const [perSecond, count, frames, pattern] of [
+  [30, 40, 50, 'every 5th'],
+  [25, 52, 54, 'every 25th'],
+] as const)
+  test(`a clip stepped evenly from 24 to ${perSecond} has its pattern named by Check, and its rate told`, async ({ page, app }) => {
+    const projectId = await emptyProject(app.url, FILM);
+    await openStage(page, app.url, projectId, 'draw');
+    const pictures = Array.from({ length: count }, (_, index) => index);
+    const clip = await clipOf(pictures, 24, 'even.mp4', ['-vf', `fps=${perSecond}`, '-c:v', 'libx264', '-crf', '16']);
+    await choose(page, 'even.mp4', clip);
+    const dialog = page.getByRole('dialog', { name: 'Trace over a clip' });
+    await expect(dialog.getByText(new RegExp(`^${frames} frames at ${perSecond} frames a second\\. .*: ${pattern}[,.]`))).toBeVisible();
+    await dialog.getByRole('radio', { name: /^Frame for frame/ }).click();
+    await dialog.getByRole('button', { name: 'Trace over it' }).click();
+    await untilKept(page);
+    await page.keyboard.press('Alt+3');
+    const findings = page.getByRole('region', { name: 'Findings' });
+    await expect(
+      findings.getByText(new RegExp(`repeat the one before: ${pattern}, (but for frame [\\d, ]+, )?first on frame`)),
+    ).toBeVisible();
+    await expect(
+      findings.getByText(`Guide Even was made at ${perSecond} pictures a second and is read frame for frame at 24`),
+    ).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Plan to Draw: counts disagree. Show why' })).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect(findings.getByText(/Guide Even/)).toHaveCount(0);
+  });

@@ -24,6 +24,8 @@ const PICTURES = new Map<string, Uint8ClampedArray>([
   [pictureOf('c'), boxed([20, 20, 60, 40], [197, 86, 58])],
   [pictureOf('d'), boxed([120, 60, 60, 90], [30, 90, 200])],
   [pictureOf('e'), boxed([0, 0, 256, 192], [255, 0, 0])],
+  // Seen at 1024 × 768 it is 120 × 80 px: an eighth of the 10° rectangle.
+  [pictureOf('f'), boxed([20, 20, 30, 20], [0, 0, 0])],
 ]);
 
 const stackOf = (letters: string): PictureStack => ({
@@ -143,7 +145,7 @@ describe('flashes of a whole film', () => {
   });
 
   it.each<[string, string[], number]>([
-    ['a small box', inTurn('', 'b', 30), 1],
+    ['a small box', inTurn('', 'f', 30), 1],
     ['cuts that are rare', inTurn('', 'a', 30), 12],
     ['nothing', [''], 24],
   ])('%s: none over the limit', (_what, words, frames) => {

@@ -24,8 +24,24 @@ export function repeatPattern(repeats: readonly boolean[]): string {
   if (isInTurn) return `: pictures stand ${a} and ${b} frames in turn`;
   const steps = places.slice(1).map((place, index) => place - (places[index] as number));
   if (steps.length > 0 && steps.every((step) => step === steps[0])) return `: every ${ordinal(steps[0] as number)}`;
+  const [shortest] = steps.toSorted((one, other) => one - other);
+  const missing = shortest ? missingOf(places, shortest) : null;
+  if (shortest && missing) return `: every ${ordinal(shortest)}, but for frame ${missing.map((place) => place + 1).join(', ')}`;
   const named = places.slice(0, MOST_NAMED).map((place) => place + 1);
   return `, in no regular pattern: frames ${named.join(', ')}${places.length > MOST_NAMED ? ' …' : ''}`;
+}
+
+/** One repeat in so many may be missing from a pattern: coding a film can change a held picture enough to hide it. */
+const MOST_MISSING_PART = 6;
+
+/** The places a pattern of one step leaves out between its first and last; null when it is no such pattern, or leaves out too many. */
+function missingOf(places: readonly number[], step: number): readonly number[] | null {
+  const [first, last] = [places[0] as number, places.at(-1) as number];
+  const there = new Set(places);
+  const expected = Array.from({ length: (last - first) / step + 1 }, (_, index) => first + index * step);
+  if (expected.at(-1) !== last || places.some((place) => (place - first) % step !== 0)) return null;
+  const missing = expected.filter((place) => !there.has(place));
+  return missing.length * MOST_MISSING_PART <= expected.length ? missing : null;
 }
 
 /** How many frames each picture stands. */

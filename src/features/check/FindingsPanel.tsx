@@ -93,7 +93,7 @@ export function FindingsPanel({
     <section aria-label="Findings" className="panel flex flex-col overflow-hidden">
       <div className="flex items-center gap-2 border-line border-b px-3.5 py-2">
         <h2 className="flex-1 font-bold">
-          {open.length === 0 ? 'No findings' : plural(open.length, 'finding')}
+          {open.length === 0 ? 'No findings' : plural(open.length, 'finding')}{' '}
           <span className="block font-normal text-soft text-xs">in {plural(project.shots.length, 'shot')}</span>
         </h2>
         <WhatIsChecked />

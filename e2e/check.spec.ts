@@ -1,0 +1,244 @@
+import { readFile } from 'node:fs/promises';
+import type { Page } from '@playwright/test';
+import { column, expect, openShot, openStage, test, untilKept } from './fixtures';
+import { emptyProject, makeProject, pictureFile, projectOnServer, sendSteps } from './projects';
+
+const FILM = { title: 'Checked', rate: { num: 24, den: 1 }, size: { width: 320, height: 180 }, frames: 48 };
+
+const findingsOf = (page: Page) => page.getByRole('region', { name: 'Findings' });
+const cardWith = (page: Page, words: string | RegExp) => findingsOf(page).getByRole('listitem').filter({ hasText: words });
+
+test('several findings are mended together after a look at what it does; one is kept on purpose with a note that survives', async ({
+  page,
+  app,
+}) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  const { shots } = await projectOnServer(app.url, projectId);
+  const at = { shotId: shots[0]?.id ?? '', levelId: shots[0]?.levels[0]?.id ?? '' };
+  const run = (index: number, frames: number) => ({ drawing: `d0-${index}`, frames });
+  const gap = { drawing: null, frames: 1 };
+  const runs = [
+    run(0, 2),
+    gap,
+    run(1, 2),
+    gap,
+    run(2, 2),
+    run(3, 2),
+    run(4, 2),
+    run(5, 1),
+    run(6, 2),
+    run(7, 2),
+    run(8, 2),
+    gap,
+    run(9, 2),
+    run(10, 2),
+    run(11, 24),
+  ];
+  await sendSteps(app.url, projectId, [{ type: 'replaceRuns', ...at, startFrame: 0, removedFrames: 48, runs }]);
+  await openStage(page, app.url, projectId, 'check');
+  await expect(findingsOf(page).getByRole('heading', { name: '4 findings in 1 shot' })).toBeVisible();
+
+  await cardWith(page, 'stands one frame').getByRole('button', { name: 'Keep on purpose' }).click();
+  await page.getByLabel('Why it stays as it is').fill('a blink');
+  await page.keyboard.press('Enter');
+  await expect(findingsOf(page).getByRole('heading', { name: '3 findings in 1 shot' })).toBeVisible();
+
+  await findingsOf(page).getByRole('button', { name: 'Mend all 3 gaps of one frame …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Mend all: gaps of one frame' });
+  await expect(dialog.getByRole('listitem').filter({ hasText: 'Hold 9 over it' })).toBeVisible();
+  await expect(dialog.getByText('1*3 2*3 … 9*3', { exact: false }).or(dialog.getByText(/1\*3 2\*3 3\*2/))).toBeVisible();
+  await dialog.getByRole('button', { name: 'Mend 3' }).click();
+  await expect(findingsOf(page).getByRole('heading', { name: 'No findings in 1 shot' })).toBeVisible();
+  expect(await column(page, 'Level 1')).toContain('1*3 2*3 3*2');
+  await page.keyboard.press('Control+z');
+  await expect(findingsOf(page).getByRole('heading', { name: '3 findings in 1 shot' })).toBeVisible();
+  await page.keyboard.press('Control+Shift+z');
+  await untilKept(page);
+
+  await page.reload();
+  await expect(findingsOf(page).getByRole('heading', { name: 'No findings in 1 shot' })).toBeVisible();
+  await findingsOf(page).getByText('1 finding kept on purpose').click();
+  await expect(findingsOf(page).getByText('“a blink”')).toBeVisible();
+  const download = page.waitForEvent('download');
+  await findingsOf(page).getByRole('button', { name: 'Save list' }).click();
+  const rows = (await readFile(await (await download).path(), 'utf8')).trim().split('\r\n');
+  expect(rows).toHaveLength(2);
+  expect(rows[1]).toMatch(/^Slips in the timing,stray,010,Level 1,13,13,.*kept on purpose,a blink$/);
+  await findingsOf(page).getByRole('button', { name: 'Keep no longer' }).click();
+  await expect(findingsOf(page).getByRole('heading', { name: '1 finding in 1 shot' })).toBeVisible();
+});
+
+test('pictures that are nearly the same are found with what differs, and a picture that is gone is told', async ({ page, app }) => {
+  const projectId = await emptyProject(app.url, { ...FILM, frames: 12 });
+  const { shots } = await projectOnServer(app.url, projectId);
+  const at = { shotId: shots[0]?.id ?? '', levelId: shots[0]?.levels[0]?.id ?? '' };
+  const body = '<ellipse cx="160" cy="90" rx="70" ry="50" fill="#c4553a" stroke="#1d2a23" stroke-width="4"/>';
+  const svgOf = (inside: string) => `<svg xmlns="http://www.w3.org/2000/svg" width="320" height="180">${inside}</svg>`;
+  const pictures = await Promise.all(
+    [body, body.replace('#c4553a', '#c5563a'), body.replace('cx="160"', 'cx="170"')].map((inside) => pictureFile(svgOf(inside), FILM.size)),
+  );
+  const steps = pictures.flatMap((picture, index) => [
+    {
+      type: 'addDrawing' as const,
+      ...at,
+      index,
+      drawing: { id: `d${index}`, number: String(index + 1), role: 'inbetween' as const, picture: picture.digest },
+    },
+    { type: 'expose' as const, ...at, drawingId: `d${index}`, startFrame: index * 4, frames: 4 },
+  ]);
+  await sendSteps(app.url, projectId, steps, pictures);
+  await openStage(page, app.url, projectId, 'check');
+  const near = cardWith(page, 'Level 1 1 and 2 are nearly the same and follow each other');
+  await expect(near).toBeVisible();
+  await expect(findingsOf(page).getByRole('heading', { name: '1 finding in 1 shot' })).toBeVisible();
+  await near.getByRole('button', { name: 'See what differs' }).click();
+  await expect(page.getByRole('img', { name: 'Where the two pictures differ' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await near.getByRole('button', { name: 'Hold 1 over both and delete 2' }).click();
+  expect(await column(page, 'Level 1')).toBe('1*8 3*4');
+  await expect(findingsOf(page).getByRole('heading', { name: 'No findings in 1 shot' })).toBeVisible();
+  await untilKept(page);
+
+  // The store loses a picture: the checks say so, and everything else goes on.
+  const lost = pictures[2]?.digest ?? '';
+  await page.route('**/api/pictures?*', async (route) => {
+    const url = new URL(route.request().url());
+    const digests = (url.searchParams.get('digests') ?? '').split('.');
+    if (!digests.includes(lost)) return route.continue();
+    const parts = await Promise.all(
+      digests.map(async (digest) => {
+        if (digest === lost) return Buffer.alloc(4);
+        return Buffer.from(await (await fetch(`${app.url}/api/pictures?digests=${digest}`)).arrayBuffer());
+      }),
+    );
+    return route.fulfill({ body: Buffer.concat(parts), contentType: 'application/octet-stream' });
+  });
+  await page.reload();
+  const gone = cardWith(page, 'The picture of Level 1 3 is not in the store');
+  await expect(gone).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Draw to Check: counts disagree. Show why' })).toBeVisible();
+  await gone.getByRole('button', { name: 'Make 3 an empty drawing, to be drawn again' }).click();
+  await expect(gone).toHaveCount(0);
+  await expect(cardWith(page, 'has 1 drawing planned and not drawn yet: 3')).toBeVisible();
+});
+
+test('the player plays backwards, once, slower and lighter, by the true rate and says so', async ({ page, app }) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  await openStage(page, app.url, projectId, 'check');
+  const now = page.getByTestId('frame-now');
+  await page.getByLabel('Plays').selectOption('once');
+  await page.keyboard.press('End');
+  await expect(now).toHaveText('48');
+  await page.keyboard.press('Shift+Space');
+  await expect.poll(async () => Number(await now.textContent())).toBeLessThan(40);
+  await expect(now).toHaveText('1', { timeout: 15_000 });
+  await expect(page.getByText('48 frames played, every one in its own time.').or(page.getByText(/of 48 frames were late/))).toBeVisible();
+
+  await page.getByRole('radio', { name: '¼×' }).click();
+  await page.getByRole('button', { name: 'Lighter: half size, every second frame' }).click();
+  await page.getByRole('button', { name: 'Play forwards' }).click();
+  await expect(page.getByText('Lighter: half size, every second frame', { exact: true })).toBeVisible();
+  await expect.poll(async () => Number(await now.textContent())).toBeGreaterThan(4);
+  const frames = new Set<number>();
+  for (let look = 0; look < 20; look++) {
+    frames.add(Number(await now.textContent()));
+    await page.waitForFunction(() => new Promise((resolve) => requestAnimationFrame(() => resolve(true))));
+  }
+  expect([...frames].filter((frame) => frame % 2 === 0)).toEqual([]);
+  await page.getByRole('button', { name: 'Stop playing' }).click();
+  await expect(page.getByText(/played at 1\/4 of the true rate, half size and every second frame/)).toBeVisible();
+
+  await page.keyboard.press('Alt+u');
+  await page.keyboard.press('Alt+w');
+  await expect(page.getByRole('button', { name: 'Leave the full window' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Leave the full window' })).toHaveCount(0);
+});
+
+test('with a slow compositor frames are late, counted and shown where they were, and the clock goes on', async ({ page, app }) => {
+  // From when it is told to, every message to a worker is held back: composites come slower than they are due.
+  await page.addInitScript(() => {
+    const post = Worker.prototype.postMessage;
+    Worker.prototype.postMessage = function (this: Worker, ...message: Parameters<typeof post>) {
+      const slow = (window as Window & { slowMilliseconds?: number }).slowMilliseconds ?? 0;
+      if (slow === 0) post.apply(this, message);
+      else setTimeout(() => post.apply(this, message), slow);
+    } as typeof post;
+  });
+  const projectId = await makeProject(app.url, { ...FILM, frames: 240 }, { drawings: 240, hold: 1 });
+  await openStage(page, app.url, projectId, 'check');
+  await expect(page.getByRole('grid')).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect.poll(async () => Number(await page.getByTestId('frame-now').textContent())).toBeGreaterThan(3);
+  await page.evaluate(() => {
+    (window as Window & { slowMilliseconds?: number }).slowMilliseconds = 2500;
+  });
+  await expect(page.getByTestId('late')).toHaveText(/^[1-9]\d* of \d+ late$/, { timeout: 20_000 });
+  const startedAt = Date.now();
+  const startFrame = Number(await page.getByTestId('frame-now').textContent());
+  await expect.poll(async () => (Number(await page.getByTestId('frame-now').textContent()) - startFrame + 240) % 240).toBeGreaterThan(24);
+  // Late pictures never slow the clock: a second is 24 frames.
+  const passed = (Number(await page.getByTestId('frame-now').textContent()) - startFrame + 240) % 240;
+  expect(Math.abs(passed - ((Date.now() - startedAt) * 24) / 1000)).toBeLessThan(12);
+  await page.keyboard.press('Space');
+  const report = page.getByText(/frames were late on this machine/);
+  const first = Number(await report.getByRole('button').first().textContent());
+  await report.getByRole('button').first().click();
+  await expect(page.getByTestId('frame-now')).toHaveText(String(first));
+});
+
+test('a destination says what it refuses; colours are held in what leaves and the drawings stay', async ({ page, app }) => {
+  await openStage(page, app.url, 'kettle', 'check');
+  await page.getByRole('button', { name: 'What is checked' }).click();
+  await page.getByLabel('It goes to').selectOption('broadcast-25');
+  await page.keyboard.press('Escape');
+  await expect(cardWith(page, 'Broadcast, 25 takes 25 frames a second; the film runs at 12.')).toBeVisible();
+  const colours = cardWith(page, 'takes red, green and blue from 5 to 246');
+  await expect(colours).toContainText('the white paper (255)');
+  await colours.getByRole('button', { name: /^Hold colours within 5–246/ }).click();
+  await expect(colours).toHaveCount(0);
+  await untilKept(page);
+  const digests = (await projectOnServer(app.url, 'kettle')).shots.flatMap((shot) =>
+    shot.levels.flatMap((level) => level.drawings.map(({ picture }) => picture)),
+  );
+  await page
+    .getByRole('button', { name: 'Broadcast, 25' })
+    .or(page.getByRole('button', { name: 'What is checked' }))
+    .first()
+    .click();
+  await page.getByLabel('Marked on the still picture').selectOption('5-246');
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('0.0 % of this picture outside 5–246')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/^[1-9]\d*\.\d % of this picture outside 5–246$/)).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await untilKept(page);
+  expect(
+    (await projectOnServer(app.url, 'kettle')).shots.flatMap((shot) =>
+      shot.levels.flatMap((level) => level.drawings.map(({ picture }) => picture)),
+    ),
+  ).toEqual(digests);
+});
+
+test('graphs show the movement of the chosen level, and a press goes to its frame', async ({ page, app }) => {
+  await openStage(page, app.url, 'washday', 'check');
+  await openShot(page, '020');
+  const graphs = page.getByRole('region', { name: 'Graphs' });
+  await expect(graphs.locator('.recharts-line-dot').first()).toBeVisible();
+  await expect(page.getByRole('img', { name: 'The way the drawing’s middle takes' })).toBeVisible();
+  const dots = graphs.locator('.recharts-line-dot');
+  const box = await dots.nth(9).boundingBox();
+  if (!box) throw new Error('There is no point on the graph.');
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await expect(graphs.getByText(/px a frame, .* to the next/)).toBeVisible();
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await expect(page.getByTestId('frame-now')).not.toHaveText('1');
+  const shown = Number(await page.getByTestId('frame-now').textContent());
+  await expect(page.getByRole('gridcell', { name: new RegExp(`^Sock, .*frames? ${shown}\\b`) })).toBeVisible();
+  await graphs.getByRole('radio', { name: 'Size' }).click();
+  await expect(graphs.getByText('against Sock 1')).toBeVisible();
+  await graphs.getByRole('radio', { name: 'Lengths' }).click();
+  await expect(graphs.locator('.recharts-bar-rectangle').first()).toBeVisible();
+  await graphs.getByRole('radio', { name: 'Drawings a second' }).click();
+  await expect(graphs.getByText(/^Most in second/)).toBeVisible();
+});
