@@ -1,10 +1,13 @@
 import { readFile } from 'node:fs/promises';
+import type { Page } from '@playwright/test';
 import { BlobReader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import sharp from 'sharp';
 import type { Step } from '../src/core/edit/step';
+import { BLENDING } from '../src/core/raster/blend';
 import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
 import { BLEND_MODES, type BlendMode, type Project } from '../src/core/sheet/document';
 import { expect, openStage, test } from './fixtures';
+import { makeProject, sendSteps } from './projects';
 
 const SIZE = { width: 64, height: 36 };
 type Colour = { r: number; g: number; b: number; alpha: number };
@@ -21,28 +24,6 @@ async function flat({ r, g, b, alpha }: Colour): Promise<{ digest: string; png: 
 
 type Layer = { colour: Colour; opacityPercent: number; blend: BlendMode };
 
-const screen = (backdrop: number, source: number) => backdrop + source - backdrop * source;
-const hardLight = (backdrop: number, source: number) => (source <= 0.5 ? backdrop * 2 * source : screen(backdrop, 2 * source - 1));
-
-/** B(Cb, Cs) of the separable blend modes, channels from 0 to 1: W3C Compositing and Blending Level 1, clause 10.1. */
-const BLENDING: Record<BlendMode, (backdrop: number, source: number) => number> = {
-  normal: (_backdrop, source) => source,
-  multiply: (backdrop, source) => backdrop * source,
-  screen,
-  overlay: (backdrop, source) => hardLight(source, backdrop),
-  darken: Math.min,
-  lighten: Math.max,
-  'color-dodge': (backdrop, source) => (backdrop === 0 ? 0 : source === 1 ? 1 : Math.min(1, backdrop / (1 - source))),
-  'color-burn': (backdrop, source) => (backdrop === 1 ? 1 : source === 0 ? 0 : 1 - Math.min(1, (1 - backdrop) / source)),
-  'hard-light': hardLight,
-  'soft-light': (backdrop, source) => {
-    const lit = backdrop <= 0.25 ? ((16 * backdrop - 12) * backdrop + 4) * backdrop : Math.sqrt(backdrop);
-    return source <= 0.5 ? backdrop - (1 - 2 * source) * backdrop * (1 - backdrop) : backdrop + (2 * source - 1) * (lit - backdrop);
-  },
-  difference: (backdrop, source) => Math.abs(backdrop - source),
-  exclusion: (backdrop, source) => backdrop + source - 2 * backdrop * source,
-};
-
 /** A layer on an opaque backdrop: Co = B(Cb, Cs)·αs + Cb·(1 − αs) (W3C Compositing and Blending Level 1, clauses 9.1.4 and 10). */
 function over({ colour, opacityPercent, blend }: Layer, backdrop: readonly number[]): number[] {
   const alpha = (colour.alpha / 255) * (opacityPercent / 100);
@@ -50,6 +31,19 @@ function over({ colour, opacityPercent, blend }: Layer, backdrop: readonly numbe
     const below = backdrop[index] ?? 0;
     return 255 * BLENDING[blend](below / 255, channel / 255) * alpha + below * (1 - alpha);
   });
+}
+
+/** The pixels of the first picture of a project that is handed over as a ZIP: red, green and blue. */
+async function leavingPixels(page: Page, url: string, id: string): Promise<Buffer> {
+  await openStage(page, url, id, 'hand-over');
+  await page.getByRole('radio', { name: 'In one ZIP' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /^Hand over \d+ frames?$/ }).click();
+  const reader = new ZipReader(new BlobReader(new Blob([await readFile(await (await download).path())])));
+  const [entry] = await reader.getEntries();
+  if (!entry || entry.directory) throw new Error('The ZIP is empty.');
+  const picture = sharp(await entry.getData(new Uint8ArrayWriter()));
+  return picture.removeAlpha().raw().toBuffer();
 }
 
 test('levels lie over each other by the formula of the W3C specification', async ({ page, app }) => {
@@ -101,20 +95,24 @@ test('levels lie over each other by the formula of the W3C specification', async
   form.set('sending', JSON.stringify({ baseRevision: 0, batchId: 'blend', steps }));
   expect((await fetch(`${app.url}/api/projects/${id}/steps`, { method: 'POST', body: form })).status).toBe(200);
 
-  await openStage(page, app.url, id, 'hand-over');
-  await page.getByRole('radio', { name: 'In one ZIP' }).click();
-  const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Hand over 1 frame' }).click();
-  const reader = new ZipReader(new BlobReader(new Blob([await readFile(await (await download).path())])));
-  const [entry] = await reader.getEntries();
-  if (!entry || entry.directory) throw new Error('The ZIP is empty.');
-  const { data } = await sharp(await entry.getData(new Uint8ArrayWriter()))
-    .removeAlpha()
-    .raw()
-    .toBuffer({ resolveWithObject: true });
+  const data = await leavingPixels(page, app.url, id);
   const expected = layers.reduce<number[]>((backdrop, layer) => over(layer, backdrop), [255, 255, 255]);
   for (const pixel of [0, 700, SIZE.width * SIZE.height - 1]) {
     for (let channel = 0; channel < 3; channel++)
       expect(Math.abs((data[pixel * 3 + channel] ?? 0) - (expected[channel] ?? 0))).toBeLessThanOrEqual(4);
   }
+});
+
+test('colours are held in what leaves when that is set, every other pixel as it was, and the receipt says so', async ({ page, app }) => {
+  const film = { title: 'Held', rate: { num: 24, den: 1 }, size: { width: 160, height: 90 }, frames: 4 };
+  const id = await makeProject(app.url, film, { drawings: 2, hold: 2 });
+  const before = await leavingPixels(page, app.url, id);
+  await sendSteps(app.url, id, [{ type: 'setChecks', change: { holdColours: { from: 40, to: 200 } } }]);
+  const held = await leavingPixels(page, app.url, id);
+  expect(before.some((value) => value < 40)).toBe(true);
+  expect(before.some((value) => value > 200)).toBe(true);
+  expect([...held]).toEqual([...before].map((value) => Math.max(40, Math.min(200, value))));
+  const receipt = page.getByRole('article').first();
+  await expect(receipt.getByTestId('verdict')).toHaveText('agrees');
+  await expect(receipt).toContainText('colours held within 40–200');
 });

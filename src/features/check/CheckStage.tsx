@@ -9,7 +9,6 @@ import { LargePlayer } from '@/features/check/LargePlayer';
 import { useInspectionStore } from '@/features/path/inspecting';
 import { useFindings } from '@/features/path/useFindings';
 import { useLevel, useProject, useShot } from '@/features/project/hooks';
-import { useViewStore } from '@/features/project/viewStore';
 import { Sheet } from '@/features/sheet/Sheet';
 
 /** Findings of a shot by the frame they begin on, for the sheet's rows. */
@@ -28,7 +27,6 @@ export function CheckStage() {
   const { size } = useProject();
   const shot = useShot();
   const level = useLevel();
-  const frame = useViewStore((state) => state.frame);
   const measures = useInspectionStore((state) => state.facts.measures);
   const { project, against, open, kept } = useFindings(useProject());
   const [graph, setGraph] = useState<Graph>('travel');
@@ -38,11 +36,7 @@ export function CheckStage() {
     <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_330px] gap-2.5">
       {shot ? <Sheet shot={shot} marks={marks} /> : <section className="panel" />}
       <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] gap-2.5">
-        <LargePlayer
-          over={
-            graph === 'travel' && exposures.length > 1 ? <WayOverPicture exposures={exposures} size={size} nowFrame={frame} /> : undefined
-          }
-        />
+        <LargePlayer over={graph === 'travel' && exposures.length > 1 ? <WayOverPicture exposures={exposures} size={size} /> : undefined} />
         {shot && <GraphsPanel graph={graph} onGraph={setGraph} shot={shot} level={level} exposures={exposures} />}
       </div>
       <FindingsPanel project={project} against={against} open={open} kept={kept} />

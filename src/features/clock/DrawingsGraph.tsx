@@ -4,10 +4,9 @@ import { Bar, BarChart, CartesianGrid, Legend, ReferenceLine, ResponsiveContaine
 import { drawingsPerSecond } from '@/core/chart/workload';
 import { reelOf, reelShotAt } from '@/core/reel/reel';
 import { nominalRate } from '@/core/time/rate';
-import { useProject, useShot } from '@/features/project/hooks';
+import { useProject, useShot, useStillFrame } from '@/features/project/hooks';
 import { goToFrame, goToShot } from '@/features/project/navigation';
 import { useCalm } from '@/features/project/useCalm';
-import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
 
 type Scope = 'shot' | 'film';
@@ -18,7 +17,7 @@ const TICK = { fontSize: 11, fill: 'var(--color-soft)' };
 export function DrawingsGraph() {
   const project = useCalm(useProject());
   const shot = useCalm(useShot());
-  const frame = useViewStore((state) => state.frame);
+  const frame = useStillFrame();
   const [scope, setScope] = useState<Scope>('film');
   const perSecond = nominalRate(project.rate);
   const shots = useMemo(() => (scope === 'film' || !shot ? project.shots : [shot]), [scope, shot, project.shots]);
@@ -75,7 +74,14 @@ export function DrawingsGraph() {
             <Legend iconType="square" wrapperStyle={{ fontSize: 12 }} />
             <Bar dataKey="changes" name="drawings change" fill="var(--color-edge)" isAnimationActive={false} />
             <Bar dataKey="fresh" name="shown for the first time" fill="var(--color-moss)" isAnimationActive={false} />
-            <ReferenceLine x={Math.floor((shotStart + frame) / perSecond)} stroke="var(--color-lime)" strokeWidth={3} strokeOpacity={0.7} />
+            {frame >= 0 && (
+              <ReferenceLine
+                x={Math.floor((shotStart + frame) / perSecond)}
+                stroke="var(--color-lime)"
+                strokeWidth={3}
+                strokeOpacity={0.7}
+              />
+            )}
           </BarChart>
         </ResponsiveContainer>
       </div>

@@ -11,6 +11,7 @@ import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { make } from '@/features/project/session';
+import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 
 /** The stages of the job, in its order. */
@@ -98,7 +99,9 @@ export function Path({ stage }: { stage: Stage }) {
   const project = useProject();
   const shot = useShot();
   const { project: calm, open: findings, links, last } = useFindings(project);
-  useInspection(calm, stage === 'check' || stage === 'assemble' || stage === 'hand-over');
+  // Playing needs the machine for itself.
+  const playing = useViewStore((state) => state.playing);
+  useInspection(calm, !playing && (stage === 'check' || stage === 'assemble' || stage === 'hand-over'));
   const work = shot ? workOfShot(shot) : { drawings: 0, drawn: 0 };
   const counts: Record<Stage, string> = {
     plan: shot ? `${countText(shot.frames)} fr · ${plural(work.drawings, 'drawing')}` : 'no shot',

@@ -45,3 +45,6 @@ export function inView(): { project: Project; shot: Shot; level: Level | undefin
   if (!project || !shot) return null;
   return { project, shot, level: levelInView(shot, levelId), frame: Math.min(frame, shot.frames - 1) };
 }
+
+/** The frame of now, or −1 while playing: for what is too costly to draw anew with every frame. */
+export const useStillFrame = (): number => useViewStore((state) => (state.playing ? -1 : state.frame));

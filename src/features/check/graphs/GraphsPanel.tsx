@@ -6,7 +6,7 @@ import { LengthGraph } from '@/features/check/graphs/LengthGraph';
 import { SizeGraph } from '@/features/check/graphs/SizeGraph';
 import { TravelGraph } from '@/features/check/graphs/TravelGraph';
 import { DrawingsGraph } from '@/features/clock/DrawingsGraph';
-import { useProject } from '@/features/project/hooks';
+import { useProject, useStillFrame } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
 
@@ -39,7 +39,7 @@ function Nothing({ level }: { level: Level | undefined }) {
 /** The movement of the chosen level as graphs. */
 export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
   const { startFrame } = useProject();
-  const frame = useViewStore((state) => state.frame);
+  const frame = useStillFrame();
   const pinned = useViewStore((state) => state.onion.pinned);
   const travel = useMemo(() => travelOf(exposures), [exposures]);
   const reference = useMemo(() => {

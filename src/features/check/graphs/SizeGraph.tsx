@@ -40,7 +40,7 @@ export function SizeGraph({ sizes, firstNumber, nowFrame }: { sizes: readonly Si
           dot={{ r: 2.5 }}
           isAnimationActive={false}
         />
-        <ReferenceLine x={nowFrame + firstNumber} stroke="var(--color-lime)" strokeWidth={3} strokeOpacity={0.7} />
+        {nowFrame >= 0 && <ReferenceLine x={nowFrame + firstNumber} stroke="var(--color-lime)" strokeWidth={3} strokeOpacity={0.7} />}
       </LineChart>
     </ResponsiveContainer>
   );

@@ -25,7 +25,7 @@ export function TravelGraph({ travel, firstNumber, nowFrame }: { travel: readonl
           dot={{ r: 3, fill: 'var(--color-moss)' }}
           isAnimationActive={false}
         />
-        <ReferenceLine x={nowFrame + firstNumber} stroke="var(--color-lime)" strokeWidth={3} strokeOpacity={0.7} />
+        {nowFrame >= 0 && <ReferenceLine x={nowFrame + firstNumber} stroke="var(--color-lime)" strokeWidth={3} strokeOpacity={0.7} />}
       </LineChart>
     </ResponsiveContainer>
   );

@@ -1,9 +1,11 @@
 'use client';
 import type { MeasuredExposure } from '@/core/check/motion';
 import type { Size } from '@/core/sheet/document';
+import { useStillFrame } from '@/features/project/hooks';
 
 /** The way the middle of a level's drawings takes, over the picture, with where it is now. */
-export function WayOverPicture({ exposures, size, nowFrame }: { exposures: readonly MeasuredExposure[]; size: Size; nowFrame: number }) {
+export function WayOverPicture({ exposures, size }: { exposures: readonly MeasuredExposure[]; size: Size }) {
+  const nowFrame = useStillFrame();
   const points = exposures.flatMap(({ measure, startFrame, frames }) =>
     measure.centre ? [{ ...measure.centre, startFrame, frames }] : [],
   );
