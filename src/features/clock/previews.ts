@@ -57,6 +57,8 @@ export function preview(size: PreviewSize, layers: readonly StackLayer[]): Promi
           if (heldBytes <= READY_PICTURES_BYTES || oldest === key) break;
           held.delete(oldest);
           heldBytes -= old.width * old.height * 4;
+          // Whoever draws one does so at once: what is let go is given back now, not in a pause some time later.
+          old.close();
         }
         changed();
         return bitmap;

@@ -11,8 +11,10 @@ const LEAST_LEAD_TICKS = 24;
 const LEAST_MEASURED = 6;
 /** Playing that only gets going takes what machine there is: with less than this to wait, all is made ready first. */
 const LONGEST_WAIT_MILLISECONDS = 2500;
+/** How much of what can be held is made ready ahead: the rest stays for going back. */
+const HORIZON_PART = 0.75;
 /** How much slower than measured the rest may come. */
-const SAFETY = 1.6;
+const SAFETY = 2;
 
 /** Before playing starts everything goes into it; while it plays, no more than is needed; and otherwise, what nobody notices. */
 type Pace = 'starting' | 'playing' | 'idle';
@@ -51,7 +53,7 @@ export class ReadAhead {
     rangeFrames: number,
     private readonly settled: () => void = () => undefined,
   ) {
-    this.horizonTicks = ticksWithin(layersOfTick, Math.min(MOST_TICKS, rangeFrames), Math.floor(previewsHeld(size) / 2));
+    this.horizonTicks = ticksWithin(layersOfTick, Math.min(MOST_TICKS, rangeFrames), Math.floor(previewsHeld(size) * HORIZON_PART));
   }
 
   stop(): void {
