@@ -55,6 +55,6 @@ test('a loop plays its range over and over, and stops where it is told', async (
     .toBe('5 6 7 8');
   await page.keyboard.press('Space');
   const stopped = await page.getByTestId('frame-now').textContent();
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
   expect(await page.getByTestId('frame-now').textContent()).toBe(stopped);
 });

@@ -7,11 +7,12 @@ import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 
-/** Goes to where a finding is, and chooses its frames on its level. */
-export function goToFinding({ place }: Finding): void {
+/** Goes to where a finding is, and chooses its frames on its level; what is only seen in movement becomes the loop, to be played. */
+export function goToFinding({ kind, place }: Finding): void {
   if (!place) return;
   goToShot(place.shotId, place.fromFrame, place.levelId ?? undefined);
-  if (place.levelId !== null && place.toFrame > place.fromFrame)
+  if (kind === 'flashes') useViewStore.setState({ loop: { fromFrame: place.fromFrame, toFrame: place.toFrame } });
+  else if (place.levelId !== null && place.toFrame > place.fromFrame)
     useViewStore.setState({ selection: { fromFrame: place.fromFrame, toFrame: place.toFrame, levelIds: [place.levelId] } });
 }
 

@@ -10,12 +10,43 @@ import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 
-const ROUNDS = [
-  { value: 'for ever', rounds: null },
-  { value: 'once', rounds: 1 },
-  { value: '3 times', rounds: 3 },
-  { value: '10 times', rounds: 10 },
-] as const;
+const MOST_ROUNDS = 99;
+const SEVERAL = 3;
+
+/** How often the range is played: for ever, once, or a number of times. */
+function Rounds() {
+  const rounds = usePlayerStore((state) => state.rounds);
+  return (
+    <span className="flex items-center gap-1 text-xs">
+      <select
+        aria-label="Plays"
+        value={rounds === null ? 'ever' : rounds === 1 ? 'once' : 'several'}
+        onChange={({ target }) =>
+          usePlayerStore.setState({ rounds: target.value === 'ever' ? null : target.value === 'once' ? 1 : SEVERAL })
+        }
+        className="min-h-7 rounded-lg border border-line bg-sunk px-1.5 hover:border-edge"
+      >
+        <option value="ever">for ever</option>
+        <option value="once">once</option>
+        <option value="several">times</option>
+      </select>
+      {rounds !== null && rounds > 1 && (
+        <input
+          type="number"
+          aria-label="How many times"
+          min={2}
+          max={MOST_ROUNDS}
+          value={rounds}
+          onChange={({ target }) => {
+            const times = Math.round(target.valueAsNumber);
+            if (times >= 2 && times <= MOST_ROUNDS) usePlayerStore.setState({ rounds: times });
+          }}
+          className="numbers min-h-7 w-12 rounded-lg border border-line bg-paper px-1.5"
+        />
+      )}
+    </span>
+  );
+}
 
 function hintOf(id: string, words: string): string {
   const act = playerActs.find((candidate) => candidate.id === id);
@@ -40,7 +71,7 @@ function Toggle({ id, on, words, children }: { id: string; on: boolean; words: s
 
 /** How the player plays: which way, how fast, how often, in which size, and what lies on the picture. */
 export function PlayerBar() {
-  const { speed, backwards, rounds, everySecond, burnIn } = usePlayerStore();
+  const { speed, backwards, everySecond, burnIn } = usePlayerStore();
   const playing = useViewStore((state) => state.playing);
   const loop = useViewStore((state) => state.loop);
   const step = (frames: number) => useViewStore.setState((state) => ({ frame: Math.max(0, state.frame + frames), playing: false }));
@@ -83,20 +114,7 @@ export function PlayerBar() {
           if (next) usePlayerStore.setState({ speed: next });
         }}
       />
-      <select
-        aria-label="Plays"
-        value={ROUNDS.find((entry) => entry.rounds === rounds)?.value}
-        onChange={(event) =>
-          usePlayerStore.setState({ rounds: ROUNDS.find((entry) => entry.value === event.target.value)?.rounds ?? null })
-        }
-        className="min-h-7 rounded-lg border border-line bg-sunk px-1.5 text-ink hover:border-edge"
-      >
-        {ROUNDS.map(({ value }) => (
-          <option key={value} value={value}>
-            {value}
-          </option>
-        ))}
-      </select>
+      <Rounds />
       {loop && (
         <Button tight onClick={toggleLoop}>
           Whole shot again
