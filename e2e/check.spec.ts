@@ -252,7 +252,7 @@ test('flashes faster than the published limit are told, and gone to as the loop 
   await expect(flashes).toBeVisible();
   await flashes.getByRole('button', { name: 'Go there' }).click();
   await expect(page.getByRole('button', { name: 'Loop 3–25' })).toBeVisible();
-  await page.getByLabel('Plays').selectOption('times');
+  await page.getByLabel('Plays').selectOption('several');
   await page.getByLabel('How many times').fill('2');
   await page.keyboard.press('Tab');
   await page.getByRole('button', { name: 'Play forwards' }).click();

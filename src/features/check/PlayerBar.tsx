@@ -28,7 +28,7 @@ function Rounds() {
       >
         <option value="ever">for ever</option>
         <option value="once">once</option>
-        <option value="several">times</option>
+        <option value="several">n times</option>
       </select>
       {rounds !== null && rounds > 1 && (
         <input

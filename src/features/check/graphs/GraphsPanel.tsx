@@ -6,6 +6,7 @@ import { LengthGraph } from '@/features/check/graphs/LengthGraph';
 import { SizeGraph } from '@/features/check/graphs/SizeGraph';
 import { TravelGraph } from '@/features/check/graphs/TravelGraph';
 import { DrawingsGraph } from '@/features/clock/DrawingsGraph';
+import { useInspectionStore } from '@/features/path/inspecting';
 import { useProject, useStillFrame } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
@@ -29,9 +30,14 @@ type Props = {
 };
 
 function Nothing({ level }: { level: Level | undefined }) {
+  const isLooking = useInspectionStore((state) => state.progress !== null);
   return (
     <p className="grid h-full place-items-center px-6 text-center text-soft">
-      {level ? `${level.name} has fewer than two drawn pictures to measure.` : 'Choose a level on the sheet.'}
+      {isLooking
+        ? 'The pictures are being looked at …'
+        : level
+          ? `${level.name} has fewer than two drawn pictures to measure.`
+          : 'Choose a level on the sheet.'}
     </p>
   );
 }
