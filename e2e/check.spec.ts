@@ -129,6 +129,12 @@ test('the player plays backwards, once, slower and lighter, by the true rate and
   await page.getByLabel('Plays').selectOption('once');
   await page.keyboard.press('End');
   await expect(now).toHaveText('48');
+  // There is no frame after the last: one step back is the one before it.
+  await page.getByRole('button', { name: 'Frame after' }).click();
+  await page.getByRole('button', { name: 'Frame before' }).click();
+  await expect(now).toHaveText('47');
+  await page.getByRole('button', { name: 'Frame after' }).click();
+  await expect(now).toHaveText('48');
   await page.keyboard.press('Shift+Space');
   await expect.poll(async () => Number(await now.textContent())).toBeLessThan(40);
   await expect(now).toHaveText('1', { timeout: 15_000 });

@@ -6,6 +6,7 @@ import { toggleLoop, togglePlaying } from '@/features/acts/clockActs';
 import { withKey } from '@/features/acts/keyStore';
 import { playBackwards, playerActs, speedWords } from '@/features/clock/playerActs';
 import { usePlayerStore } from '@/features/clock/playStore';
+import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -74,7 +75,10 @@ export function PlayerBar() {
   const { speed, backwards, everySecond, burnIn } = usePlayerStore();
   const playing = useViewStore((state) => state.playing);
   const loop = useViewStore((state) => state.loop);
-  const step = (frames: number) => useViewStore.setState((state) => ({ frame: Math.max(0, state.frame + frames), playing: false }));
+  const step = (frames: number) => {
+    useViewStore.setState({ playing: false });
+    goToFrame(useViewStore.getState().frame + frames);
+  };
   const plays = playing && !backwards;
   return (
     <div role="toolbar" aria-label="Player" className="flex flex-wrap items-center gap-x-2.5 gap-y-1.5">

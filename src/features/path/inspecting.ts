@@ -72,7 +72,8 @@ export function useInspection(project: Project, isWanted: boolean): void {
     );
     return () => {
       current = false;
-      void stopInspecting();
+      // A worker that can't be started has nothing to stop, and what is asked of it next says why.
+      stopInspecting().catch(() => undefined);
     };
   }, [project, isWanted, isStopped]);
 }
