@@ -64,7 +64,7 @@ function film(times: number): Project {
     }
     return { ...newLevel(`level${level}`, `Level ${level + 1}`), drawings, exposures };
   });
-  const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES * times, levels, notes: [] };
+  const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES * times, levels, notes: [], sounds: [] };
   return {
     id: 'film',
     title: 'Film',
@@ -85,7 +85,13 @@ function inspectionOf(project: Project): Inspection {
 }
 
 const look = async (digest: Digest) => ({ rgba: pixels.get(digest) as Uint8ClampedArray });
-const againstWith = (facts: CheckedAgainst['facts']): CheckedAgainst => ({ facts, handedOver: null, planDigestNow: null, loop: null });
+const againstWith = (facts: CheckedAgainst['facts']): CheckedAgainst => ({
+  facts,
+  sounds: new Map(),
+  handedOver: null,
+  planDigestNow: null,
+  loop: null,
+});
 
 /** Looks at a film and checks it; in milliseconds. */
 async function checked(inspector: Inspector, project: Project): Promise<number> {

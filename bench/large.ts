@@ -25,7 +25,7 @@ export function largeProject(): Project {
       media: null,
     };
   });
-  const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES, levels, notes: [] };
+  const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES, levels, notes: [], sounds: [] };
   return {
     id: 'large',
     title: 'Large',

@@ -2,6 +2,14 @@ import { z } from 'zod';
 import { LONGEST_NOTE, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/sheet/checks';
 import { BLEND_MODES, type Drawing, type Exposure, type Level, NOTE_KINDS, type SheetNote, type Shot } from '@/core/sheet/document';
 import { checkSize } from '@/core/sheet/size';
+import {
+  LAST_SOUND_FRAME,
+  LEAST_GAIN_DECIBELS,
+  MOST_GAIN_DECIBELS,
+  type Recording,
+  type Sound,
+  type SoundChange,
+} from '@/core/sheet/sound';
 import { CHART_SHAPES, MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
 import { checkLength } from '@/core/time/counts';
 import { makeRate } from '@/core/time/rate';
@@ -99,6 +107,29 @@ export const keptNoteSchema = z.string().max(LONGEST_NOTE);
 
 export const noteSchema: z.ZodType<SheetNote> = z.object({ frame: frameSchema, kind: z.enum(NOTE_KINDS), words: textSchema(400) });
 
+/** What a recording was counted to hold; whether that can be is for the core to say. */
+export const recordingSchema: z.ZodType<Recording> = z.object({
+  original: digestSchema,
+  fileName: z.string().min(1).max(255),
+  sampleRate: z.number().int().positive(),
+  samples: z.number().int().positive(),
+  channels: z.number().int().positive(),
+});
+
+const soundValues = {
+  name: textSchema(60),
+  startFrame: z.number().int().min(0).max(LAST_SOUND_FRAME),
+  fromSample: z.number().int().min(0),
+  samples: z.number().int().positive(),
+  gainDecibels: z.number().int().min(LEAST_GAIN_DECIBELS).max(MOST_GAIN_DECIBELS),
+  muted: z.boolean(),
+};
+
+export const soundSchema: z.ZodType<Sound> = z.object({ id: idSchema, recording: recordingSchema, ...soundValues });
+
+/** What of a sound can be changed by one step; each part only when it is there. */
+export const soundChangeSchema: z.ZodType<SoundChange> = z.object(soundValues).partial();
+
 export const shotSchema: z.ZodType<Shot> = z.object({
   id: idSchema,
   code: textSchema(30),
@@ -107,6 +138,7 @@ export const shotSchema: z.ZodType<Shot> = z.object({
   frames: lengthSchema,
   levels: z.array(levelSchema).max(200),
   notes: z.array(noteSchema).max(100_000),
+  sounds: z.array(soundSchema).max(500).default([]),
 });
 
 export const titleSchema = z.string().trim().min(1, 'A project needs a title.').max(120, 'A title has at most 120 characters.');

@@ -15,6 +15,8 @@ import {
   rateSchema,
   shotSchema,
   sizeSchema,
+  soundChangeSchema,
+  soundSchema,
   titleSchema,
 } from '@/contracts/document';
 import type { Step } from '@/core/edit/step';
@@ -51,6 +53,9 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
     }),
     z.object({ type: z.literal('setShotLength'), ...onShot, frames: lengthSchema }),
     z.object({ type: z.literal('setNotes'), ...onShot, notes: z.array(noteSchema).max(100_000) }),
+    z.object({ type: z.literal('addSound'), ...onShot, sound: soundSchema, index: place }),
+    z.object({ type: z.literal('removeSound'), ...onShot, soundId: idSchema }),
+    z.object({ type: z.literal('changeSound'), ...onShot, soundId: idSchema, change: soundChangeSchema }),
     z.object({ type: z.literal('addLevel'), ...onShot, level: levelSchema, index: place }),
     z.object({ type: z.literal('removeLevel'), ...onLevel }),
     z.object({ type: z.literal('moveLevel'), ...onLevel, index: place }),

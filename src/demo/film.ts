@@ -16,6 +16,7 @@ import {
   SOCK_UNDRAWN,
   sockDrawing,
 } from '@/demo/sockShot';
+import { hum, plop, type SoundPlan, wind } from '@/demo/sounds';
 
 /** A level as it is thought up: exposures in the sheet's notation, and who draws each number. */
 export type LevelPlan = {
@@ -38,6 +39,7 @@ export type ShotPlan = {
   readonly frames: number;
   readonly levels: readonly LevelPlan[];
   readonly notes: readonly SheetNote[];
+  readonly sounds: readonly SoundPlan[];
 };
 export type FilmPlan = { readonly title: string; readonly framesPerSecond: number; readonly shots: readonly ShotPlan[] };
 
@@ -72,6 +74,7 @@ export const WASHDAY: FilmPlan = {
         { frame: 0, kind: 'accent', words: 'wind' },
         { frame: 36, kind: 'accent', words: 'gust' },
       ],
+      sounds: [{ name: 'Wind', fileName: 'wind.wav', startFrame: 0, seconds: 7, make: wind(41, 7, [1.9, 4.3]) }],
       levels: [still('Yard', yard), line(6)],
     },
     {
@@ -85,6 +88,7 @@ export const WASHDAY: FilmPlan = {
         { frame: 35, kind: 'accent', words: 'plop' },
         { frame: 38, kind: 'note', words: 'settles' },
       ],
+      sounds: [{ name: 'Plop', fileName: 'plop.wav', startFrame: 35, seconds: 0.5, make: plop }],
       levels: [
         still('Yard', yard),
         {
@@ -128,6 +132,7 @@ export const WASHDAY: FilmPlan = {
         { frame: 0, kind: 'accent', words: 'hum' },
         { frame: 72, kind: 'note', words: 'looks up' },
       ],
+      sounds: [{ name: 'Hum', fileName: 'hum.wav', startFrame: 0, seconds: 4, make: hum(4) }],
       levels: [
         still('Lane', lane),
         {
@@ -183,6 +188,7 @@ export const KETTLE: FilmPlan = {
       note: 'On ones at 12: the same as twos at 24.',
       frames: 36,
       notes: [{ frame: 12, kind: 'note', words: 'lid lifts' }],
+      sounds: [],
       levels: [
         still('Wall', lane),
         {

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import sharp from 'sharp';
 import { chartPlaces } from '@/core/chart/shapes';
 import { mustBeDone } from '@/core/outcome';
@@ -7,17 +8,26 @@ import type { Digest, Drawing, Level, Project, Shot, Size } from '@/core/sheet/d
 import { runsFromNotation } from '@/core/sheet/notation';
 import { FIRST_PALETTE } from '@/core/sheet/palette';
 import { tidyRuns } from '@/core/sheet/runs';
+import { newSound, type Sound } from '@/core/sheet/sound';
 import type { TimingChart } from '@/core/sheet/timingChart';
 import type { FilmPlan, LevelPlan, ShotPlan } from '@/demo/film';
 import type { Pen } from '@/demo/pen';
+import { recorded, SAMPLE_RATE, type SoundPlan } from '@/demo/sounds';
 
 const SIZE: Size = { width: 1280, height: 720 };
 
 /** A made picture: its digest and PNG. */
 export type MadePicture = { readonly digest: Digest; readonly size: Size; readonly png: Uint8Array };
 
+/** A made recording: the SHA-256 of its file, and the file. */
+export type MadeRecording = { readonly digest: string; readonly file: Uint8Array };
+
 /** A demo film as a document with the pictures it names. */
-export type MadeFilm = { readonly project: Project; readonly pictures: readonly MadePicture[] };
+export type MadeFilm = {
+  readonly project: Project;
+  readonly pictures: readonly MadePicture[];
+  readonly recordings: readonly MadeRecording[];
+};
 
 async function pictureOf(pen: Pen): Promise<MadePicture> {
   const { data, info } = await sharp(Buffer.from(pen.svg())).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
@@ -65,17 +75,30 @@ async function makeLevel(plan: LevelPlan, newId: () => string, keep: (picture: M
   };
 }
 
-async function makeShot(plan: ShotPlan, newId: () => string, keep: (picture: MadePicture) => void): Promise<Shot> {
+function makeSound(plan: SoundPlan, newId: () => string, keep: (recording: MadeRecording) => void): Sound {
+  const { file, samples } = recorded(plan);
+  const digest = createHash('sha256').update(file).digest('hex');
+  keep({ digest, file });
+  const recording = { original: digest, fileName: plan.fileName, sampleRate: SAMPLE_RATE, samples, channels: 1 };
+  return newSound(newId(), plan.name, recording, plan.startFrame);
+}
+
+type Keep = { readonly picture: (picture: MadePicture) => void; readonly recording: (recording: MadeRecording) => void };
+
+async function makeShot(plan: ShotPlan, newId: () => string, keep: Keep): Promise<Shot> {
   const levels: Level[] = [];
-  for (const level of plan.levels) levels.push(await makeLevel(level, newId, keep));
-  return { id: newId(), code: plan.code, name: plan.name, note: plan.note, frames: plan.frames, levels, notes: plan.notes };
+  for (const level of plan.levels) levels.push(await makeLevel(level, newId, keep.picture));
+  const sounds = plan.sounds.map((sound) => makeSound(sound, newId, keep.recording));
+  return { id: newId(), code: plan.code, name: plan.name, note: plan.note, frames: plan.frames, levels, notes: plan.notes, sounds };
 }
 
 /** Draws a film. Takes some seconds; the same plan always gives the same pictures. */
 export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => string): Promise<MadeFilm> {
   const pictures = new Map<Digest, MadePicture>();
+  const recordings: MadeRecording[] = [];
+  const keep: Keep = { picture: (made) => pictures.set(made.digest, made), recording: (made) => recordings.push(made) };
   const shots: Shot[] = [];
-  for (const shot of plan.shots) shots.push(await makeShot(shot, newId, (picture) => pictures.set(picture.digest, picture)));
+  for (const shot of plan.shots) shots.push(await makeShot(shot, newId, keep));
   const project: Project = {
     id: projectId,
     title: plan.title,
@@ -86,5 +109,5 @@ export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => s
     checks: FIRST_CHECKS,
     shots,
   };
-  return { project, pictures: [...pictures.values()] };
+  return { project, pictures: [...pictures.values()], recordings };
 }

@@ -10,6 +10,7 @@ import type {
   ClipEnd,
   ClipFacts,
   ClipWorker,
+  DecodedSound,
   HandoverEnd,
   HandoverOrder,
   HandoverProgress,
@@ -19,6 +20,7 @@ import type {
   PictureWorker,
   PreviewWorker,
   ReadClipFrame,
+  SoundWorker,
 } from '@/workers/protocol';
 
 export { drawLayers } from '@/workers/compositor';
@@ -99,6 +101,9 @@ export const layPictureAnew = (
 ): Promise<{ digest: Digest; png: Uint8Array } | null> =>
   pictureHelper.ask((remote) => remote.layAnew(digest, size, laying, anchor) as Promise<{ digest: Digest; png: Uint8Array } | null>);
 
+/** A recording that could be decoded. */
+export type DecodedRecording = Extract<DecodedSound, { kind: 'decoded' }>;
+
 /** A clip that is being read: how it ends, and how to stop it. */
 export type RunningClip = { readonly end: Promise<ClipEnd>; readonly stop: () => void };
 
@@ -121,6 +126,17 @@ export function readClip(
       void remote.stop();
     },
   };
+}
+
+/** Decodes a recording in a worker of its own, which ends with it; rejects when it is stopped. */
+export function decodeRecording(file: Blob, onProgress: (part: number) => void, stop: AbortSignal): Promise<DecodedSound> {
+  const worker = new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' });
+  const remote = wrap<SoundWorker>(worker);
+  const ended = new Promise<never>((_resolve, reject) => {
+    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The recording could not be read.')));
+    stop.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
+  });
+  return Promise.race([remote.decode(file, proxy(onProgress)) as Promise<DecodedSound>, ended]).finally(() => worker.terminate());
 }
 
 /** A handover under way: how it ends, and how to stop it. */

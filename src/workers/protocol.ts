@@ -50,6 +50,22 @@ export type InspectWorker = {
   stop(): void;
 };
 
+/** A recording decoded: every channel's samples from -1 to 1, and how loud it is along its length (see `@/core/sound/peaks`); or why it can't be. */
+export type DecodedSound =
+  | {
+      readonly kind: 'decoded';
+      readonly sampleRate: number;
+      readonly samples: number;
+      readonly channels: readonly Float32Array<ArrayBuffer>[];
+      readonly peaks: Uint8Array<ArrayBuffer>;
+    }
+  | { readonly kind: 'refused'; readonly reason: string };
+
+export type SoundWorker = {
+  /** Decodes a recording; `onProgress` is told how much is done, from 0 to 1. */
+  decode(file: Blob, onProgress: (part: number) => void): Promise<DecodedSound>;
+};
+
 /** A handover as it reaches its worker: the plan, what to write and where. */
 export const handoverOrderSchema = z.object({
   plan: planSchema,

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { sentenceOf } from '@/contracts/sentence';
+import { LARGEST_PICTURE_BYTES } from '@/core/sheet/size';
 import type { Answer } from '@/server/service/answer';
 
 /** An HTTP refusal: one sentence. */
@@ -30,4 +31,19 @@ export function checkBody<S extends z.ZodType>(
 ): { ok: true; value: z.infer<S> } | { ok: false; response: Response } {
   const parsed = schema.safeParse(body);
   return parsed.success ? { ok: true, value: parsed.data } : { ok: false, response: refuse(400, sentenceOf(parsed.error)) };
+}
+
+const LONGEST_NAME = 255;
+
+/** A file that is brought in: its bytes as the body, `?name=` what it is called; or the refusal to send. */
+export async function readNamedFile(
+  request: Request,
+): Promise<{ ok: true; value: { name: string; bytes: Uint8Array } } | { ok: false; response: Response }> {
+  const name = (new URL(request.url).searchParams.get('name') ?? '').slice(0, LONGEST_NAME);
+  if (name === '') return { ok: false, response: refuse(400, 'A file is brought in with its name.') };
+  const tooLarge = () => refuse(413, 'The file is larger than 64 MiB, which is the most that is brought in.');
+  if (Number(request.headers.get('content-length') ?? 0) > LARGEST_PICTURE_BYTES) return { ok: false, response: tooLarge() };
+  const bytes = new Uint8Array(await request.arrayBuffer());
+  // A body that comes in parts says nothing of its length before.
+  return bytes.byteLength > LARGEST_PICTURE_BYTES ? { ok: false, response: tooLarge() } : { ok: true, value: { name, bytes } };
 }

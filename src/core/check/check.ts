@@ -2,12 +2,13 @@ import { chartFits } from '@/core/check/chartFits';
 import { cycleSeam } from '@/core/check/cycleSeam';
 import { destinationOf } from '@/core/check/destinations';
 import { emptyTail } from '@/core/check/emptyTail';
-import type { PictureFacts } from '@/core/check/facts';
+import type { PictureFacts, SoundFacts } from '@/core/check/facts';
 import { FINDING_GROUPS, type Finding, type LevelRule, type Looking, type PathLink } from '@/core/check/finding';
 import { guideClip, guideRepeats } from '@/core/check/guideClip';
 import { type HandedOver, lastHandover } from '@/core/check/lastHandover';
 import { levelPastEnd } from '@/core/check/levelPastEnd';
 import { missingPicture } from '@/core/check/missingPicture';
+import { missingSound } from '@/core/check/missingSound';
 import { nearPicture } from '@/core/check/nearPicture';
 import { neverExposed } from '@/core/check/neverExposed';
 import { numberOrder } from '@/core/check/numberOrder';
@@ -18,6 +19,8 @@ import { sameApart } from '@/core/check/sameApart';
 import { samePicture } from '@/core/check/samePicture';
 import { shortLevel } from '@/core/check/shortLevel';
 import { loopSeam, shotJoin } from '@/core/check/shotJoin';
+import { soundPlace } from '@/core/check/soundPlace';
+import { soundRate } from '@/core/check/soundRate';
 import { stillStretch } from '@/core/check/stillStretch';
 import { stray } from '@/core/check/stray';
 import type { Level, Project, Shot, ShotId } from '@/core/sheet/document';
@@ -87,6 +90,7 @@ function checkPictures(shot: Shot, level: Level, facts: PictureFacts, { firstNum
 /** What a project is held against besides itself. */
 export type CheckedAgainst = {
   readonly facts: PictureFacts;
+  readonly sounds: SoundFacts;
   /** The last handover of the whole reel. */
   readonly handedOver: HandedOver | null;
   /** The digest of the plan the same request would leave with now; null when it is not known yet. */
@@ -116,12 +120,15 @@ function withOwnIds(findings: readonly Finding[]): readonly Finding[] {
 /** Everything found wrong in a project, in the order of its groups; what is kept on purpose is among it. */
 export function checkProject(project: Project, against: CheckedAgainst): readonly Finding[] {
   const looking: Looking = { firstNumber: project.startFrame, rate: project.rate, checks: project.checks };
-  const { facts, handedOver, planDigestNow, loop } = against;
+  const { facts, sounds, handedOver, planDigestNow, loop } = against;
   const findings = withOwnIds([
     ...project.shots.flatMap((shot) => checkShot(shot, looking)),
     ...project.shots.flatMap((shot) => shot.levels.flatMap((level) => checkPictures(shot, level, facts, looking))),
     ...shotJoin(project, looking),
     ...seams(project, loop, looking),
+    ...soundPlace(project),
+    ...soundRate(project),
+    ...missingSound(project, sounds),
     ...lastHandover(project, handedOver, planDigestNow),
     ...refusals(project, handedOver, facts),
   ]);

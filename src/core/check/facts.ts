@@ -16,6 +16,9 @@ export type PictureFacts = {
   readonly flashes: readonly Flashes[];
 };
 
+/** What listening to recordings has told so far, by the digest of their files: how long they are, or why they can't be had. */
+export type SoundFacts = ReadonlyMap<string, PictureTrouble | { readonly samples: number; readonly sampleRate: number }>;
+
 /** Nothing looked at yet. */
 export const NO_FACTS: PictureFacts = { measures: new Map(), troubles: new Map(), near: new Map(), flashes: [] };
 

@@ -12,8 +12,8 @@ import { type Rate, rateName, sameRate } from '@/core/time/rate';
  * Three ways to another rate.
  *   keepTime    every drawing starts when it started, to the nearest frame; counts change, time stays
  *   keepCounts  every exposure keeps its frames, so the film lasts longer or shorter; what is tied to the
- *               sound (words and accents on the sheet) keeps its time
- *   readAs      nothing on the sheet changes but the clock; words and accents keep their frames too
+ *               sound (words and accents on the sheet), and the sounds themselves, keep their time
+ *   readAs      nothing on the sheet changes but the clock; words, accents and sounds keep their frames too
  */
 export type RateWay = 'keepTime' | 'keepCounts' | 'readAs';
 
@@ -82,6 +82,15 @@ function notesStep(shot: Shot, way: RateWay, move: (frame: number) => number): r
   return same ? [] : [{ type: 'setNotes', shotId: shot.id, notes }];
 }
 
+/** Sounds start on the frame nearest to when they started; a recording lasts as long as it lasts. */
+const soundsSteps = (shot: Shot, way: RateWay, move: (frame: number) => number): readonly Step[] =>
+  way === 'readAs'
+    ? []
+    : shot.sounds.flatMap(({ id: soundId, startFrame: before }): Step[] => {
+        const startFrame = move(before);
+        return startFrame === before ? [] : [{ type: 'changeSound', shotId: shot.id, soundId, change: { startFrame } }];
+      });
+
 /** The shots a change speaks of, each with where it starts on the reel (a shot alone counts from its own start). */
 function shotsIn(project: Project, scope: RateScope): readonly { shot: Shot; reelStart: number }[] {
   if (scope.kind === 'shot') return project.shots.filter((shot) => shot.id === scope.shotId).map((shot) => ({ shot, reelStart: 0 }));
@@ -122,10 +131,8 @@ export function planRateChange(project: Project, change: RateChange): RatePlan {
   const steps: Step[] = scope.kind === 'project' ? [{ type: 'setFormat', rate: to }] : [];
   for (const [index, { shot, reelStart }] of placed.entries()) {
     const start = conformedFrame(reelStart, from, to);
-    steps.push(
-      ...shotSteps(shots[index] as ConformedShot),
-      ...notesStep(shot, way, (frame) => conformedFrame(reelStart + frame, from, to) - start),
-    );
+    const move = (frame: number) => conformedFrame(reelStart + frame, from, to) - start;
+    steps.push(...shotSteps(shots[index] as ConformedShot), ...notesStep(shot, way, move), ...soundsSteps(shot, way, move));
   }
   const tables = shots.flatMap((shot) => shot.levels.flatMap((level) => level.table));
   const plan = {

@@ -6,6 +6,7 @@ import { mustBeDone } from '@/core/outcome';
 import type { Shot } from '@/core/sheet/document';
 import { actingOn, columnAfter, columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
+const RATE = { num: 24, den: 1 };
 const sock = (notation: string, frames = 24) => shotOf([levelOf('Sock', notation)], frames);
 const made = (shot: Shot, act: ReturnType<typeof setNote>) => mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot;
 
@@ -110,16 +111,16 @@ describe('trimming every level (worked by hand)', () => {
     [8, 11, true, '3*4', '', 4, []],
     [0, 3, true, '1*4', '.*2 1*2', 4, [1]],
   ])('to frames %i–%i (length follows %s)', (from, to, follows, sockAfter, pegAfter, frames, noted) => {
-    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(trimTo(actingOn(shot), from, to, follows)).step));
+    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(trimTo(actingOn(shot), RATE, from, to, follows)).step));
     expect([columnIn(after, 'Sock'), columnIn(after, 'Peg'), after.shots[0]?.frames]).toEqual([sockAfter, pegAfter, frames]);
     expect(after.shots[0]?.notes.map((each) => each.frame)).toEqual(noted);
   });
 
   it('says what it does, and when there is nothing to trim', () => {
-    expect(mustBeDone(trimTo(actingOn(shot), 2, 8, true)).says).toBe(
+    expect(mustBeDone(trimTo(actingOn(shot), RATE, 2, 8, true)).says).toBe(
       'Trim to frames 3–9, on every level; the shot goes from 12 to 7 frames',
     );
-    const act = trimTo(actingOn(shot), 0, 11, true);
+    const act = trimTo(actingOn(shot), RATE, 0, 11, true);
     expect(act.ok ? '' : act.reason).toContain('nothing to trim');
   });
 });

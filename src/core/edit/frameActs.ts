@@ -5,7 +5,9 @@ import type { Exposure, Level, LevelId, SheetNote, Shot } from '@/core/sheet/doc
 import { levelById } from '@/core/sheet/document';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { framesOfRuns, runAt, sliceRuns, tidyRuns } from '@/core/sheet/runs';
+import { type Sound, soundFrom } from '@/core/sheet/sound';
 import { checkLength, plural } from '@/core/time/counts';
+import type { Rate } from '@/core/time/rate';
 
 /** Whose frames are meant: the whole shot with its notes, or some levels. */
 export type FrameScope = 'shot' | readonly LevelId[];
@@ -50,7 +52,18 @@ function notesStep(shot: Shot, notes: readonly SheetNote[]): readonly Step[] {
     : [];
 }
 
-/** Inserts frames before `atFrame`; notes move with them when the whole shot is meant. */
+/** Sounds on their new frames; null takes one away. */
+const soundsSteps = (shot: Shot, move: (sound: Sound) => Sound | null): readonly Step[] =>
+  shot.sounds.flatMap((sound): Step[] => {
+    const moved = move(sound);
+    if (moved === null) return [{ type: 'removeSound', shotId: shot.id, soundId: sound.id }];
+    const { startFrame, fromSample, samples } = moved;
+    if (startFrame === sound.startFrame && samples === sound.samples) return [];
+    const change = samples === sound.samples ? { startFrame } : { startFrame, fromSample, samples };
+    return [{ type: 'changeSound', shotId: shot.id, soundId: sound.id, change }];
+  });
+
+/** Inserts frames before `atFrame`; notes, and sounds that start later, move with them when the whole shot is meant. */
 export function insertFrames(
   { shot, firstNumber }: Acting,
   scope: FrameScope,
@@ -71,7 +84,11 @@ export function insertFrames(
       : [];
   });
   const moved = shot.notes.map((note) => (note.frame >= atFrame ? { ...note, frame: note.frame + frames } : note));
-  const all = [...steps, ...(scope === 'shot' ? notesStep(shot, moved) : []), ...lengthStep(shot, lengthFollows, newLength)];
+  const movedSounds = soundsSteps(shot, (sound) =>
+    sound.startFrame >= atFrame ? { ...sound, startFrame: sound.startFrame + frames } : sound,
+  );
+  const written = scope === 'shot' ? [...notesStep(shot, moved), ...movedSounds] : [];
+  const all = [...steps, ...written, ...lengthStep(shot, lengthFollows, newLength)];
   if (all.length === 0)
     return refused(`Nothing is exposed from frame ${atFrame + firstNumber} on that could move: the frames there are blank already.`);
   const words = `Insert ${plural(frames, 'frame')}`;
@@ -82,7 +99,10 @@ export function insertFrames(
   );
 }
 
-/** Cuts frames out (both ends inclusive), what follows moving up; with the whole shot, notes on them go and later ones move. */
+/**
+ * Cuts frames out (both ends inclusive), what follows moving up; with the whole shot, notes on them go and later ones
+ * move. A sound that starts on one of them starts where the cut is: sounds are never split.
+ */
 export function cutFrames(
   { shot, firstNumber }: Acting,
   scope: FrameScope,
@@ -103,7 +123,11 @@ export function cutFrames(
     .filter((note) => note.frame < fromFrame || note.frame > toFrame)
     .map((note) => (note.frame > toFrame ? { ...note, frame: note.frame - frames } : note));
   const gone = scope === 'shot' ? shot.notes.length - staying.length : 0;
-  const all = [...steps, ...(scope === 'shot' ? notesStep(shot, staying) : []), ...lengthStep(shot, lengthFollows, newLength)];
+  const movedSounds = soundsSteps(shot, (sound) =>
+    sound.startFrame > fromFrame ? { ...sound, startFrame: Math.max(fromFrame, sound.startFrame - frames) } : sound,
+  );
+  const written = scope === 'shot' ? [...notesStep(shot, staying), ...movedSounds] : [];
+  const all = [...steps, ...written, ...lengthStep(shot, lengthFollows, newLength)];
   if (all.length === 0) return refused(`Nothing is exposed on ${framesInWords(fromFrame, toFrame, firstNumber)} or after it.`);
   const words = `Cut ${plural(frames, 'frame')}`;
   const notesWords = gone === 0 ? '' : ` and ${plural(gone, 'note')} with them`;
@@ -114,8 +138,11 @@ export function cutFrames(
   );
 }
 
-/** Cuts every level down to a range of frames (both ends inclusive), and the shot with them, or lets it stay as long as it is. */
-export function trimTo(acting: Acting, fromFrame: number, toFrame: number, lengthFollows: boolean): Outcome<Act> {
+/**
+ * Cuts every level down to a range of frames (both ends inclusive), and the shot with them, or lets it stay as long
+ * as it is. What is heard stays beside its frames: a sound that has begun before is cut, one that starts later goes.
+ */
+export function trimTo(acting: Acting, rate: Rate, fromFrame: number, toFrame: number, lengthFollows: boolean): Outcome<Act> {
   const { shot, firstNumber } = acting;
   const frames = toFrame - fromFrame + 1;
   if (fromFrame <= 0 && toFrame >= shot.frames - 1)
@@ -129,10 +156,12 @@ export function trimTo(acting: Acting, fromFrame: number, toFrame: number, lengt
   const notes = shot.notes
     .filter((note) => note.frame >= fromFrame && note.frame <= toFrame)
     .map((note) => ({ ...note, frame: note.frame - fromFrame }));
+  const sounds = soundsSteps(shot, (sound) => (sound.startFrame > toFrame ? null : soundFrom(sound, fromFrame, rate)));
+  const gone = sounds.filter((step) => step.type === 'removeSound').length;
   const words = `Trim to ${framesInWords(fromFrame, toFrame, firstNumber)}`;
   return actOf(
-    [...steps, ...notesStep(shot, notes), ...lengthStep(shot, lengthFollows, frames)],
+    [...steps, ...notesStep(shot, notes), ...sounds, ...lengthStep(shot, lengthFollows, frames)],
     words,
-    `${words}, on every level; ${lengthWords(shot, lengthFollows, frames)}`,
+    `${words}, on every level${gone === 0 ? '' : `, and ${plural(gone, 'sound')} with nothing left go`}; ${lengthWords(shot, lengthFollows, frames)}`,
   );
 }

@@ -52,7 +52,13 @@ function anew(level: Level, newId: NewId): Level {
 export function duplicateShot(project: Project, shot: Shot, newId: NewId): Outcome<Act> {
   const index = project.shots.indexOf(shot) + 1;
   const code = codeBetween(project, index);
-  const copy = { ...shot, id: newId(), code, levels: shot.levels.map((level) => anew(level, newId)) };
+  const copy = {
+    ...shot,
+    id: newId(),
+    code,
+    levels: shot.levels.map((level) => anew(level, newId)),
+    sounds: shot.sounds.map((sound) => ({ ...sound, id: newId() })),
+  };
   return actOf(
     [{ type: 'addShot', shot: copy, index }],
     `Duplicate ${shot.code}`,
@@ -84,7 +90,7 @@ function halfOf(level: Level, fromFrame: number, toFrame: number, keepsUnexposed
   return { ...level, exposures, drawings, charts: chartsAmong(level, drawings) };
 }
 
-/** A shot in two at a frame (from 0), which becomes the first of the second. */
+/** A shot in two at a frame (from 0), which becomes the first of the second. A sound stays whole in the half it starts in, and goes on over the other. */
 export function splitShot(project: Project, shot: Shot, atFrame: number, newId: NewId): Outcome<Act> {
   if (atFrame < 1 || atFrame >= shot.frames) {
     return refused(
@@ -99,6 +105,7 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
     frames: atFrame,
     levels: shot.levels.map((level) => halfOf(level, 0, atFrame, true)),
     notes: shot.notes.filter((note) => note.frame < atFrame),
+    sounds: shot.sounds.filter((sound) => sound.startFrame < atFrame),
   };
   const second: Shot = {
     ...shot,
@@ -107,6 +114,9 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
     frames: shot.frames - atFrame,
     levels: shot.levels.map((level) => anew(halfOf(level, atFrame, longest, false), newId)),
     notes: shot.notes.filter((note) => note.frame >= atFrame).map((note) => ({ ...note, frame: note.frame - atFrame })),
+    sounds: shot.sounds
+      .filter((sound) => sound.startFrame >= atFrame)
+      .map((sound) => ({ ...sound, startFrame: sound.startFrame - atFrame })),
   };
   return actOf(
     [
@@ -194,6 +204,7 @@ export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcom
       ...shot.notes.filter((note) => note.frame < shot.frames),
       ...next.notes.map((note) => ({ ...note, frame: note.frame + shot.frames })),
     ],
+    sounds: [...shot.sounds, ...next.sounds.map((sound) => ({ ...sound, startFrame: sound.startFrame + shot.frames }))],
   };
   return actOf(
     [

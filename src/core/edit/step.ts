@@ -15,6 +15,7 @@ import type {
   ShotId,
   Size,
 } from '@/core/sheet/document';
+import type { Sound, SoundChange, SoundId } from '@/core/sheet/sound';
 import type { TimingChart } from '@/core/sheet/timingChart';
 import type { Rate } from '@/core/time/rate';
 
@@ -55,6 +56,9 @@ export type Step =
   | (OnShot & { readonly type: 'describeShot'; readonly code?: string; readonly name?: string; readonly note?: string })
   | (OnShot & { readonly type: 'setShotLength'; readonly frames: number })
   | (OnShot & { readonly type: 'setNotes'; readonly notes: readonly SheetNote[] })
+  | (OnShot & { readonly type: 'addSound'; readonly sound: Sound; readonly index: number })
+  | (OnShot & { readonly type: 'removeSound'; readonly soundId: SoundId })
+  | (OnShot & { readonly type: 'changeSound'; readonly soundId: SoundId; readonly change: SoundChange })
   | (OnShot & { readonly type: 'addLevel'; readonly level: Level; readonly index: number })
   | (OnLevel & { readonly type: 'removeLevel' })
   | (OnLevel & { readonly type: 'moveLevel'; readonly index: number })

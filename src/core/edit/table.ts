@@ -5,6 +5,7 @@ import { exposureSteps } from '@/core/edit/exposureSteps';
 import { levelSteps } from '@/core/edit/levelSteps';
 import type { StepRule, StepRules } from '@/core/edit/rule';
 import { shotSteps } from '@/core/edit/shotSteps';
+import { soundSteps } from '@/core/edit/soundSteps';
 import type { Step, StepOf, StepType } from '@/core/edit/step';
 import { done, mustBeDone, type Outcome } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
@@ -33,6 +34,7 @@ const together: StepRule<'together'> = {
 /** The one table of steps: what each kind does and what undoes it. */
 const STEP_TABLE: StepRules<StepType> = {
   ...shotSteps,
+  ...soundSteps,
   ...checkSteps,
   ...levelSteps,
   ...drawingSteps,

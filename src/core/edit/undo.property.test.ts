@@ -6,7 +6,7 @@ import { BLEND_MODES, NOTE_KINDS, type Project } from '@/core/sheet/document';
 import { fraction } from '@/core/sheet/fraction';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
 import type { TimingChart } from '@/core/sheet/timingChart';
-import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { levelOf, pictureOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 /** A chart between two of the sock's drawings, its one tick perhaps the third. */
 const chartOf = (id: string, fromDrawing: string, toDrawing: string, drawing: string | null): TimingChart => ({
@@ -27,12 +27,13 @@ const start = projectOf(
     ],
     12,
   ),
-  shotOf([levelOf('Snail', '1*3 2*3')], 8, '020'),
+  { ...shotOf([levelOf('Snail', '1*3 2*3')], 8, '020'), sounds: [soundOf('Wind', 0, 20_000)] },
 );
 
 const shotId = fc.constantFrom('shot-010', 'shot-020', 'shot-new');
 const levelId = fc.constantFrom('Yard', 'Sock', 'Pegs', 'Snail', 'Extra');
 const drawingId = fc.constantFrom('Sock-1', 'Sock-2', 'Sock-3', 'Pegs-1', 'Pegs-2', 'Snail-1', 'Yard-1', 'made');
+const soundId = fc.constantFrom('Wind', 'Plop');
 const frame = fc.integer({ min: -1, max: 14 });
 const frames = fc.integer({ min: 0, max: 6 });
 const index = fc.integer({ min: 0, max: 4 });
@@ -86,6 +87,24 @@ const simple: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
     type: fc.constant('setNotes' as const),
     ...onShot,
     notes: fc.array(fc.record({ frame, kind: fc.constantFrom(...NOTE_KINDS), words: fc.string() }), { maxLength: 2 }),
+  }),
+  addSound: fc.record({ type: fc.constant('addSound' as const), ...onShot, sound: fc.constant(soundOf('Plop', 3, 9000)), index }),
+  removeSound: fc.record({ type: fc.constant('removeSound' as const), ...onShot, soundId }),
+  changeSound: fc.record({
+    type: fc.constant('changeSound' as const),
+    ...onShot,
+    soundId,
+    change: fc.record(
+      {
+        name: fc.constantFrom('A', ' '),
+        startFrame: frame,
+        fromSample: fc.integer({ min: -1, max: 5000 }),
+        samples: fc.integer({ min: 0, max: 9001 }),
+        gainDecibels: fc.integer({ min: -61, max: 13 }),
+        muted: fc.boolean(),
+      },
+      { requiredKeys: [] },
+    ),
   }),
   addLevel: fc.record({ type: fc.constant('addLevel' as const), ...onShot, level: fc.constant(levelOf('Extra', '1*2 2')), index }),
   removeLevel: fc.record({ type: fc.constant('removeLevel' as const), ...onLevel }),

@@ -1,5 +1,6 @@
 import type { Step, StepOf } from '@/core/edit/step';
 import { sizeText } from '@/core/sheet/size';
+import type { SoundChange } from '@/core/sheet/sound';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 
@@ -10,6 +11,14 @@ function formatWords({ rate, size, startFrame }: StepOf<'setFormat'>): string {
     ...(startFrame === undefined ? [] : [`first frame ${startFrame}`]),
   ];
   return parts.join(', ') || 'Nothing';
+}
+
+function soundWords({ name, startFrame, fromSample, samples, gainDecibels, muted }: SoundChange): string {
+  if (startFrame !== undefined) return 'Move sound';
+  if (fromSample !== undefined || samples !== undefined) return 'Trim sound';
+  if (gainDecibels !== undefined) return `Sound at ${gainDecibels} dB`;
+  if (muted !== undefined) return muted ? 'Mute sound' : 'Hear sound again';
+  return name === undefined ? 'Describe sound' : `Sound called ${name}`;
 }
 
 /** What a step does, in a few words for undo, the journal and refusals. */
@@ -37,6 +46,12 @@ export function stepWords(step: Step): string {
       return `Shot length ${plural(step.frames, 'frame')}`;
     case 'setNotes':
       return 'Notes';
+    case 'addSound':
+      return `New sound ${step.sound.name}`;
+    case 'removeSound':
+      return 'Remove sound';
+    case 'changeSound':
+      return soundWords(step.change);
     case 'addLevel':
       return `New level ${step.level.name}`;
     case 'removeLevel':

@@ -1,4 +1,5 @@
 import type { Checks } from '@/core/sheet/checks';
+import type { Sound } from '@/core/sheet/sound';
 import type { TimingChart } from '@/core/sheet/timingChart';
 import type { Rate } from '@/core/time/rate';
 
@@ -102,7 +103,7 @@ export type NoteKind = (typeof NOTE_KINDS)[number];
 /** Words written beside a frame of the sheet, at most one of a kind on each; `frame` counts from 0. */
 export type SheetNote = { readonly frame: number; readonly kind: NoteKind; readonly words: string };
 
-/** A shot: `frames` long, levels from the lowest (behind) to the highest (in front), notes in order of frame. */
+/** A shot: `frames` long, levels from the lowest (behind) to the highest (in front), notes in order of frame, and the sounds that start in it. */
 export type Shot = {
   readonly id: ShotId;
   readonly code: string;
@@ -111,6 +112,7 @@ export type Shot = {
   readonly frames: number;
   readonly levels: readonly Level[];
   readonly notes: readonly SheetNote[];
+  readonly sounds: readonly Sound[];
 };
 
 /** The picture size every drawing of a project has, in pixels. */

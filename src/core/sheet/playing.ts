@@ -66,6 +66,29 @@ export function frameOfTick(tick: number, range: PlayRange, startFrame: number, 
   return way.backwards ? range.toFrame - shown : range.fromFrame + shown;
 }
 
+/** When a tick starts, in seconds after the first one started: for what is heard with it. */
+export const secondsOfTick = (tick: number, rate: Rate, { speed }: PlayWay): number =>
+  (tick * rate.den * speed.den) / (rate.num * speed.num);
+
+/**
+ * At most so many ticks from `tick` on whose frames lie side by side, in the order of time or, backwards, against
+ * it: what ends a chunk is the end of a round. Both frames inclusive.
+ */
+export function chunkAt(
+  tick: number,
+  mostTicks: number,
+  range: PlayRange,
+  startFrame: number,
+  way: PlayWay,
+): { readonly fromFrame: number; readonly toFrame: number; readonly ticks: number } {
+  const frames = range.toFrame - range.fromFrame + 1;
+  const at = (startTick(range, startFrame, way) + tick) % frames;
+  const ticks = Math.min(mostTicks, frames - at);
+  return way.backwards
+    ? { fromFrame: range.toFrame - at - ticks + 1, toFrame: range.toFrame - at, ticks }
+    : { fromFrame: range.fromFrame + at, toFrame: range.fromFrame + at + ticks - 1, ticks };
+}
+
 /** Counts ticks whose picture was not on the screen in its own time. */
 export class LateCount {
   private lastTick = -1;

@@ -7,6 +7,7 @@ import { FIRST_CHECKS } from '@/core/sheet/checks';
 import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/sheet/document';
 import { notationOf, parseNotation, runsFromNotation } from '@/core/sheet/notation';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
+import { newSound, type Sound } from '@/core/sheet/sound';
 
 /** A picture digest for tests: the letter over and over. */
 export const pictureOf = (letter: string): string => letter.repeat(64);
@@ -45,10 +46,14 @@ export function levelOf(name: string, notation: string, options: LevelOptions = 
   };
 }
 
+/** A sound of so many samples at 48,000 a second, whole. */
+export const soundOf = (name: string, startFrame: number, samples: number, sampleRate = 48_000): Sound =>
+  newSound(name, name, { original: pictureOf('9'), fileName: `${name}.wav`, sampleRate, samples, channels: 1 }, startFrame);
+
 /** A shot of the given levels, as long as the longest unless told. */
 export function shotOf(levels: readonly Level[], frames?: number, code = '010'): Shot {
   const longest = Math.max(1, ...levels.map((level) => framesOfRuns(level.exposures)));
-  return { id: `shot-${code}`, code, name: '', note: '', frames: frames ?? longest, levels, notes: [] };
+  return { id: `shot-${code}`, code, name: '', note: '', frames: frames ?? longest, levels, notes: [], sounds: [] };
 }
 
 /** A project of the given shots, 24 a second, 1280 × 720, first frame 1. */

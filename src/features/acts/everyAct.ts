@@ -12,6 +12,7 @@ import { paperActs } from '@/features/acts/paperActs';
 import { patternActs } from '@/features/acts/patternActs';
 import { sheetActs } from '@/features/acts/sheetActs';
 import { shotActs } from '@/features/acts/shotActs';
+import { soundActs } from '@/features/acts/soundActs';
 import { timingActs } from '@/features/acts/timingActs';
 import { undoActs } from '@/features/acts/undoActs';
 
@@ -27,6 +28,7 @@ export const everyAct: readonly Act[] = [
   ...copyActs,
   ...levelActs,
   ...bringActs,
+  ...soundActs,
   ...shotActs,
   ...drawActs,
   ...paperActs,

@@ -86,7 +86,13 @@ const askToTrim = () =>
       confirm: 'Trim',
       fields: [lengthField],
       read: (answers) =>
-        trimTo(actingNow(view), range.fromFrame, Math.min(range.toFrame, view.shot.frames - 1), answers.length === 'follows'),
+        trimTo(
+          actingNow(view),
+          view.project.rate,
+          range.fromFrame,
+          Math.min(range.toFrame, view.shot.frames - 1),
+          answers.length === 'follows',
+        ),
       done: () => useViewStore.setState({ selection: null, loop: null, frame: 0 }),
     });
   });

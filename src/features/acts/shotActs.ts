@@ -49,7 +49,7 @@ export function insertShot(project: Project, index: number): void {
   const id = newId();
   const code = codeBetween(project, index);
   const frames = nominalRate(project.rate) * 2;
-  const shot = { id, code, name: '', note: '', frames, levels: [newLevel(newId(), 'Level 1')], notes: [] };
+  const shot = { id, code, name: '', note: '', frames, levels: [newLevel(newId(), 'Level 1')], notes: [], sounds: [] };
   const act = done({ step: { type: 'addShot' as const, shot, index }, says: `New shot ${code} of ${plural(frames, 'frame')}` });
   if (takeOnReel(act)) goToShot(id);
 }

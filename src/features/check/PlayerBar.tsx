@@ -3,8 +3,7 @@ import { Feather, Hash, Maximize, Pause, Play, StepBack, StepForward } from 'luc
 import type { ReactNode } from 'react';
 import { SPEEDS } from '@/core/sheet/playing';
 import { toggleLoop, togglePlaying } from '@/features/acts/clockActs';
-import { withKey } from '@/features/acts/keyStore';
-import { playBackwards, playerActs, speedWords } from '@/features/clock/playerActs';
+import { playBackwards, playerActs, playerHint, speedWords } from '@/features/clock/playerActs';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -49,11 +48,6 @@ function Rounds() {
   );
 }
 
-function hintOf(id: string, words: string): string {
-  const act = playerActs.find((candidate) => candidate.id === id);
-  return act ? withKey(words, act) : words;
-}
-
 function Toggle({ id, on, words, children }: { id: string; on: boolean; words: string; children: ReactNode }) {
   const act = playerActs.find((candidate) => candidate.id === id);
   return (
@@ -62,7 +56,7 @@ function Toggle({ id, on, words, children }: { id: string; on: boolean; words: s
       aria-label={words}
       aria-pressed={on}
       onClick={act?.run}
-      title={hintOf(id, words)}
+      title={playerHint(id, words)}
       className={on ? 'border-ink! bg-ink! text-paper' : ''}
     >
       {children}
@@ -90,7 +84,7 @@ export function PlayerBar() {
           tight
           aria-pressed={playing && backwards}
           aria-label={playing && backwards ? 'Stop playing backwards' : 'Play backwards'}
-          title={hintOf('play-backwards', 'Play backwards')}
+          title={playerHint('play-backwards', 'Play backwards')}
           onClick={playBackwards}
         >
           {playing && backwards ? <Pause size={13} /> : <Play size={13} className="rotate-180" />}
@@ -134,7 +128,7 @@ export function PlayerBar() {
         <Button
           tight
           aria-label="Full window"
-          title={hintOf('full-window', 'Over the full window')}
+          title={playerHint('full-window', 'Over the full window')}
           onClick={() => usePlayerStore.setState({ fullWindow: true })}
         >
           <Maximize size={13} />

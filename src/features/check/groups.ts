@@ -5,7 +5,7 @@ import type { Project } from '@/core/sheet/document';
 /** What findings of a group need, as a heading. */
 export const GROUP_WORDS: Readonly<Record<FindingGroup, string>> = {
   counts: 'Counts that disagree',
-  pictures: 'Pictures that can’t be had',
+  pictures: 'Pictures and recordings that can’t be had',
   repeats: 'Repeats nobody asked for',
   slips: 'Slips in the timing',
   refusals: 'What its destination refuses',

@@ -1,24 +1,45 @@
 'use client';
-import { Pause, Play } from 'lucide-react';
+import { Pause, Play, Volume2, VolumeX } from 'lucide-react';
 import { countsOfMoment, plural } from '@/core/time/counts';
 import { rateFraction, rateName } from '@/core/time/rate';
 import { toggleLoop, togglePlaying } from '@/features/acts/clockActs';
 import { hint } from '@/features/acts/everyAct';
-import { usePlayStore } from '@/features/clock/playStore';
+import { playerHint, toggleSound } from '@/features/clock/playerActs';
+import { usePlayerStore, usePlayStore } from '@/features/clock/playStore';
 import { TickStrip } from '@/features/clock/TickStrip';
 import { useProject, useShot } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 
 function LateWords() {
-  const { ticks, late, preparing } = usePlayStore();
+  const { ticks, late, preparing, byTheSound } = usePlayStore();
   const playing = useViewStore((state) => state.playing);
   if (preparing) return <span className="text-soft text-xs">getting pictures ready</span>;
   if (!playing && ticks === 0) return null;
   return (
     <output className={`numbers text-xs ${late > 0 ? 'text-rust' : 'text-moss'}`} data-testid="late">
-      {late} of {ticks} late
+      {late} of {ticks} late{byTheSound ? ', by the sound' : ''}
     </output>
+  );
+}
+
+/** Whether the film's sound is heard; says why not when it should be and isn't. */
+function SoundSwitch() {
+  const soundOn = usePlayerStore((state) => state.soundOn);
+  const trouble = usePlayStore((state) => state.soundTrouble);
+  const words = soundOn ? 'Sound is on: press to play without it' : 'Sound is off: press to hear it';
+  return (
+    <Button
+      tight
+      kind="quiet"
+      aria-pressed={soundOn}
+      aria-label="Sound"
+      title={trouble && soundOn ? trouble : playerHint('sound-on', words)}
+      onClick={toggleSound}
+      className={soundOn ? (trouble ? 'text-rust' : 'text-teal') : 'text-soft'}
+    >
+      {soundOn && !trouble ? <Volume2 size={15} /> : <VolumeX size={15} />}
+    </Button>
   );
 }
 
@@ -68,6 +89,7 @@ export function Clock() {
       <span className="numbers hidden whitespace-nowrap text-xs md:inline">{counts.timecode}</span>
       <span className="numbers hidden whitespace-nowrap text-xs lg:inline">{counts.footage}</span>
       <TickStrip />
+      <SoundSwitch />
       <LateWords />
       <span className="numbers whitespace-nowrap text-xs" title={`${rateFraction(project.rate)} frames a second`}>
         {rateName(project.rate)} fps

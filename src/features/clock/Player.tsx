@@ -2,6 +2,7 @@
 import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import { type PlayWay, ROUND_AND_ROUND } from '@/core/sheet/playing';
 import { playOnto, rangeOf, readAheadCalmly, startOf } from '@/features/clock/playback';
+import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, leavingLayers, preview, readyPreview } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { STILL_MILLISECONDS } from '@/features/project/pictures';
@@ -20,6 +21,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
   const project = useProject();
   const shot = useShot();
   const playing = useViewStore((state) => state.playing);
+  const soundOn = usePlayerStore((state) => state.soundOn);
   const loop = useViewStore((state) => state.loop);
   const frame = useViewStore((state) => (state.playing ? -1 : state.frame));
   const [missing, setMissing] = useState<string | null>(null);
@@ -28,8 +30,8 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
   useEffect(() => {
     if (!playing || !shot || !canvas.current) return;
     const range = rangeOf(shot, loop);
-    return playOnto(canvas.current, project, shot, range, startOf(range, useViewStore.getState().frame, way), way);
-  }, [playing, shot, loop, project, way]);
+    return playOnto(canvas.current, project, shot, range, startOf(range, useViewStore.getState().frame, way), { way, soundOn });
+  }, [playing, shot, loop, project, way, soundOn]);
 
   useEffect(() => {
     if (frame >= 0 && shot) return readAheadCalmly(project, shot, rangeOf(shot, loop), frame, way);

@@ -1,8 +1,9 @@
 import { stackKey } from '@/core/reel/stacks';
 import type { Project, Shot } from '@/core/sheet/document';
 import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/sheet/playing';
-import type { Rate } from '@/core/time/rate';
-import { usePlayStore } from '@/features/clock/playStore';
+import { chooseClock } from '@/features/clock/chooseClock';
+import type { PlayClock } from '@/features/clock/playClock';
+import { type Playing, usePlayStore } from '@/features/clock/playStore';
 import { fullSize, halfSize, leavingLayers, readyPreview } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
 import { useViewStore } from '@/features/project/viewStore';
@@ -31,8 +32,9 @@ export function playOnto(
   shot: Shot,
   range: PlayRange,
   startFrame: number,
-  way: PlayWay,
+  playing: Playing,
 ): () => void {
+  const { way } = playing;
   const context = canvas.getContext('2d');
   if (!context) throw new Error('This browser gives no canvas to play on.');
   const { rate } = project;
@@ -43,21 +45,23 @@ export function playOnto(
   const layersOf = (tick: number) => leavingLayers(shot, frameOf(tick));
   const count = new LateCount((tick) => stackKey(layersOf(tick)), frameOf);
   const millisecondsPerTick = (1000 * rate.den * way.speed.den) / (rate.num * way.speed.num);
+  let clock: PlayClock | null = null;
   let started = false;
   const startWhenReady = () => {
-    if (started || stopped || !ahead.leads(millisecondsPerTick)) return;
+    if (started || stopped || !clock || !ahead.leads(millisecondsPerTick)) return;
     started = true;
     usePlayStore.setState({ preparing: false });
-    request = requestAnimationFrame((time) => step(time)(time));
+    clock.start();
+    request = requestAnimationFrame(step(clock));
   };
   const ticks = ticksToPlay(range, startFrame, way);
   const reach = range.toFrame - range.fromFrame + 1;
   const ahead = new ReadAhead(size, layersOf, ticks === null ? reach : Math.min(reach, ticks), startWhenReady);
 
   let showing: string | null = null;
-  const step = (startTime: number) => (time: number) => {
+  const step = (by: PlayClock) => (time: number) => {
     if (stopped) return;
-    const { tick, frame, isOver } = tickDue(Math.max(0, time - startTime), rate, range, startFrame, way);
+    const { tick, frame, isOver } = tickDue(by.elapsedMilliseconds(time), rate, range, startFrame, way);
     const layers = layersOf(tick);
     const key = stackKey(layers);
     if (key !== showing) {
@@ -76,14 +80,18 @@ export function playOnto(
     if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
     tell(count, ticksBefore);
     ahead.from(tick + 1, 'playing');
-    request = requestAnimationFrame(step(startTime));
+    request = requestAnimationFrame(step(by));
   };
 
   usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: true });
   ahead.from(0, 'starting');
-  startWhenReady();
+  const leaveClock = chooseClock(project, shot, range, startFrame, playing, (chosen) => {
+    clock = chosen;
+    startWhenReady();
+  });
   return () => {
     stopped = true;
+    leaveClock();
     ahead.stop();
     cancelAnimationFrame(request);
     usePlayStore.setState({ preparing: false });
@@ -105,14 +113,13 @@ export function rangeOf(shot: Shot, loop: PlayRange | null): PlayRange {
 }
 
 /** Plays a range by the clock where nothing has to be composited, until told to stop: a tick in which nothing was painted is late. */
-export function playWithoutPictures(rate: Rate, range: PlayRange, startFrame: number, way: PlayWay): () => void {
+export function playWithoutPictures(project: Project, shot: Shot, range: PlayRange, startFrame: number, playing: Playing): () => void {
+  const { way } = playing;
   const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
   const count = new LateCount(String, frameOf);
   let request = 0;
-  let startTime: number | null = null;
-  const step = (time: number) => {
-    startTime ??= time;
-    const { tick, frame, isOver } = tickDue(Math.max(0, time - startTime), rate, range, startFrame, way);
+  const step = (by: PlayClock) => (time: number) => {
+    const { tick, frame, isOver } = tickDue(by.elapsedMilliseconds(time), project.rate, range, startFrame, way);
     const ticksBefore = count.ticks;
     count.due(tick, String(tick));
     if (isOver) {
@@ -121,11 +128,19 @@ export function playWithoutPictures(rate: Rate, range: PlayRange, startFrame: nu
     }
     if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
     tell(count, ticksBefore);
-    request = requestAnimationFrame(step);
+    request = requestAnimationFrame(step(by));
   };
-  usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: false });
-  request = requestAnimationFrame(step);
-  return () => cancelAnimationFrame(request);
+  usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: true });
+  const leaveClock = chooseClock(project, shot, range, startFrame, playing, (clock) => {
+    usePlayStore.setState({ preparing: false });
+    clock.start();
+    request = requestAnimationFrame(step(clock));
+  });
+  return () => {
+    leaveClock();
+    cancelAnimationFrame(request);
+    usePlayStore.setState({ preparing: false });
+  };
 }
 
 const IDLE_BEFORE_READING_MILLISECONDS = 400;

@@ -1,6 +1,7 @@
 import { SPEEDS, type Speed } from '@/core/sheet/playing';
 import type { Act } from '@/features/acts/act';
 import { togglePlaying } from '@/features/acts/clockActs';
+import { withKey } from '@/features/acts/keyStore';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -30,11 +31,28 @@ export function playBackwards(): void {
   }
 }
 
+/** Sound on or off; what plays goes on from where it is with it or without it. */
+export const toggleSound = (): void => usePlayerStore.setState(({ soundOn }) => ({ soundOn: !soundOn }));
+
 const hindrance = () => (usePlayerStore.getState().isShown ? null : 'it is part of Check');
 
 /** How the large player plays, and what it shows. */
 export const playerActs: readonly Act[] = [
   { id: 'play-backwards', group, words: () => 'Play backwards', keys: ['Shift+Space'], hindrance, run: playBackwards },
+  {
+    id: 'sound-on',
+    group,
+    words: () => (usePlayerStore.getState().soundOn ? 'Sound off' : 'Sound on'),
+    keys: ['Alt+A'],
+    run: toggleSound,
+  },
+  {
+    id: 'scrub-sound',
+    group,
+    words: () => (usePlayerStore.getState().scrubSound ? 'Step and scrub silently' : 'Hear every frame that is stepped or scrubbed to'),
+    keys: ['Alt+Shift+A'],
+    run: () => usePlayerStore.setState(({ scrubSound }) => ({ scrubSound: !scrubSound })),
+  },
   { id: 'slower', group, words: () => 'Play slower', keys: ['Alt+-'], hindrance, run: () => changeSpeed(-1) },
   { id: 'faster', group, words: () => 'Play faster', keys: ['Alt+='], hindrance, run: () => changeSpeed(1) },
   {
@@ -62,3 +80,9 @@ export const playerActs: readonly Act[] = [
     run: () => usePlayerStore.setState(({ fullWindow }) => ({ fullWindow: !fullWindow })),
   },
 ];
+
+/** Words with the key of one of these acts behind them, for a hint. */
+export function playerHint(id: string, words: string): string {
+  const act = playerActs.find((candidate) => candidate.id === id);
+  return act ? withKey(words, act) : words;
+}

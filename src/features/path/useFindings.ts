@@ -11,6 +11,7 @@ import { framesOfReel } from '@/core/reel/reel';
 import type { Project } from '@/core/sheet/document';
 import { useInspectionStore } from '@/features/path/inspecting';
 import { useProjectStore } from '@/features/project/projectStore';
+import { useRecordingStore } from '@/features/project/recordings';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -50,7 +51,7 @@ function usePlanDigest(project: Project, withBackground: boolean | null): string
 let lastChecked: { readonly project: Project; readonly against: CheckedAgainst; readonly findings: readonly Finding[] } | null = null;
 
 const sameAgainst = (a: CheckedAgainst, b: CheckedAgainst) =>
-  a.facts === b.facts && a.handedOver === b.handedOver && a.planDigestNow === b.planDigestNow && a.loop === b.loop;
+  a.facts === b.facts && a.sounds === b.sounds && a.handedOver === b.handedOver && a.planDigestNow === b.planDigestNow && a.loop === b.loop;
 
 function checked(project: Project, against: CheckedAgainst): readonly Finding[] {
   if (lastChecked?.project === project && sameAgainst(lastChecked.against, against)) return lastChecked.findings;
@@ -83,13 +84,14 @@ export function useFindings(projectNow: Project) {
   const project = useCalm(projectNow);
   const receipts = useProjectStore((state) => state.receipts);
   const facts = useInspectionStore((state) => state.facts);
+  const sounds = useRecordingStore((state) => state.facts);
   const last = useMemo(() => lastWhole(receipts), [receipts]);
   const planDigestNow = usePlanDigest(project, last?.withBackground ?? null);
   const loop = useLoop(project);
   return useMemo(() => {
     const handedOver = handedOverBy(last);
-    const against: CheckedAgainst = { facts, handedOver, planDigestNow, loop };
+    const against: CheckedAgainst = { facts, sounds, handedOver, planDigestNow, loop };
     const { open, kept } = partKept(project, checked(project, against));
     return { project, against, open, kept, links: linkStates(project, open, handedOver), last };
-  }, [project, last, planDigestNow, facts, loop]);
+  }, [project, last, planDigestNow, facts, sounds, loop]);
 }

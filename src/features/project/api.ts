@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type AlphaKind, type Source, sourcesSchema, type TakenFile, takenFileSchema } from '@/contracts/bringIn';
+import { type AlphaKind, type Source, sourcesSchema, type TakenFile, takenFileSchema, takenRecordingSchema } from '@/contracts/bringIn';
 import { acceptedSchema, type NewProject, openedSchema, refusalSchema, type Sending, shelfSchema, staleSchema } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
 import { keySettingsSchema } from '@/contracts/settings';
@@ -50,6 +50,21 @@ export const postReceipt = async (projectId: string, receipt: NewReceipt): Promi
 export async function postFile(projectId: string, file: File, alpha: AlphaKind, stop: AbortSignal): Promise<TakenFile> {
   const query = new URLSearchParams({ name: file.name, alpha });
   return read(await fetch(`/api/projects/${projectId}/bring-in?${query}`, { method: 'POST', body: file, signal: stop }), takenFileSchema);
+}
+
+/** Takes a recording in: it is kept as it is under the digest that is answered; the document knows nothing of it yet. */
+export async function postRecording(projectId: string, file: File, stop: AbortSignal): Promise<{ original: string }> {
+  const query = new URLSearchParams({ name: file.name });
+  const response = await fetch(`/api/projects/${projectId}/recordings?${query}`, { method: 'POST', body: file, signal: stop });
+  return read(response, takenRecordingSchema);
+}
+
+/** A file as it was brought in; null when the server has none under that digest. */
+export async function fetchOriginal(original: string, stop: AbortSignal): Promise<Blob | null> {
+  const response = await fetch(`/api/originals/${original}`, { signal: stop });
+  if (response.status === 404) return null;
+  if (!response.ok) throw new Refused(response.status, `The server answered ${response.status}.`);
+  return response.blob();
 }
 
 /** Notes which files a level's pictures came from. */

@@ -56,7 +56,7 @@ export const ExposureCell = memo(function ExposureCell(props: Props) {
     <div
       id={id}
       role="gridcell"
-      aria-colindex={column + 2}
+      aria-colindex={column + 3}
       aria-rowspan={frames}
       aria-selected={selected}
       aria-label={spoken(props, drawing)}

@@ -102,7 +102,7 @@ export function LevelsPanel({ shot }: { shot: Shot }) {
                 </DropdownMenu.Item>
               ))}
               <DropdownMenu.Item
-                onSelect={chooseFiles}
+                onSelect={() => chooseFiles()}
                 className="mt-1 rounded-lg border-line border-t px-2.5 py-1.5 outline-none data-[highlighted]:bg-lime-wash"
               >
                 Bring in pictures or a clip: from files, or drop them anywhere

@@ -12,6 +12,8 @@ import { ROW_PX } from '@/features/sheet/ExposureCell';
 import { DragHint } from '@/features/sheet/SheetMarks';
 import { SheetNow } from '@/features/sheet/SheetNow';
 import { cellsByRow, columnLeft, NO_CELLS, RULER_PX, SheetRow } from '@/features/sheet/SheetRow';
+import { SOUND_PX, SoundColumn, useSoundsOver } from '@/features/sheet/SoundColumn';
+import { SoundHead } from '@/features/sheet/SoundHead';
 import { useSheetPointer } from '@/features/sheet/useSheetPointer';
 
 const NOTES_PX = 56;
@@ -91,15 +93,17 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     useFlushSync: false,
   });
 
+  const sounds = useSoundsOver(shot);
+  const headPx = RULER_PX + (sounds.length > 0 ? SOUND_PX : 0);
   const { widthPx: roomPx, scrolledPx } = useColumnRoom(scroller);
-  const share = (roomPx - RULER_PX - NOTES_PX) / Math.max(columns.length, 1);
+  const share = (roomPx - headPx - NOTES_PX) / Math.max(columns.length, 1);
   const narrowestPx = showsPlaces ? NARROWEST_WITH_PLACES_PX : NARROWEST_COLUMN_PX;
   const widthPx = Math.max(narrowestPx, columnWidthPx ?? Math.max(SHARED_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share)));
   const columnWidth = `${widthPx}px`;
-  const left = (column: number) => columnLeft(column, columnWidth);
-  const levelAtX = (x: number): Level | undefined => (x < RULER_PX ? undefined : columns[Math.floor((x - RULER_PX) / widthPx)]);
-  const fromColumn = Math.max(0, Math.floor((scrolledPx - RULER_PX) / widthPx) - 1);
-  const toColumn = Math.min(columns.length, Math.ceil((scrolledPx + roomPx - RULER_PX) / widthPx) + 1);
+  const left = (column: number) => columnLeft(column, columnWidth, headPx);
+  const levelAtX = (x: number): Level | undefined => (x < headPx ? undefined : columns[Math.floor((x - headPx) / widthPx)]);
+  const fromColumn = Math.max(0, Math.floor((scrolledPx - headPx) / widthPx) - 1);
+  const toColumn = Math.min(columns.length, Math.ceil((scrolledPx + roomPx - headPx) / widthPx) + 1);
   const pointer = useSheetPointer(shot, columns, levelAtX, project.startFrame);
 
   const rows = virtualizer.getVirtualItems();
@@ -110,7 +114,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     [columns, shot.frames, fromFrame, toFrame, fromColumn, toColumn],
   );
   const notes = useMemo(() => notesByFrame(shot.notes), [shot.notes]);
-  const minWidth = RULER_PX + NOTES_PX + columns.length * widthPx;
+  const minWidth = headPx + NOTES_PX + columns.length * widthPx;
 
   return (
     <section aria-label="Sheet" className="panel flex flex-col overflow-hidden">
@@ -119,7 +123,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
         role="grid"
         aria-label={`Sheet of shot ${shot.code}`}
         aria-rowcount={shot.frames + 1}
-        aria-colcount={columns.length + 2}
+        aria-colcount={columns.length + 3}
         aria-multiselectable="true"
         tabIndex={0}
         className="relative min-h-0 flex-1 overflow-auto bg-paper outline-offset-[-2px] will-change-scroll"
@@ -133,11 +137,12 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
           <span role="columnheader" aria-colindex={1} className="shrink-0 pl-2 text-2xs text-soft" style={{ width: RULER_PX }}>
             frame
           </span>
+          {sounds.length > 0 && <SoundHead />}
           {columns.map((column, index) => (
             <span
               key={column.id}
               role="columnheader"
-              aria-colindex={index + 2}
+              aria-colindex={index + 3}
               className="relative min-w-0 shrink-0"
               style={{ width: columnWidth }}
             >
@@ -158,7 +163,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
               <ColumnEdge />
             </span>
           ))}
-          <span role="columnheader" aria-colindex={columns.length + 2} className="pl-1 font-bold text-xs">
+          <span role="columnheader" aria-colindex={columns.length + 3} className="pl-1 font-bold text-xs">
             Notes
           </span>
         </div>
@@ -173,6 +178,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
             level={level}
             left={level && columns.includes(level) ? left(columns.indexOf(level)) : null}
           />
+          <SoundColumn sounds={sounds} shot={shot} left={RULER_PX} fromFrame={fromFrame} toFrame={toFrame} />
           {rows.map((row) => (
             <SheetRow
               key={row.key}
@@ -182,6 +188,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
               shotFrames={shot.frames}
               columns={columns}
               columnWidth={columnWidth}
+              headPx={headPx}
               cells={visible[row.index - fromFrame] ?? NO_CELLS}
               selection={selection}
               showsPlaces={showsPlaces}

@@ -10,7 +10,7 @@ import { ExposureCell, ROW_PX } from '@/features/sheet/ExposureCell';
 export const RULER_PX = 44;
 
 /** Where a column stands; one past the last is where the notes stand. */
-export const columnLeft = (column: number, columnWidth: string): string => `calc(${RULER_PX}px + ${column} * ${columnWidth})`;
+export const columnLeft = (column: number, columnWidth: string, headPx: number): string => `calc(${headPx}px + ${column} * ${columnWidth})`;
 
 /** A cell that begins in a row, or whose first frame in sight it is. */
 type Cell = { readonly column: number; readonly run: PlacedRun };
@@ -49,6 +49,8 @@ type Props = {
   readonly shotFrames: number;
   readonly columns: readonly Level[];
   readonly columnWidth: string;
+  /** How wide the ruler and the sound are that stand before the columns. */
+  readonly headPx: number;
   readonly cells: readonly Cell[];
   readonly selection: Block | null;
   readonly showsPlaces: boolean;
@@ -78,6 +80,7 @@ function sameRow(before: Props, after: Props): boolean {
     before.shotFrames === after.shotFrames &&
     before.columns.length === after.columns.length &&
     before.columnWidth === after.columnWidth &&
+    before.headPx === after.headPx &&
     before.note === after.note &&
     before.mark === after.mark &&
     before.showsPlaces === after.showsPlaces &&
@@ -93,7 +96,8 @@ function sameRow(before: Props, after: Props): boolean {
 
 /** One frame's row: its number, the cells that begin in it, and what is written beside it. */
 export const SheetRow = memo(function SheetRow(props: Props) {
-  const { index, firstNumber, framesPerSecond, shotFrames, columns, columnWidth, cells, selection, showsPlaces, note, mark } = props;
+  const { index, firstNumber, framesPerSecond, shotFrames, columns, columnWidth, headPx, cells, selection, showsPlaces, note, mark } =
+    props;
   const number = index + firstNumber;
   const line =
     index % framesPerSecond === 0
@@ -126,7 +130,7 @@ export const SheetRow = memo(function SheetRow(props: Props) {
             shownFrom={index}
             firstNumber={firstNumber}
             framesPerSecond={framesPerSecond}
-            left={columnLeft(column, columnWidth)}
+            left={columnLeft(column, columnWidth, headPx)}
             width={`calc(${columnWidth} - 4px)`}
             selected={isSelected(selection, level, run)}
             shotFrames={shotFrames}
@@ -137,9 +141,9 @@ export const SheetRow = memo(function SheetRow(props: Props) {
       {(note || mark) && (
         <span
           role="gridcell"
-          aria-colindex={columns.length + 2}
+          aria-colindex={columns.length + 3}
           className="pointer-events-none absolute z-[5] overflow-visible text-2xs leading-[15px]"
-          style={{ top: index * ROW_PX, left: columnLeft(columns.length, columnWidth), right: 4 }}
+          style={{ top: index * ROW_PX, left: columnLeft(columns.length, columnWidth, headPx), right: 4 }}
         >
           {mark && (
             <span className="mr-1 inline-block rounded bg-rust-wash px-1 font-bold text-rust" title={mark}>

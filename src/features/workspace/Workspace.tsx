@@ -11,21 +11,26 @@ import { loadKeys } from '@/features/acts/keyStore';
 import { useClipboard } from '@/features/acts/useClipboard';
 import { useKeys } from '@/features/acts/useKeys';
 import { BringDialog } from '@/features/bring/BringDialog';
+import { SoundDialog } from '@/features/bring/SoundDialog';
 import { TraceDialog } from '@/features/bring/TraceDialog';
 import { useDroppedFiles } from '@/features/bring/useDroppedFiles';
 import { Clock } from '@/features/clock/Clock';
 import { playerActs } from '@/features/clock/playerActs';
+import { hearFrames } from '@/features/clock/scrubSound';
 import { FormatDialog } from '@/features/format/FormatDialog';
 import { formatActs } from '@/features/format/formatActs';
 import { RateDialog } from '@/features/format/RateDialog';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { Path, STAGE_NAMES, STAGES, type Stage } from '@/features/path/Path';
 import { recallDesk, rememberDesk } from '@/features/project/deskMemory';
+import { useProject } from '@/features/project/hooks';
 import { useProjectStore } from '@/features/project/projectStore';
+import { useListening } from '@/features/project/recordings';
 import { closeSession, openSession } from '@/features/project/session';
 import { resetView, useViewStore } from '@/features/project/viewStore';
 import { PrintDialog } from '@/features/sheet/PrintDialog';
 import { sheetFileActs } from '@/features/sheet/sheetFileActs';
+import { SoundsDialog } from '@/features/sound/SoundsDialog';
 import { KeptWords } from '@/features/workspace/KeptWords';
 import { ShotMenu } from '@/features/workspace/ShotMenu';
 import { Button } from '@/ui/Button';
@@ -78,6 +83,13 @@ function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] 
     ],
     [projectId, router, openFinder],
   );
+}
+
+/** Listens to the project's recordings, and lets frames be heard that are stepped to. */
+function Listening() {
+  useListening(useProject());
+  useEffect(hearFrames, []);
+  return null;
 }
 
 /** What stands around every stage of an open project: title, path, what is kept, the finder, the clock. */
@@ -133,6 +145,9 @@ export function Workspace({ projectId, children }: { projectId: string; children
       <KeysDialog acts={acts} />
       <BringDialog />
       <TraceDialog />
+      <SoundDialog />
+      <SoundsDialog />
+      <Listening />
       {isDraggedOver && (
         <p className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-4 border-lime border-dashed bg-paper/70 font-bold font-head text-xl">
           Let go to bring these files in

@@ -2,6 +2,7 @@ import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primar
 import type { Step } from '@/core/edit/step';
 import { type Checks, FIRST_CHECKS } from '@/core/sheet/checks';
 import type { BlendMode, Colour, DrawingRole, LevelKind, LevelMedia, SheetNote } from '@/core/sheet/document';
+import type { Sound } from '@/core/sheet/sound';
 import type { TimingChart } from '@/core/sheet/timingChart';
 
 const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({
@@ -42,6 +43,7 @@ export const shots = pgTable(
     note: text('note').notNull(),
     frames: integer('frames').notNull(),
     notes: jsonb('notes').$type<readonly SheetNote[]>().notNull(),
+    sounds: jsonb('sounds').$type<readonly Sound[]>().notNull().default([]),
   },
   (table) => [primaryKey({ columns: [table.projectId, table.id] })],
 );

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { KETTLE, WASHDAY } from '@/demo/film';
 import { makeFilm } from '@/demo/makeFilm';
 import { getDatabase } from '@/server/store/database';
+import { insertOriginal } from '@/server/store/originals';
 import { insertPicture } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { projectExists } from '@/server/store/shelf';
@@ -20,6 +21,7 @@ async function make(): Promise<{ id: string }> {
     const film = await makeFilm(plan, id, randomUUID);
     await database.transaction(async (tx) => {
       for (const picture of film.pictures) await insertPicture(tx, picture);
+      for (const { digest, file } of film.recordings) await insertOriginal(tx, digest, file);
       await insertDocument(tx, film.project);
     });
   }

@@ -61,6 +61,7 @@ export async function createProject(wanted: NewProject): Promise<{ id: string }>
         note: '',
         frames: wanted.frames,
         notes: [],
+        sounds: [],
         levels: [newLevel(newId(), 'Level 1')],
       },
     ],

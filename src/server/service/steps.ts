@@ -1,5 +1,6 @@
 import type { Sending } from '@/contracts/project';
 import { picturesNamedBy } from '@/core/edit/pictures';
+import { recordingsNamedBy } from '@/core/edit/recordings';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
@@ -11,6 +12,7 @@ import { documentAt, remember } from '@/server/service/documents';
 import { readSentPictures, type SentPicture } from '@/server/service/sentPictures';
 import { type DatabaseOrTransaction, getDatabase } from '@/server/store/database';
 import { appendSteps, lockRevision, revisionOfBatch, stepsSince } from '@/server/store/journal';
+import { originalsAmong } from '@/server/store/originals';
 import { insertPicture, sizesOfPictures } from '@/server/store/pictures';
 import { saveDocument } from '@/server/store/saveDocument';
 
@@ -33,6 +35,16 @@ function makeSteps(before: Project, steps: readonly Step[]): Answer<readonly Mad
 function picturesToCheck(sizeBefore: Size, { step, after }: Made): readonly Digest[] {
   if (sameSize(sizeBefore, after.size)) return picturesNamedBy(step);
   return after.shots.flatMap((shot) => shot.levels.flatMap((level) => level.drawings.flatMap((drawing) => drawing.picture ?? [])));
+}
+
+/** Refuses steps that name a recording nobody has brought in. */
+async function checkNamedRecordings(tx: DatabaseOrTransaction, steps: readonly Step[]): Promise<Answer<null>> {
+  const named = [...new Set(steps.flatMap(recordingsNamedBy))];
+  const there = await originalsAmong(tx, named);
+  const missing = named.find((digest) => !there.has(digest));
+  if (missing)
+    return unprocessable(`The recording ${missing.slice(0, 12)}… is named by a step and was never brought in: bring it in first.`);
+  return answered(null);
 }
 
 /** Refuses steps that name a picture nobody has sent, or one that hasn't the size the project has once they are made. */
@@ -98,6 +110,8 @@ export async function acceptSteps(
       if (!steps.ok) return refuse(steps);
       const named = await checkNamedPictures(tx, before, made);
       if (!named.ok) return refuse(named);
+      const recordings = await checkNamedRecordings(tx, sending.steps);
+      if (!recordings.ok) return refuse(recordings);
       const after = made.at(-1)?.after ?? before;
       await saveDocument(tx, before, after);
       return { revision: await appendSteps(tx, projectId, revision, sending.batchId, sending.steps), project: after };

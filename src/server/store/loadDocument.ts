@@ -73,7 +73,7 @@ export async function loadDocument(
       startFrame: row.startFrame,
       palette: row.palette,
       checks: row.checks,
-      shots: shotRows.map(({ id, code, name, note, frames, notes }) => ({
+      shots: shotRows.map(({ id, code, name, note, frames, notes, sounds }) => ({
         id,
         code,
         name,
@@ -81,6 +81,7 @@ export async function loadDocument(
         frames,
         levels: levelsOf.get(id) ?? [],
         notes,
+        sounds,
       })),
     },
   };

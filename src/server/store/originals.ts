@@ -1,4 +1,4 @@
-import { asc, eq } from 'drizzle-orm';
+import { asc, eq, inArray } from 'drizzle-orm';
 import { originals, sources } from '@/server/db/schema';
 import type { DatabaseOrTransaction } from '@/server/store/database';
 
@@ -11,6 +11,16 @@ export async function insertOriginal(tx: DatabaseOrTransaction, digest: string, 
 export async function loadOriginal(database: DatabaseOrTransaction, digest: string): Promise<Uint8Array | null> {
   const [row] = await database.select({ file: originals.file }).from(originals).where(eq(originals.digest, digest));
   return row?.file ?? null;
+}
+
+/** Those of the digests under which a file is kept. */
+export async function originalsAmong(database: DatabaseOrTransaction, digests: readonly string[]): Promise<ReadonlySet<string>> {
+  if (digests.length === 0) return new Set();
+  const rows = await database
+    .select({ digest: originals.digest })
+    .from(originals)
+    .where(inArray(originals.digest, [...digests]));
+  return new Set(rows.map((row) => row.digest));
 }
 
 /** Where a level's pictures came from. */

@@ -29,6 +29,7 @@ export const shotRow = (projectId: string, shot: Shot, position: number): ShotRo
   note: shot.note,
   frames: shot.frames,
   notes: shot.notes,
+  sounds: shot.sounds,
 });
 
 export const levelRow = (projectId: string, shotId: string, level: Level, position: number): LevelRow => ({

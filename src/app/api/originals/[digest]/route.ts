@@ -13,6 +13,8 @@ export async function GET(request: Request, { params }: { params: Promise<{ dige
     headers: {
       'Content-Type': 'application/octet-stream',
       'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
+      // What a digest names never changes.
+      'Cache-Control': 'private, max-age=31536000, immutable',
       'X-Content-Type-Options': 'nosniff',
     },
   });

@@ -1,0 +1,44 @@
+import type { SoundFacts } from '@/core/check/facts';
+import type { Finding } from '@/core/check/finding';
+import type { Project, Shot } from '@/core/sheet/document';
+import type { Sound } from '@/core/sheet/sound';
+import { countText } from '@/core/time/counts';
+
+function troubleWords({ name, recording }: Sound, sounds: SoundFacts): string | null {
+  const fact = sounds.get(recording.original);
+  if (!fact) return null;
+  if (fact === 'missing')
+    return `The recording of ${name}, ${recording.fileName}, is not in the store: it is silent until it is brought in again`;
+  if (fact === 'broken')
+    return `The recording of ${name}, ${recording.fileName}, can’t be read any more: it is silent until it is brought in again`;
+  if (fact.samples === recording.samples && fact.sampleRate === recording.sampleRate) return null;
+  return `${recording.fileName} of sound ${name} held ${countText(recording.samples)} samples at ${countText(recording.sampleRate)} a second when it was brought in, and is read as ${countText(fact.samples)} at ${countText(fact.sampleRate)} here`;
+}
+
+const found = (shot: Shot, sound: Sound, words: string, isGone: boolean): Finding => {
+  const frame = Math.min(sound.startFrame, shot.frames - 1);
+  return {
+    id: `missing-sound ${sound.id}`,
+    kind: 'missing-sound',
+    group: 'pictures',
+    breaks: isGone ? 'check-assemble' : null,
+    sentence: `${words}.`,
+    place: { shotId: shot.id, levelId: null, fromFrame: frame, toFrame: frame },
+    mends: [
+      {
+        way: 'take-out',
+        words: `Take ${sound.name} out of shot ${shot.code}`,
+        step: { type: 'removeSound', shotId: shot.id, soundId: sound.id },
+      },
+    ],
+  };
+};
+
+/** Sounds whose recording is not in the store, can't be read, or is read as another length than was counted. */
+export const missingSound = (project: Project, sounds: SoundFacts): readonly Finding[] =>
+  project.shots.flatMap((shot) =>
+    shot.sounds.flatMap((sound) => {
+      const words = troubleWords(sound, sounds);
+      return words === null ? [] : [found(shot, sound, words, typeof sounds.get(sound.recording.original) === 'string')];
+    }),
+  );

@@ -1,0 +1,49 @@
+import type { Finding } from '@/core/check/finding';
+import { framesOfReel, reelOf } from '@/core/reel/reel';
+import type { Project } from '@/core/sheet/document';
+import { type Sound, secondsOfSamples } from '@/core/sheet/sound';
+import { plural } from '@/core/time/counts';
+import { KNOWN_RATES, type Rate, rateName } from '@/core/time/rate';
+import { secondsText } from '@/core/time/seconds';
+
+/** The known rate at which so many frames last as long as a sound, when they don't at the film's own. */
+function rateOfSound({ samples, recording }: Sound, own: Rate, frames: number): readonly Rate[] {
+  const framesAt = ({ num, den }: Rate) => (samples * num) / (den * recording.sampleRate);
+  if (Math.abs(framesAt(own) - frames) < 1) return [];
+  return KNOWN_RATES.map(({ rate }) => rate).filter((rate) => Math.abs(framesAt(rate) - frames) < 0.5);
+}
+
+/*
+ * A sound that goes with a film, or with a shot, from its first frame on and would be as long as it at another rate
+ * was made for that rate: 96 frames are 4 s at 24 and 3.84 s at 25. Told only when the two lengths are a frame or
+ * more apart here and less than half a frame there.
+ */
+export function soundRate(project: Project): readonly Finding[] {
+  const total = framesOfReel(project);
+  return reelOf(project).flatMap(({ shot, startFrame }) =>
+    shot.sounds.flatMap((sound): Finding[] => {
+      if (sound.startFrame !== 0) return [];
+      const wholes = [
+        ...(startFrame === 0 ? [{ what: 'film', frames: total }] : []),
+        ...(project.shots.length > 1 ? [{ what: `shot ${shot.code}`, frames: shot.frames }] : []),
+      ];
+      const found = wholes.flatMap(({ what, frames }) =>
+        rateOfSound(sound, project.rate, frames).map((rate) => ({ what, frames, rate })),
+      )[0];
+      if (!found) return [];
+      const { sampleRate } = sound.recording;
+      const lasts = secondsOfSamples(sound.samples, sampleRate);
+      return [
+        {
+          id: `sound-rate ${sound.id}`,
+          kind: 'sound-rate',
+          group: 'counts',
+          breaks: 'check-assemble',
+          sentence: `Sound ${sound.name} lasts ${lasts} s, as long as the ${plural(found.frames, 'frame')} of the ${found.what} would at ${rateName(found.rate)}; at ${rateName(project.rate)} they last ${secondsText(found.frames, project.rate)} s: it was made for another rate.`,
+          place: { shotId: shot.id, levelId: null, fromFrame: 0, toFrame: 0 },
+          mends: [],
+        },
+      ];
+    }),
+  );
+}

@@ -1,0 +1,65 @@
+import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
+import type { StepRules } from '@/core/edit/rule';
+import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
+import type { Project, Shot, ShotId } from '@/core/sheet/document';
+import { replaceById } from '@/core/sheet/document';
+import { checkSound, type Sound, type SoundId } from '@/core/sheet/sound';
+
+function findSound(project: Project, shotId: ShotId, soundId: SoundId): Outcome<{ shot: Shot; sound: Sound }> {
+  const shot = findShot(project, shotId);
+  if (!shot.ok) return shot;
+  const sound = shot.value.sounds.find((candidate) => candidate.id === soundId);
+  return sound ? done({ shot: shot.value, sound }) : refused(`There is no sound ${soundId} in shot ${shot.value.code} any more.`);
+}
+
+/** Most sounds that start in one shot. */
+const MOST_SOUNDS = 500;
+
+/** Steps on the sounds of a shot. */
+export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> = {
+  addSound: {
+    apply(project, { shotId, sound, index }) {
+      const shot = findShot(project, shotId);
+      if (!shot.ok) return shot;
+      const { sounds, code } = shot.value;
+      if (sounds.some((other) => other.id === sound.id)) return refused(`${sound.name} is in shot ${code} already.`);
+      if (sounds.length >= MOST_SOUNDS) return refused(`Shot ${code} has ${MOST_SOUNDS} sounds already, which is the most.`);
+      if (index < 0 || index > sounds.length)
+        return refused(`Place ${index + 1} among the sounds of shot ${code} doesn't exist: it has ${sounds.length}.`);
+      const checked = checkSound(sound);
+      if (!checked.ok) return checked;
+      return done(withShot(project, shotId, (found) => ({ ...found, sounds: found.sounds.toSpliced(index, 0, sound) })));
+    },
+    invert: (_before, { shotId, sound }) => ({ type: 'removeSound', shotId, soundId: sound.id }),
+  },
+  removeSound: {
+    apply(project, { shotId, soundId }) {
+      const found = findSound(project, shotId, soundId);
+      if (!found.ok) return found;
+      return done(withShot(project, shotId, (shot) => ({ ...shot, sounds: shot.sounds.filter((sound) => sound.id !== soundId) })));
+    },
+    invert(before, { shotId, soundId }) {
+      const { shot, sound } = mustBeDone(findSound(before, shotId, soundId));
+      return { type: 'addSound', shotId, sound, index: shot.sounds.indexOf(sound) };
+    },
+  },
+  changeSound: {
+    apply(project, { shotId, soundId, change }) {
+      const found = findSound(project, shotId, soundId);
+      if (!found.ok) return found;
+      const checked = checkSound(withProperties<Sound>(found.value.sound, change));
+      if (!checked.ok) return checked;
+      return done(
+        withShot(project, shotId, (shot) => {
+          const sounds = replaceById(shot.sounds, soundId, () => checked.value);
+          return sounds === shot.sounds ? shot : { ...shot, sounds };
+        }),
+      );
+    },
+    invert(before, { shotId, soundId, change }) {
+      const { sound } = mustBeDone(findSound(before, shotId, soundId));
+      const keys = ['name', 'startFrame', 'fromSample', 'samples', 'gainDecibels', 'muted'] as const;
+      return { type: 'changeSound', shotId, soundId, change: currentProperties(sound, keys, change) };
+    },
+  },
+};

@@ -1,0 +1,142 @@
+'use client';
+import { useEffect, useMemo, useState } from 'react';
+import { recordingWords } from '@/core/edit/soundActs';
+import { framesOfSamples, type Recording, wholeFramesOfSamples } from '@/core/sheet/sound';
+import { plural } from '@/core/time/counts';
+import { type Rate, rateName } from '@/core/time/rate';
+import { useBringStore } from '@/features/acts/bringFiles';
+import { previewSounds, takeRecording } from '@/features/bring/bringSound';
+import { take } from '@/features/project/acting';
+import { useProject } from '@/features/project/hooks';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { Dialog } from '@/ui/Dialog';
+
+const close = () => useBringStore.setState({ recordings: null });
+
+/** How long a recording is in frames: exactly, or into which frame it reaches. */
+function lengthInFrames({ samples, sampleRate }: Recording, rate: Rate): string {
+  const whole = wholeFramesOfSamples(samples, rate, sampleRate);
+  const touched = framesOfSamples(samples, rate, sampleRate);
+  return whole === touched ? `${plural(whole, 'frame')} exactly` : `${plural(whole, 'frame')} and a part of one`;
+}
+
+type Reading = {
+  readonly recordings: readonly Recording[];
+  readonly refused: readonly string[];
+  readonly part: number;
+  readonly isOver: boolean;
+};
+const START: Reading = { recordings: [], refused: [], part: 0, isOver: false };
+
+/** Reads files one after another, and stops when it is left. */
+function useReading(projectId: string, files: readonly File[]): Reading {
+  const [reading, setReading] = useState(START);
+  useEffect(() => {
+    const stopper = new AbortController();
+    const read = async () => {
+      for (const [index, file] of files.entries()) {
+        const onProgress = (part: number) =>
+          !stopper.signal.aborted && setReading((now) => ({ ...now, part: (index + part) / files.length }));
+        let said: string;
+        try {
+          const taken = await takeRecording(projectId, file, onProgress, stopper.signal);
+          if (taken.ok) {
+            setReading((now) => ({ ...now, recordings: [...now.recordings, taken.value] }));
+            continue;
+          }
+          said = taken.reason;
+        } catch (error) {
+          if (stopper.signal.aborted) return;
+          said = `${file.name}: ${error instanceof Error ? error.message : 'it could not be read'}`;
+        }
+        setReading((now) => ({ ...now, refused: [...now.refused, said] }));
+      }
+      setReading((now) => ({ ...now, isOver: true }));
+    };
+    setReading(START);
+    void read();
+    return () => stopper.abort();
+  }, [projectId, files]);
+  return reading;
+}
+
+function Bringing({ files }: { files: readonly File[] }) {
+  const project = useProject();
+  const [startsAt, setStartsAt] = useState<'first' | 'now'>('now');
+  const { recordings, refused, part, isOver } = useReading(project.id, files);
+  const act = useMemo(() => (isOver && recordings.length > 0 ? previewSounds(recordings, startsAt) : null), [isOver, recordings, startsAt]);
+  return (
+    <div className="mt-3 space-y-3">
+      {refused.map((words) => (
+        <p key={words} role="alert" className="text-rust text-xs">
+          {words}
+        </p>
+      ))}
+      <ul className="space-y-1">
+        {recordings.map((recording) => (
+          <li key={recording.original} className="text-xs">
+            <b>{recording.fileName}</b> <span className="numbers">{recordingWords(recording)}</span>
+            <span className="text-soft">
+              {' '}
+              = {lengthInFrames(recording, project.rate)} at {rateName(project.rate)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {isOver ? (
+        <>
+          {act && (
+            <div>
+              <p className="mb-0.5 text-soft text-xs">Starts on</p>
+              <Choice
+                label="On which frame it starts"
+                value={startsAt}
+                options={[
+                  { value: 'now', label: 'The frame of now' },
+                  { value: 'first', label: 'The first frame' },
+                ]}
+                onChange={setStartsAt}
+              />
+            </div>
+          )}
+          {act && <p className={act.ok ? 'font-semibold' : 'text-rust'}>{act.ok ? `${act.value.says}.` : act.reason}</p>}
+          <div className="flex justify-end gap-2">
+            <Button kind="quiet" onClick={close}>
+              Leave it
+            </Button>
+            <Button
+              kind="go"
+              disabled={!act?.ok}
+              onClick={() => {
+                if (act && take(act)) close();
+              }}
+            >
+              Bring it in
+            </Button>
+          </div>
+        </>
+      ) : (
+        <div className="flex items-center gap-3">
+          <progress className="h-2 flex-1 accent-lime" value={part} max={1} aria-label="Recordings read" />
+          <Button onClick={close}>Stop</Button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Brings recordings in: read and counted first, then placed. */
+export function SoundDialog() {
+  const recordings = useBringStore((state) => state.recordings);
+  return (
+    <Dialog
+      title="Bring in a recording"
+      about="Its file is kept as it is. It starts as a frame starts and is never split."
+      open={recordings !== null}
+      onOpenChange={(open) => !open && close()}
+    >
+      {recordings && <Bringing files={recordings} />}
+    </Dialog>
+  );
+}

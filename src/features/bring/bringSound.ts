@@ -1,0 +1,30 @@
+import { bringSounds } from '@/core/edit/soundActs';
+import type { Outcome } from '@/core/outcome';
+import { done, refused } from '@/core/outcome';
+import type { Recording } from '@/core/sheet/sound';
+import { actingNow } from '@/features/project/acting';
+import { postRecording } from '@/features/project/api';
+import { inView } from '@/features/project/hooks';
+import { knowRecording } from '@/features/project/recordings';
+import { decodeRecording } from '@/workers/client';
+
+/** Decodes a recording, counts it and keeps its file on the server; the document knows nothing of it yet. Rejects when stopped. */
+export async function takeRecording(
+  projectId: string,
+  file: File,
+  onProgress: (part: number) => void,
+  stop: AbortSignal,
+): Promise<Outcome<Recording>> {
+  const decoded = await decodeRecording(file, onProgress, stop);
+  if (decoded.kind === 'refused') return refused(`${file.name}: ${decoded.reason}`);
+  const { original } = await postRecording(projectId, file, stop);
+  knowRecording(original, decoded);
+  const { sampleRate, samples, channels } = decoded;
+  return done({ original, fileName: file.name.slice(0, 255), sampleRate, samples, channels: channels.length });
+}
+
+/** What bringing recordings into the open shot would come to now; null when none is open. */
+export function previewSounds(recordings: readonly Recording[], startsAt: 'first' | 'now') {
+  const view = inView();
+  return view ? bringSounds(actingNow(view), recordings, startsAt === 'now' ? view.frame : 0, view.project.rate) : null;
+}

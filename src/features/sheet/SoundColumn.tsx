@@ -1,0 +1,165 @@
+'use client';
+import { type PointerEvent, useMemo, useRef, useState } from 'react';
+import { moveSound } from '@/core/edit/soundActs';
+import { type ReelSound, soundsOverShot } from '@/core/reel/sounds';
+import type { Shot } from '@/core/sheet/document';
+import { type Sound, sampleOfFrame } from '@/core/sheet/sound';
+import { peakWithin } from '@/core/sound/peaks';
+import type { Rate } from '@/core/time/rate';
+import { actingIn, take } from '@/features/project/acting';
+import { useProject } from '@/features/project/hooks';
+import { goToFrame } from '@/features/project/navigation';
+import { useRecordingStore } from '@/features/project/recordings';
+import { ROW_PX } from '@/features/sheet/ExposureCell';
+
+export const SOUND_PX = 46;
+const GAP_PX = 3;
+/** So many parts of a frame are drawn. */
+const PARTS = 4;
+const DRAG_PX = 4;
+
+type Laned = ReelSound & { readonly lane: number };
+
+/** Sounds side by side where they overlap: each in the first lane that is free. */
+export function inLanes(sounds: readonly ReelSound[]): { readonly laned: readonly Laned[]; readonly lanes: number } {
+  const ends: number[] = [];
+  const laned = sounds.map((heard) => {
+    const free = ends.findIndex((end) => end <= heard.startFrame);
+    const lane = free < 0 ? ends.length : free;
+    ends[lane] = heard.endFrame;
+    return { ...heard, lane };
+  });
+  return { laned, lanes: Math.max(1, ends.length) };
+}
+
+/** The outline of how loud a sound is on frames from `fromFrame` (inclusive) to `toFrame` (exclusive), both from its own start. */
+function outlineOf(sound: Sound, peaks: Uint8Array, rate: Rate, fromFrame: number, toFrame: number, widthPx: number): string {
+  const middle = widthPx / 2;
+  const end = sound.fromSample + sound.samples;
+  const at = (part: number) => sound.fromSample + sampleOfFrame(part / PARTS, rate, sound.recording.sampleRate);
+  const reach: number[] = [];
+  for (let part = fromFrame * PARTS; part < toFrame * PARTS; part++) {
+    // Loudness is heard by its root rather than by itself: soft sounds are seen, too.
+    const peak = Math.sqrt(peakWithin(peaks, Math.min(at(part), end), Math.min(at(part + 1), end)));
+    reach.push(Math.max(0.5, peak * (middle - 2)));
+  }
+  const y = (index: number) => ((index + 0.5) * ROW_PX) / PARTS;
+  const right = reach.map((by, index) => `${(middle + by).toFixed(1)},${y(index).toFixed(1)}`);
+  const left = reach.map((by, index) => `${(middle - by).toFixed(1)},${y(index).toFixed(1)}`).reverse();
+  return [...right, ...left].join(' ');
+}
+
+type BlockProps = {
+  readonly heard: Laned;
+  readonly shot: Shot;
+  readonly left: number;
+  readonly width: number;
+  readonly fromFrame: number;
+  readonly toFrame: number;
+};
+
+/** One sound beside the frames it is heard on, as far as they are in sight; dragged up and down it starts on another. */
+function SoundBlock({ heard, shot, left, width, fromFrame, toFrame }: BlockProps) {
+  const project = useProject();
+  const { rate, startFrame: firstNumber } = project;
+  const { sound, startFrame, endFrame } = heard;
+  const peaks = useRecordingStore((state) => state.peaks.get(sound.recording.original));
+  const pressedY = useRef<number | null>(null);
+  const [by, setBy] = useState(0);
+  const isOwn = heard.shot.id === shot.id;
+  const first = Math.max(startFrame, fromFrame);
+  const end = Math.min(endFrame, toFrame);
+  const points = useMemo(
+    () => (peaks ? outlineOf(sound, peaks, rate, first - startFrame, end - startFrame, width) : ''),
+    [sound, peaks, rate, first, end, startFrame, width],
+  );
+  if (end <= first) return null;
+  const moved = by === 0 ? null : moveSound(actingIn(project, shot), sound, sound.startFrame + by, rate);
+  const whole = `${sound.name}${sound.muted ? ', muted' : ''}, frames ${startFrame + firstNumber} to ${endFrame - 1 + firstNumber}`;
+  const hands = {
+    onPointerDown: (event: PointerEvent<HTMLElement>) => {
+      if (event.button !== 0) return;
+      event.stopPropagation();
+      event.currentTarget.setPointerCapture(event.pointerId);
+      pressedY.current = event.clientY;
+    },
+    onPointerMove: (event: PointerEvent<HTMLElement>) => {
+      if (pressedY.current === null || !isOwn) return;
+      const distance = event.clientY - pressedY.current;
+      if (by !== 0 || Math.abs(distance) > DRAG_PX) setBy(Math.round(distance / ROW_PX));
+    },
+    onPointerUp: (event: PointerEvent<HTMLElement>) => {
+      if (pressedY.current === null) return;
+      pressedY.current = null;
+      if (moved) take(moved);
+      else goToFrame(first + Math.floor((event.clientY - event.currentTarget.getBoundingClientRect().top) / ROW_PX));
+      setBy(0);
+    },
+    onPointerCancel: () => {
+      pressedY.current = null;
+      setBy(0);
+    },
+  };
+  return (
+    <div role="row" className="contents">
+      <div
+        role="gridcell"
+        aria-label={`Sound ${whole}${isOwn ? '' : `, from shot ${heard.shot.code}`}`}
+        title={isOwn ? `${whole}. Drag it up or down to start it on another frame.` : `${whole}. It starts in shot ${heard.shot.code}.`}
+        className={`absolute z-[4] overflow-hidden bg-teal/10 ${startFrame >= fromFrame ? 'rounded-t-[6px] border-teal border-t-2' : ''} ${endFrame <= toFrame ? 'rounded-b-[6px]' : ''} ${isOwn ? 'cursor-ns-resize' : ''} ${sound.muted ? 'opacity-40' : ''}`}
+        style={{ left, width, top: (first + by) * ROW_PX, height: (end - first) * ROW_PX }}
+        {...hands}
+      >
+        <svg aria-hidden="true" className="absolute inset-0 h-full w-full fill-teal/70">
+          <polygon points={points} />
+        </svg>
+        {startFrame >= fromFrame && (
+          <span className="relative block truncate bg-paper/70 px-0.5 font-semibold text-2xs text-teal">{sound.name}</span>
+        )}
+      </div>
+      {moved && (
+        <output
+          className="numbers pointer-events-none absolute z-30 whitespace-nowrap rounded-md bg-ink px-2 py-1 text-2xs text-paper"
+          style={{ top: (first + by) * ROW_PX - 24, left: 8 }}
+        >
+          {moved.ok ? moved.value.says : moved.reason}
+        </output>
+      )}
+    </div>
+  );
+}
+
+/** Sounds over a shot, those that began in an earlier one among them. */
+export function useSoundsOver(shot: Shot): readonly ReelSound[] {
+  const project = useProject();
+  return useMemo(() => soundsOverShot(project, shot.id), [project, shot.id]);
+}
+
+/** The column of sounds: how loud each is beside every frame, for the rows in sight. */
+export function SoundColumn({
+  sounds,
+  shot,
+  left,
+  fromFrame,
+  toFrame,
+}: {
+  sounds: readonly ReelSound[];
+  shot: Shot;
+  left: number;
+  fromFrame: number;
+  toFrame: number;
+}) {
+  const { laned, lanes } = useMemo(() => inLanes(sounds), [sounds]);
+  const width = Math.floor((SOUND_PX - GAP_PX) / lanes);
+  return laned.map((heard) => (
+    <SoundBlock
+      key={heard.sound.id}
+      heard={heard}
+      shot={shot}
+      left={left + heard.lane * width}
+      width={width - 1}
+      fromFrame={fromFrame}
+      toFrame={Math.min(toFrame, shot.frames)}
+    />
+  ));
+}

@@ -1,0 +1,21 @@
+'use client';
+import { useSoundsStore } from '@/features/acts/soundActs';
+import { useShot } from '@/features/project/hooks';
+import { SoundsPanel } from '@/features/sound/SoundsPanel';
+import { Dialog } from '@/ui/Dialog';
+
+/** The sounds of the open shot, at any stage. */
+export function SoundsDialog() {
+  const isOpen = useSoundsStore((state) => state.isOpen);
+  const shot = useShot();
+  return (
+    <Dialog
+      title={`Sounds of shot ${shot?.code ?? ''}`}
+      about="Each starts as one of the shot’s frames starts, and moves with the shot."
+      open={isOpen && shot !== undefined}
+      onOpenChange={(open) => useSoundsStore.setState({ isOpen: open })}
+    >
+      {shot && <SoundsPanel shot={shot} />}
+    </Dialog>
+  );
+}

@@ -1,0 +1,1 @@
+ALTER TABLE "shots" ADD COLUMN "sounds" jsonb DEFAULT '[]'::jsonb NOT NULL;
