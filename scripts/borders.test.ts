@@ -16,6 +16,8 @@ const REFUSED: readonly (readonly [room: string, from: string])[] = [
   ['src/features/draw', '@/features/bring/bringing'],
   ['src/features/ink', '@/features/draw/desk'],
   ['src/core/check', '@/core/handover/framePlan'],
+  ['src/core/sound', '@/core/edit/step'],
+  ['src/features/sound', '@/features/check/groups'],
   ['src/core/edit', 'react'],
   ['src/core/edit', 'node:fs'],
   ['src/core/raster', 'drizzle-orm'],

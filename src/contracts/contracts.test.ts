@@ -4,7 +4,7 @@ import { sentenceOf } from '@/contracts/sentence';
 import { stepSchema } from '@/contracts/step';
 import type { Step } from '@/core/edit/step';
 import { STEP_TYPES } from '@/core/edit/table';
-import { levelOf, pictureOf, shotOf } from '@/core/testing/sheets';
+import { levelOf, pictureOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const at = { shotId: 's', levelId: 'l', drawingId: 'd' };
 const onLevel = { shotId: 's', levelId: 'l' };
@@ -50,6 +50,9 @@ const EACH: readonly Step[] = [
   { type: 'removeExposure', ...onLevel, atFrame: 3 },
   { type: 'setLength', ...onLevel, atFrame: 3, frames: 4, following: 'push' },
   { type: 'replaceRuns', ...onLevel, startFrame: 0, removedFrames: 1, runs: [{ drawing: null, frames: 2 }] },
+  { type: 'addSound', shotId: 's', sound: soundOf('Plop', 3, 9000), index: 0 },
+  { type: 'removeSound', shotId: 's', soundId: 'Plop' },
+  { type: 'changeSound', shotId: 's', soundId: 'Plop', change: { startFrame: 4, gainDecibels: -6, muted: true } },
   { type: 'together', words: 'both', steps: [{ type: 'removeShot', shotId: 's' }] },
 ];
 

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { checkProject } from '@/core/check/check';
 import { mustBeDone } from '@/core/outcome';
 import { framesOfReel } from '@/core/reel/reel';
+import { soundsOfReel } from '@/core/reel/sounds';
 import type { Project } from '@/core/sheet/document';
 import { parseNotation } from '@/core/sheet/notation';
 import { levelTiming } from '@/core/sheet/reading';
@@ -59,6 +60,28 @@ describe('Washday', () => {
     expect(checkProject(film.project, AGAINST_NOTHING)).toEqual([]);
     const kettle = levelNamed(film.project, 'Kettle');
     expect(kettle && framesOfRuns(kettle.exposures)).toBe(36);
+  });
+});
+
+describe('the sounds of Washday', () => {
+  it('start on their accents, end with the film, and are the same each time they are made', async () => {
+    const [first, second] = [await makeFilm(WASHDAY, 'p', ids()), await makeFilm(WASHDAY, 'p', ids())];
+    expect(first.recordings.map(({ digest }) => digest)).toEqual(second.recordings.map(({ digest }) => digest));
+    const sounds = soundsOfReel(first.project);
+    expect(sounds.map(({ sound, startFrame, endFrame }) => [sound.name, startFrame, endFrame])).toEqual([
+      ['Wind', 0, 168],
+      ['Plop', 107, 119],
+      ['Hum', 168, 264],
+    ]);
+    for (const { sound, shot } of sounds)
+      expect(shot.notes).toContainEqual({ frame: sound.startFrame, kind: 'accent', words: sound.name.toLowerCase() });
+    for (const { file } of first.recordings) {
+      // 16-bit samples after a head of 44 bytes: heard, and nowhere too loud.
+      const samples = new Int16Array(file.slice(44).buffer);
+      const loudest = samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+      expect(loudest).toBeGreaterThan(3000);
+      expect(loudest).toBeLessThan(32767);
+    }
   });
 });
 

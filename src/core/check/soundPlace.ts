@@ -1,5 +1,6 @@
 import type { Finding } from '@/core/check/finding';
 import type { Step } from '@/core/edit/step';
+import { placeOnReel } from '@/core/reel/placeSound';
 import { framesOfReel, reelShotAt } from '@/core/reel/reel';
 import { type ReelSound, soundsOfReel } from '@/core/reel/sounds';
 import type { Project } from '@/core/sheet/document';
@@ -44,23 +45,14 @@ function startsPastShot(heard: ReelSound, project: Project): readonly Finding[] 
   const { startFrame: firstNumber } = project;
   const there = reelShotAt(project, startFrame);
   const lastFrame: Step = { type: 'changeSound', shotId: shot.id, soundId: sound.id, change: { startFrame: shot.frames - 1 } };
-  const moved = there && {
-    way: 'rehome',
-    words: `Let it belong to shot ${there.shot.code}: it is heard when it is now`,
-    step: {
-      type: 'together',
-      words: 'Sound to another shot',
-      steps: [
-        { type: 'removeSound', shotId: shot.id, soundId: sound.id },
-        {
-          type: 'addSound',
-          shotId: there.shot.id,
-          sound: { ...sound, startFrame: startFrame - there.startFrame },
-          index: there.shot.sounds.length,
-        },
-      ],
-    } as const,
-  };
+  const rehomed = there ? placeOnReel(project, shot, sound, startFrame) : null;
+  const moved = rehomed?.ok
+    ? {
+        way: 'rehome',
+        words: `Let it belong to shot ${there?.shot.code}: it is heard when it is now`,
+        step: rehomed.value.step,
+      }
+    : null;
   const where = there
     ? `it is heard in shot ${there.shot.code}, from frame ${startFrame - there.startFrame + firstNumber}`
     : 'it is never heard, since the film is over';

@@ -6,11 +6,12 @@ import { plural } from '@/core/time/counts';
 import { KNOWN_RATES, type Rate, rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 
-/** The known rate at which so many frames last as long as a sound, when they don't at the film's own. */
-function rateOfSound({ samples, recording }: Sound, own: Rate, frames: number): readonly Rate[] {
-  const framesAt = ({ num, den }: Rate) => (samples * num) / (den * recording.sampleRate);
-  if (Math.abs(framesAt(own) - frames) < 1) return [];
-  return KNOWN_RATES.map(({ rate }) => rate).filter((rate) => Math.abs(framesAt(rate) - frames) < 0.5);
+/** The known rate that comes nearest to so many frames lasting as long as a sound, when they don't at the film's own; null when none does. */
+function rateOfSound({ samples, recording }: Sound, own: Rate, frames: number): Rate | null {
+  const apart = ({ num, den }: Rate) => Math.abs((samples * num) / (den * recording.sampleRate) - frames);
+  if (apart(own) < 1) return null;
+  const nearest = KNOWN_RATES.map(({ rate }) => rate).reduce((best, rate) => (apart(rate) < apart(best) ? rate : best));
+  return apart(nearest) < 0.5 ? nearest : null;
 }
 
 /*
@@ -27,9 +28,10 @@ export function soundRate(project: Project): readonly Finding[] {
         ...(startFrame === 0 ? [{ what: 'film', frames: total }] : []),
         ...(project.shots.length > 1 ? [{ what: `shot ${shot.code}`, frames: shot.frames }] : []),
       ];
-      const found = wholes.flatMap(({ what, frames }) =>
-        rateOfSound(sound, project.rate, frames).map((rate) => ({ what, frames, rate })),
-      )[0];
+      const [found] = wholes.flatMap(({ what, frames }) => {
+        const rate = rateOfSound(sound, project.rate, frames);
+        return rate ? [{ what, frames, rate }] : [];
+      });
       if (!found) return [];
       const { sampleRate } = sound.recording;
       const lasts = secondsOfSamples(sound.samples, sampleRate);

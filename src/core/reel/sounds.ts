@@ -33,6 +33,21 @@ export function soundsOverShot(project: Project, shotId: ShotId): readonly ReelS
     }));
 }
 
+/** A sound in the lane it is shown in, from 0. */
+export type LanedSound = ReelSound & { readonly lane: number };
+
+/** Sounds side by side where they overlap: each, in order of their starts, in the first lane that is free. */
+export function inLanes(sounds: readonly ReelSound[]): { readonly laned: readonly LanedSound[]; readonly lanes: number } {
+  const ends: number[] = [];
+  const laned = sounds.map((heard) => {
+    const free = ends.findIndex((end) => end <= heard.startFrame);
+    const lane = free < 0 ? ends.length : free;
+    ends[lane] = heard.endFrame;
+    return { ...heard, lane };
+  });
+  return { laned, lanes: Math.max(1, ends.length) };
+}
+
 /**
  * A part of a recording as it goes into a mix: heard from sample `atSample` of the mix on, `fromSample` being the
  * recording's first sample that is heard then, and `samples` how many follow, both at the recording's own rate.

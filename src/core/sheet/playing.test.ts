@@ -1,5 +1,6 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { frameOfTick, LateCount, ROUND_AND_ROUND, SPEEDS, tickDue, ticksToPlay } from '@/core/sheet/playing';
+import { chunkAt, frameOfTick, LateCount, ROUND_AND_ROUND, SPEEDS, secondsOfTick, tickDue, ticksToPlay } from '@/core/sheet/playing';
 
 const R24 = { num: 24, den: 1 };
 const whole = { fromFrame: 0, toFrame: 95 };
@@ -60,6 +61,53 @@ describe('ways to play', () => {
     expect(SPEEDS.map((speed) => tickDue(4000, R24, whole, 0, { ...ROUND_AND_ROUND, speed }).tick)).toEqual([24, 48, 96, 192]);
     const ntsc = { num: 30000, den: 1001 };
     expect(tickDue(1001 * 4, ntsc, whole, 0, { ...ROUND_AND_ROUND, speed: { num: 1, den: 4 } }).tick).toBe(30);
+  });
+});
+
+describe('what is heard with the frames', () => {
+  const range = { fromFrame: 4, toFrame: 13 };
+  const forwards = ROUND_AND_ROUND;
+  const backwards = { ...ROUND_AND_ROUND, backwards: true };
+
+  it.each([
+    ['from the beginning', 0, 4, forwards, [4, 7, 4]],
+    ['from within', 0, 6, forwards, [6, 9, 4]],
+    ['up to the end of a round', 4, 6, forwards, [10, 13, 4]],
+    ['in the next round', 8, 6, forwards, [4, 7, 4]],
+    ['no further than the round goes', 6, 6, forwards, [12, 13, 2]],
+    ['backwards', 0, 13, backwards, [10, 13, 4]],
+    ['backwards, at the end of a round', 8, 13, backwards, [4, 5, 2]],
+  ] as const)('%s', (_words, tick, startFrame, way, [fromFrame, toFrame, ticks]) => {
+    expect(chunkAt(tick, 4, range, startFrame, way)).toEqual({ fromFrame, toFrame, ticks });
+  });
+
+  it('is, chunk after chunk, what the frames are', () => {
+    fc.assert(
+      fc.property(
+        fc.nat(30),
+        fc.nat(30),
+        fc.integer({ min: 1, max: 9 }),
+        fc.boolean(),
+        fc.nat(40),
+        (from, more, most, isBackwards, start) => {
+          const played = { fromFrame: from, toFrame: from + more };
+          const way = { ...ROUND_AND_ROUND, backwards: isBackwards };
+          for (let tick = 0; tick < 90; ) {
+            const chunk = chunkAt(tick, most, played, start, way);
+            expect(chunk.toFrame - chunk.fromFrame + 1).toBe(chunk.ticks);
+            for (let each = 0; each < chunk.ticks; each++)
+              expect(frameOfTick(tick + each, played, start, way)).toBe(isBackwards ? chunk.toFrame - each : chunk.fromFrame + each);
+            tick += chunk.ticks;
+          }
+        },
+      ),
+    );
+  });
+
+  it.each(SPEEDS)('starts with its tick at $num/$den of the rate', (speed) => {
+    const seconds = secondsOfTick(48, R24, { ...ROUND_AND_ROUND, speed });
+    expect(seconds).toBeCloseTo((2 * speed.den) / speed.num, 12);
+    expect(tickDue(seconds * 1000, R24, whole, 0, { ...ROUND_AND_ROUND, speed }).tick).toBe(48);
   });
 });
 

@@ -4,12 +4,14 @@ import type { ReelShot } from '@/core/reel/reel';
 import { framesOfReel, reelOf } from '@/core/reel/reel';
 import { countsOfMoment, lengthCounts, lengthSentence, plural } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
+import { SoundLanes } from '@/features/assemble/SoundLanes';
 import { Player } from '@/features/clock/Player';
 import { leavingLayers } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { make } from '@/features/project/session';
 import { Thumb } from '@/features/sheet/Thumb';
+import { SoundsPanel } from '@/features/sound/SoundsPanel';
 import { Button } from '@/ui/Button';
 import { Fitted } from '@/ui/Fitted';
 
@@ -61,6 +63,7 @@ function ReelMeasure({ reel, total }: { reel: readonly ReelShot[]; total: number
           </li>
         ))}
       </ol>
+      <SoundLanes total={total} />
     </div>
   );
 }
@@ -129,6 +132,10 @@ export function AssembleStage() {
               </tr>
             </tbody>
           </table>
+          <h3 className="mt-3 px-2 font-bold">Sounds of shot {open.code}</h3>
+          <div className="px-2">
+            <SoundsPanel shot={open} />
+          </div>
         </div>
         <div className="flex gap-1.5 border-line border-t p-3.5">
           <Button disabled={openIndex <= 0} onClick={() => move(-1)}>

@@ -16,10 +16,10 @@ const MOST_LATE_SHOWN = 8;
 
 /** What playing had to say: whether every frame was on the screen in its own time, and which were not. */
 function PlayReport({ firstNumber }: { firstNumber: number }) {
-  const { ticks, late, lateFrames, preparing } = usePlayStore();
+  const { ticks, late, lateFrames, preparing, byTheSound, soundTrouble } = usePlayStore();
   const { speed, everySecond } = usePlayerStore();
   const playing = useViewStore((state) => state.playing);
-  if (preparing) return <p className="text-soft text-xs">Getting pictures ready …</p>;
+  if (preparing) return <p className="text-soft text-xs">Getting pictures and sound ready …</p>;
   if (ticks === 0)
     return <p className="text-soft text-xs">Space plays at the true rate. Select frames on the sheet and press L to loop over them.</p>;
   const slowed = speed.num === speed.den ? '' : ` at ${speed.num}/${speed.den} of the true rate`;
@@ -29,7 +29,8 @@ function PlayReport({ firstNumber }: { firstNumber: number }) {
       <p className="text-moss text-xs">
         {playing ? 'So far ' : ''}
         {plural(ticks, 'frame')} played{slowed}
-        {lighter}, every one in its own time.
+        {lighter}, every one in its own time{byTheSound ? ' by the clock of the sound' : ''}.
+        {soundTrouble && <span className="text-rust"> {soundTrouble}</span>}
       </p>
     );
   const where = [...new Set(lateFrames)].slice(0, MOST_LATE_SHOWN);
@@ -42,6 +43,7 @@ function PlayReport({ firstNumber }: { firstNumber: number }) {
           {frame + firstNumber}
         </button>
       ))}
+      {soundTrouble && <span>{soundTrouble}</span>}
       {everySecond ? null : <span className="text-soft">A lighter preview may keep up.</span>}
     </p>
   );

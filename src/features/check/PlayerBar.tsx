@@ -1,5 +1,5 @@
 'use client';
-import { Feather, Hash, Maximize, Pause, Play, StepBack, StepForward } from 'lucide-react';
+import { AudioLines, Feather, Hash, Maximize, Pause, Play, StepBack, StepForward } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { SPEEDS } from '@/core/sheet/playing';
 import { toggleLoop, togglePlaying } from '@/features/acts/clockActs';
@@ -66,7 +66,7 @@ function Toggle({ id, on, words, children }: { id: string; on: boolean; words: s
 
 /** How the player plays: which way, how fast, how often, in which size, and what lies on the picture. */
 export function PlayerBar() {
-  const { speed, backwards, everySecond, burnIn } = usePlayerStore();
+  const { speed, backwards, everySecond, burnIn, scrubSound } = usePlayerStore();
   const playing = useViewStore((state) => state.playing);
   const loop = useViewStore((state) => state.loop);
   const step = (frames: number) => {
@@ -119,6 +119,9 @@ export function PlayerBar() {
         </Button>
       )}
       <span className="ml-auto flex gap-1">
+        <Toggle id="scrub-sound" on={scrubSound} words="Hear every frame that is stepped or scrubbed to">
+          <AudioLines size={13} />
+        </Toggle>
         <Toggle id="lighter" on={everySecond} words="Lighter: half size, every second frame">
           <Feather size={13} />
         </Toggle>

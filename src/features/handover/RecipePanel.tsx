@@ -103,6 +103,9 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
             onChange={(value) => change({ withBackground: value === 'with' })}
           />
           <GroundWords recipe={recipe} />
+          {project.shots.some((entry) => entry.sounds.length > 0) && (
+            <p className="text-soft text-xs">The picture leaves alone: the film’s sound stays here.</p>
+          )}
           {project.checks.holdColours && (
             <p className="text-soft text-xs">
               Colours are held within {project.checks.holdColours.from}–{project.checks.holdColours.to}, as set in Check; the drawings stay

@@ -12,7 +12,7 @@ import { ROW_PX } from '@/features/sheet/ExposureCell';
 import { DragHint } from '@/features/sheet/SheetMarks';
 import { SheetNow } from '@/features/sheet/SheetNow';
 import { cellsByRow, columnLeft, NO_CELLS, RULER_PX, SheetRow } from '@/features/sheet/SheetRow';
-import { SOUND_PX, SoundColumn, useSoundsOver } from '@/features/sheet/SoundColumn';
+import { SoundColumn, useSoundsOver } from '@/features/sheet/SoundColumn';
 import { SoundHead } from '@/features/sheet/SoundHead';
 import { useSheetPointer } from '@/features/sheet/useSheetPointer';
 
@@ -21,6 +21,8 @@ const NARROWEST_COLUMN_PX = 40;
 /** Room for a number of three signs with a fraction beside it. */
 const NARROWEST_WITH_PLACES_PX = 84;
 const SHARED_COLUMN_PX = 50;
+/** As wide where the sound takes some of the room. */
+const SHARED_BESIDE_SOUND_PX = 45;
 const WIDEST_COLUMN_PX = 72;
 const FIRST_WIDTH_PX = 300;
 const SCROLL_STEP_PX = 24;
@@ -93,12 +95,15 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     useFlushSync: false,
   });
 
-  const sounds = useSoundsOver(shot);
-  const headPx = RULER_PX + (sounds.length > 0 ? SOUND_PX : 0);
+  const { laned, lanePx, widthPx: soundPx } = useSoundsOver(shot);
+  const headPx = RULER_PX + soundPx;
   const { widthPx: roomPx, scrolledPx } = useColumnRoom(scroller);
   const share = (roomPx - headPx - NOTES_PX) / Math.max(columns.length, 1);
   const narrowestPx = showsPlaces ? NARROWEST_WITH_PLACES_PX : NARROWEST_COLUMN_PX;
-  const widthPx = Math.max(narrowestPx, columnWidthPx ?? Math.max(SHARED_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share)));
+  const widthPx = Math.max(
+    narrowestPx,
+    columnWidthPx ?? Math.max(soundPx > 0 ? SHARED_BESIDE_SOUND_PX : SHARED_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share)),
+  );
   const columnWidth = `${widthPx}px`;
   const left = (column: number) => columnLeft(column, columnWidth, headPx);
   const levelAtX = (x: number): Level | undefined => (x < headPx ? undefined : columns[Math.floor((x - headPx) / widthPx)]);
@@ -137,7 +142,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
           <span role="columnheader" aria-colindex={1} className="shrink-0 pl-2 text-2xs text-soft" style={{ width: RULER_PX }}>
             frame
           </span>
-          {sounds.length > 0 && <SoundHead />}
+          {soundPx > 0 && <SoundHead widthPx={soundPx} />}
           {columns.map((column, index) => (
             <span
               key={column.id}
@@ -178,7 +183,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
             level={level}
             left={level && columns.includes(level) ? left(columns.indexOf(level)) : null}
           />
-          <SoundColumn sounds={sounds} shot={shot} left={RULER_PX} fromFrame={fromFrame} toFrame={toFrame} />
+          <SoundColumn laned={laned} lanePx={lanePx} shot={shot} left={RULER_PX} fromFrame={fromFrame} toFrame={toFrame} />
           {rows.map((row) => (
             <SheetRow
               key={row.key}

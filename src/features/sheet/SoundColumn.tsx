@@ -1,7 +1,7 @@
 'use client';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { moveSound } from '@/core/edit/soundActs';
-import { type ReelSound, soundsOverShot } from '@/core/reel/sounds';
+import { inLanes, type LanedSound, soundsOverShot } from '@/core/reel/sounds';
 import type { Shot } from '@/core/sheet/document';
 import { type Sound, sampleOfFrame } from '@/core/sheet/sound';
 import { peakWithin } from '@/core/sound/peaks';
@@ -12,25 +12,13 @@ import { goToFrame } from '@/features/project/navigation';
 import { useRecordingStore } from '@/features/project/recordings';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
 
-export const SOUND_PX = 46;
-const GAP_PX = 3;
+/** A lane of its own for sounds that overlap, narrower where there are several. */
+const LANE_PX = 24;
+const WIDEST_PX = 44;
+const GAP_PX = 8;
 /** So many parts of a frame are drawn. */
 const PARTS = 4;
 const DRAG_PX = 4;
-
-type Laned = ReelSound & { readonly lane: number };
-
-/** Sounds side by side where they overlap: each in the first lane that is free. */
-export function inLanes(sounds: readonly ReelSound[]): { readonly laned: readonly Laned[]; readonly lanes: number } {
-  const ends: number[] = [];
-  const laned = sounds.map((heard) => {
-    const free = ends.findIndex((end) => end <= heard.startFrame);
-    const lane = free < 0 ? ends.length : free;
-    ends[lane] = heard.endFrame;
-    return { ...heard, lane };
-  });
-  return { laned, lanes: Math.max(1, ends.length) };
-}
 
 /** The outline of how loud a sound is on frames from `fromFrame` (inclusive) to `toFrame` (exclusive), both from its own start. */
 function outlineOf(sound: Sound, peaks: Uint8Array, rate: Rate, fromFrame: number, toFrame: number, widthPx: number): string {
@@ -50,7 +38,7 @@ function outlineOf(sound: Sound, peaks: Uint8Array, rate: Rate, fromFrame: numbe
 }
 
 type BlockProps = {
-  readonly heard: Laned;
+  readonly heard: LanedSound;
   readonly shot: Shot;
   readonly left: number;
   readonly width: number;
@@ -114,7 +102,9 @@ function SoundBlock({ heard, shot, left, width, fromFrame, toFrame }: BlockProps
           <polygon points={points} />
         </svg>
         {startFrame >= fromFrame && (
-          <span className="relative block truncate bg-paper/70 px-0.5 font-semibold text-2xs text-teal">{sound.name}</span>
+          <span className="relative ml-auto block w-[15px] rounded-b bg-paper/80 py-0.5 font-semibold text-2xs text-teal [writing-mode:vertical-rl]">
+            {sound.name}
+          </span>
         )}
       </div>
       {moved && (
@@ -129,35 +119,35 @@ function SoundBlock({ heard, shot, left, width, fromFrame, toFrame }: BlockProps
   );
 }
 
-/** Sounds over a shot, those that began in an earlier one among them. */
-export function useSoundsOver(shot: Shot): readonly ReelSound[] {
+/** Sounds over a shot in their lanes, those that began in an earlier one among them, and how wide the column of them is. */
+export function useSoundsOver(shot: Shot): { readonly laned: readonly LanedSound[]; readonly lanePx: number; readonly widthPx: number } {
   const project = useProject();
-  return useMemo(() => soundsOverShot(project, shot.id), [project, shot.id]);
+  return useMemo(() => {
+    const sounds = soundsOverShot(project, shot.id);
+    const { laned, lanes } = inLanes(sounds);
+    const widthPx = sounds.length === 0 ? 0 : Math.min(WIDEST_PX, lanes * LANE_PX + GAP_PX);
+    return { laned, lanePx: Math.floor((widthPx - GAP_PX) / lanes), widthPx };
+  }, [project, shot.id]);
 }
 
+type ColumnProps = {
+  readonly laned: readonly LanedSound[];
+  readonly lanePx: number;
+  readonly shot: Shot;
+  readonly left: number;
+  readonly fromFrame: number;
+  readonly toFrame: number;
+};
+
 /** The column of sounds: how loud each is beside every frame, for the rows in sight. */
-export function SoundColumn({
-  sounds,
-  shot,
-  left,
-  fromFrame,
-  toFrame,
-}: {
-  sounds: readonly ReelSound[];
-  shot: Shot;
-  left: number;
-  fromFrame: number;
-  toFrame: number;
-}) {
-  const { laned, lanes } = useMemo(() => inLanes(sounds), [sounds]);
-  const width = Math.floor((SOUND_PX - GAP_PX) / lanes);
+export function SoundColumn({ laned, lanePx, shot, left, fromFrame, toFrame }: ColumnProps) {
   return laned.map((heard) => (
     <SoundBlock
       key={heard.sound.id}
       heard={heard}
       shot={shot}
-      left={left + heard.lane * width}
-      width={width - 1}
+      left={left + heard.lane * lanePx}
+      width={lanePx - 1}
       fromFrame={fromFrame}
       toFrame={Math.min(toFrame, shot.frames)}
     />

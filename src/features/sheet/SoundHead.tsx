@@ -1,20 +1,21 @@
 'use client';
+import { AudioLines } from 'lucide-react';
 import { hint } from '@/features/acts/everyAct';
 import { openSounds } from '@/features/acts/soundActs';
-import { SOUND_PX } from '@/features/sheet/SoundColumn';
 
 /** The head of the column of sounds: a press opens what is settled about each. */
-export function SoundHead() {
+export function SoundHead({ widthPx }: { widthPx: number }) {
   return (
-    <span role="columnheader" aria-colindex={2} className="min-w-0 shrink-0" style={{ width: SOUND_PX }}>
+    <span role="columnheader" aria-colindex={2} className="shrink-0" style={{ width: widthPx }}>
       <button
         type="button"
         tabIndex={-1}
         onClick={openSounds}
+        aria-label="Sound"
         title={hint('Sounds: where each starts, how much of it is heard, how loud', 'sounds')}
-        className="block w-full truncate text-left font-bold text-teal text-xs leading-[15px]"
+        className="flex h-[30px] w-full items-center text-teal"
       >
-        Sound
+        <AudioLines size={16} />
       </button>
     </span>
   );
