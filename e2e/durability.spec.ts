@@ -1,7 +1,8 @@
 import type { Project } from '../src/core/sheet/document';
 import { expect, goToFrame, openStage, stroke, test, untilLaid } from './fixtures';
 import { makeProject } from './projects';
-import { freePort, newDataFolder, startServer } from './server';
+import { freePort, startServer } from './server';
+import { copiedDataFolder } from './templates';
 
 const FILM = { title: 'Lasting', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 24 };
 
@@ -10,7 +11,7 @@ const opened = async (url: string, projectId: string) => (await (await fetch(`${
 const picturesOf = ({ project }: Opened) => project.shots[0]?.levels[0]?.drawings.map((drawing) => drawing.picture) ?? [];
 
 test('a killed server loses nothing that was kept, and what waited arrives afterwards, once', async ({ page }) => {
-  const folder = await newDataFolder();
+  const folder = await copiedDataFolder();
   const port = await freePort();
   const first = await startServer(folder, port);
   const projectId = await makeProject(first.url, FILM, { drawings: 6, hold: 2 });
@@ -54,7 +55,7 @@ test('a killed server loses nothing that was kept, and what waited arrives after
 });
 
 test('a tab that is closed before the server answers keeps its strokes', async ({ page, context }) => {
-  const folder = await newDataFolder();
+  const folder = await copiedDataFolder();
   const port = await freePort();
   const first = await startServer(folder, port);
   const projectId = await makeProject(first.url, FILM, { drawings: 2, hold: 12 });
@@ -88,7 +89,7 @@ test('a tab that is closed before the server answers keeps its strokes', async (
 });
 
 test('a drawing whose picture can’t be brought says so, takes no stroke, and comes when the server is back', async ({ page }) => {
-  const folder = await newDataFolder();
+  const folder = await copiedDataFolder();
   const port = await freePort();
   const first = await startServer(folder, port);
   const projectId = await makeProject(first.url, FILM, { drawings: 24, hold: 1 });

@@ -1,5 +1,7 @@
+import { rm } from 'node:fs/promises';
 import { test as base, expect, type Page } from '@playwright/test';
-import { newDataFolder, type Running, startServer } from './server';
+import { type Running, startServer } from './server';
+import { copiedDataFolder } from './templates';
 
 export { expect };
 
@@ -8,11 +10,11 @@ export const test = base.extend<{ noPageErrors: undefined }, { app: Running }>({
   app: [
     // biome-ignore lint/correctness/noEmptyPattern: the test runner reads the fixture's needs from the pattern
     async ({}, use) => {
-      const app = await startServer(await newDataFolder());
-      const made = await fetch(`${app.url}/api/demo`, { method: 'POST' });
-      if (!made.ok) throw new Error(`The demo could not be made: ${made.status}`);
+      const folder = await copiedDataFolder('demo');
+      const app = await startServer(folder);
       await use(app);
       await app.kill('SIGTERM');
+      await rm(folder, { recursive: true, force: true });
     },
     { scope: 'worker', timeout: 120_000 },
   ],

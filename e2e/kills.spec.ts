@@ -2,7 +2,8 @@ import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import { expect, openStage, stroke, test, untilKept, untilLaid } from './fixtures';
 import { emptyProject, projectOnServer } from './projects';
-import { freePort, newDataFolder, startServer } from './server';
+import { freePort, startServer } from './server';
+import { copiedDataFolder } from './templates';
 
 /** How often the tab dies between two strokes, and every how many times the server dies with it (1 for each time: a few minutes more). */
 const KILLS = 50;
@@ -22,7 +23,7 @@ async function crash(page: Page): Promise<void> {
 
 test(`a tab killed ${KILLS} times right after a stroke, and the server with it, loses none`, async ({ context }) => {
   test.setTimeout(600_000);
-  const folder = await newDataFolder();
+  const folder = await copiedDataFolder();
   const port = await freePort();
   let server = await startServer(folder, port);
   const size = { width: 640, height: 360 };

@@ -1,7 +1,8 @@
 import { request } from 'node:http';
 import { connect } from 'node:net';
 import { expect, test } from './fixtures';
-import { newDataFolder, startServer } from './server';
+import { startServer } from './server';
+import { copiedDataFolder } from './templates';
 
 const WANTED = { title: 'Bad', rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, startFrame: 1, frames: 24 };
 
@@ -89,7 +90,7 @@ test.describe('over HTTP', () => {
 });
 
 test('a server that is told to stop does, though a browser holds a connection open', async () => {
-  const server = await startServer(await newDataFolder());
+  const server = await startServer(await copiedDataFolder());
   const socket = connect(Number(new URL(server.url).port), '127.0.0.1');
   await new Promise((resolve) => socket.once('connect', resolve));
   // Half a request: the server waits for the rest of it.

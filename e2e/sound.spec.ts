@@ -18,8 +18,9 @@ function click(atSample: number, samples: number, sampleRate = 48_000): Buffer {
 }
 
 async function bring(page: Page, ...files: { name: string; buffer: Buffer }[]): Promise<void> {
+  await expect(page.getByRole('grid')).toBeVisible();
   const chooser = page.waitForEvent('filechooser');
-  await page.keyboard.press('Control+Shift+I');
+  await page.keyboard.press('Alt+b');
   await (await chooser).setFiles(files.map((file) => ({ ...file, mimeType: 'audio/wav' })));
 }
 

@@ -19,29 +19,24 @@ import type { Rate } from '@/core/time/rate';
 
 const FLASH_KINDS: readonly FlashKind[] = ['general', 'red'];
 
-const sameLayer = (a: StackLayer, b: StackLayer) => a.picture === b.picture && a.opacityPercent === b.opacityPercent && a.blend === b.blend;
+/**
+ * Where two pictures that take each other's place differ: the cells, how many of them lie in the 10° rectangle at each
+ * of its places, the most of these, and the most among every PLACES_TOGETHER places.
+ */
+type Apart = {
+  readonly cells: Uint16Array;
+  readonly inField: Uint16Array;
+  readonly fullestPlace: number;
+  readonly mostTogether: Uint16Array;
+};
 
-/** Pictures that take each other's place between two stacks: level by level where both have as many, else each that goes or comes. */
-function exchanged(before: PictureStack, now: PictureStack): readonly (readonly [Digest, Digest | null])[] {
-  if (before.layers.length === now.layers.length)
-    return before.layers.flatMap((layer, index): (readonly [Digest, Digest | null])[] => {
-      const other = now.layers[index] as StackLayer;
-      if (sameLayer(layer, other)) return [];
-      const asOne = layer.opacityPercent === other.opacityPercent && layer.blend === other.blend;
-      return asOne
-        ? [[layer.picture, other.picture]]
-        : [
-            [layer.picture, null],
-            [other.picture, null],
-          ];
-    });
-  const goes = before.layers.filter((layer) => !now.layers.some((other) => sameLayer(layer, other)));
-  const comes = now.layers.filter((layer) => !before.layers.some((other) => sameLayer(layer, other)));
-  return [...goes, ...comes].map((layer) => [layer.picture, null]);
-}
+const PLACES_TOGETHER = 16;
 
-/** Where two pictures that take each other's place differ: the cells, and how many of them lie in the 10° rectangle at each of its places. */
-type Apart = { readonly cells: Uint16Array; readonly inField: Uint16Array; readonly fullestPlace: number };
+/** A picture of the film with where others differ from it; null stands for none. */
+type Shown = { readonly cells: PictureCells; readonly apart: Map<Shown | null, Apart> };
+
+/** A layer of a stack; equal ones are one and the same, so that they are compared at once. */
+type Laid = CellLayer & { readonly shown: Shown };
 
 /** More than three flashes within a second take so many transitions. */
 const LEAST_TRANSITIONS = 8;
@@ -57,8 +52,8 @@ type Walk = { readonly fromRun: number; readonly toRun: number };
  * the next only cells are laid anew in which they differ. What a picture covers and where two differ is remembered.
  */
 export class FlashFilm {
-  private readonly cells = new Map<Digest, PictureCells>();
-  private readonly apart = new Map<string, Apart>();
+  private readonly shown = new Map<Digest, Shown>();
+  private readonly laid = new Map<Digest, Laid[]>();
   private readonly field: FlashField;
   private readonly marks: Uint8Array;
   private readonly gathered: Uint16Array;
@@ -73,66 +68,106 @@ export class FlashFilm {
     this.gathered = new Uint16Array(grid.columns * grid.rows);
   }
 
-  private cellsOf(digest: Digest): PictureCells {
-    let cells = this.cells.get(digest);
-    if (!cells) {
-      cells = cellsOfPicture(this.size, this.blocksOf(digest));
-      this.cells.set(digest, cells);
+  private shownOf(digest: Digest): Shown {
+    let shown = this.shown.get(digest);
+    if (!shown) {
+      shown = { cells: cellsOfPicture(this.size, this.blocksOf(digest)), apart: new Map() };
+      this.shown.set(digest, shown);
     }
-    return cells;
+    return shown;
   }
 
-  private apartOf(first: Digest, second: Digest | null): Apart {
-    const key = `${first} ${second ?? ''}`;
-    let apart = this.apart.get(key);
+  private laidOf({ picture, opacityPercent, blend }: StackLayer): Laid {
+    let ways = this.laid.get(picture);
+    if (!ways) {
+      ways = [];
+      this.laid.set(picture, ways);
+    }
+    let laid = ways.find((way) => way.opacityPercent === opacityPercent && way.blend === blend);
+    if (!laid) {
+      const shown = this.shownOf(picture);
+      laid = { shown, cells: shown.cells, opacityPercent, blend };
+      ways.push(laid);
+    }
+    return laid;
+  }
+
+  private apartOf(first: Shown, second: Shown | null): Apart {
+    let apart = first.apart.get(second);
     if (!apart) {
-      const cells = cellsApart(this.cellsOf(first), second === null ? null : this.cellsOf(second));
+      const cells = cellsApart(first.cells, second?.cells ?? null);
       for (const cell of cells) this.marks[cell] = 1;
       const inField = countInField(this.marks, 1, this.field);
       let fullestPlace = 0;
-      for (let place = 1; place < inField.length; place++)
-        if ((inField[place] as number) > (inField[fullestPlace] as number)) fullestPlace = place;
-      apart = { cells, inField, fullestPlace };
+      const mostTogether = new Uint16Array(Math.ceil(inField.length / PLACES_TOGETHER));
+      for (let place = 0; place < inField.length; place++) {
+        const inPlace = inField[place] as number;
+        if (inPlace > (inField[fullestPlace] as number)) fullestPlace = place;
+        const together = Math.floor(place / PLACES_TOGETHER);
+        mostTogether[together] = Math.max(mostTogether[together] as number, inPlace);
+      }
+      apart = { cells, inField, fullestPlace, mostTogether };
       this.marks.fill(0);
-      this.apart.set(key, apart);
+      first.apart.set(second, apart);
     }
     return apart;
   }
 
-  private layersOf = ({ layers }: PictureStack): readonly CellLayer[] =>
-    layers.map(({ picture, opacityPercent, blend }) => ({ cells: this.cellsOf(picture), opacityPercent, blend }));
+  /** Where pictures that take each other's place between two stacks differ: level by level where both have as many, else each that goes or comes. */
+  private apartBetween(before: readonly Laid[], now: readonly Laid[]): readonly Apart[] {
+    const lists: Apart[] = [];
+    if (before.length !== now.length) {
+      for (const layer of before) if (!now.includes(layer)) lists.push(this.apartOf(layer.shown, null));
+      for (const layer of now) if (!before.includes(layer)) lists.push(this.apartOf(layer.shown, null));
+      return lists;
+    }
+    for (let index = 0; index < before.length; index++) {
+      const [layer, other] = [before[index] as Laid, now[index] as Laid];
+      if (layer === other) continue;
+      if (layer.opacityPercent === other.opacityPercent && layer.blend === other.blend) lists.push(this.apartOf(layer.shown, other.shown));
+      else lists.push(this.apartOf(layer.shown, null), this.apartOf(other.shown, null));
+    }
+    return lists;
+  }
 
-  private apartBetween = (before: PictureStack, now: PictureStack): readonly Apart[] =>
-    exchanged(before, now).map(([first, second]) => this.apartOf(first, second));
-
-  /** Whether going from one stack to the next may be a transition. */
-  private mayBeTransition(before: PictureStack, now: PictureStack): boolean {
+  /** Whether pictures that differ so may make a transition. */
+  private mayBeTransition(lists: readonly Apart[]): boolean {
     const { quarterCells, places } = this.field;
-    const lists = this.apartBetween(before, now);
-    if (lists.reduce((sum, { cells }) => sum + cells.length, 0) <= quarterCells) return false;
-    const isFull = (place: number) => {
-      let cells = 0;
-      for (const { inField } of lists) cells += inField[place] as number;
-      return cells > quarterCells;
-    };
+    let [all, fullest] = [0, 0];
+    for (const { cells, inField, fullestPlace } of lists) {
+      all += cells.length;
+      fullest += inField[fullestPlace] as number;
+    }
+    if (all <= quarterCells || fullest <= quarterCells) return false;
     // Most often it is full where one of them is fullest, if anywhere.
-    if (lists.some(({ fullestPlace }) => isFull(fullestPlace))) return true;
-    if (lists.reduce((sum, { inField, fullestPlace }) => sum + (inField[fullestPlace] as number), 0) <= quarterCells) return false;
-    for (let place = 0; place < places; place++) if (isFull(place)) return true;
+    for (const { fullestPlace } of lists) {
+      let cells = 0;
+      for (const { inField } of lists) cells += inField[fullestPlace] as number;
+      if (cells > quarterCells) return true;
+    }
+    if (lists.length === 1) return false;
+    const groups = Math.ceil(places / PLACES_TOGETHER);
+    for (let group = 0; group < groups; group++) {
+      let most = 0;
+      for (const { mostTogether } of lists) most += mostTogether[group] as number;
+      if (most <= quarterCells) continue;
+      const end = Math.min(places, (group + 1) * PLACES_TOGETHER);
+      for (let place = group * PLACES_TOGETHER; place < end; place++) {
+        let cells = 0;
+        for (const { inField } of lists) cells += inField[place] as number;
+        if (cells > quarterCells) return true;
+      }
+    }
     return false;
   }
 
   /** What of a film has to be walked. */
-  private walks(stacks: readonly PictureStack[], runs: readonly FrameRun[], framesPerSecond: number): readonly Walk[] {
-    const changes: number[] = [];
-    for (let index = 1; index < runs.length; index++) {
-      const [before, now] = [stacks[(runs[index - 1] as FrameRun).stack], stacks[(runs[index] as FrameRun).stack]];
-      if (before && now && before !== now && this.mayBeTransition(before, now)) changes.push(index);
-    }
+  private walks(runs: readonly FrameRun[], changes: readonly (readonly Apart[])[], framesPerSecond: number): readonly Walk[] {
+    const changing = changes.flatMap((lists, run) => (lists.length > 0 && this.mayBeTransition(lists) ? [run] : []));
     const frameOf = (run: number) => (runs[run] as FrameRun).startFrame;
     const walks: Walk[] = [];
-    for (let first = 0; first + LEAST_TRANSITIONS <= changes.length; first++) {
-      const [start, end] = [changes[first] as number, changes[first + LEAST_TRANSITIONS - 1] as number];
+    for (let first = 0; first + LEAST_TRANSITIONS <= changing.length; first++) {
+      const [start, end] = [changing[first] as number, changing[first + LEAST_TRANSITIONS - 1] as number];
       if (frameOf(end) - frameOf(start) > framesPerSecond) continue;
       let fromRun = start;
       while (fromRun > 0 && frameOf(start) - frameOf(fromRun) < framesPerSecond) fromRun--;
@@ -145,43 +180,49 @@ export class FlashFilm {
 
   /** Forgets pictures that are no longer looked at. */
   keepOnly(pictures: ReadonlySet<Digest>): void {
-    for (const digest of this.cells.keys()) if (!pictures.has(digest)) this.cells.delete(digest);
-    for (const key of this.apart.keys())
-      if (!key.split(' ').every((digest) => digest === '' || pictures.has(digest))) this.apart.delete(key);
+    const gone = new Set([...this.shown].flatMap(([digest, shown]) => (pictures.has(digest) ? [] : [shown])));
+    if (gone.size === 0) return;
+    for (const digest of this.shown.keys()) if (!pictures.has(digest)) this.shown.delete(digest);
+    for (const digest of this.laid.keys()) if (!pictures.has(digest)) this.laid.delete(digest);
+    for (const { apart } of this.shown.values()) for (const other of apart.keys()) if (other && gone.has(other)) apart.delete(other);
   }
 
   /** The worst second of each kind of flash, where there can be more than three in one. */
   worst(stacks: readonly PictureStack[], runs: readonly FrameRun[], rate: Rate): readonly Flashes[] {
-    const found = this.walks(stacks, runs, rate.num / rate.den).flatMap(({ fromRun, toRun }) =>
-      this.walk(stacks, runs.slice(fromRun, toRun), rate),
-    );
+    const laid = stacks.map(({ layers }) => layers.map((layer) => this.laidOf(layer)));
+    const ofRuns = runs.map((run) => laid[run.stack] ?? []);
+    const changes = ofRuns.map((now, run) => (run === 0 ? [] : this.apartBetween(ofRuns[run - 1] as readonly Laid[], now)));
+    const found = this.walks(runs, changes, rate.num / rate.den).flatMap((walk) => this.walk(walk, runs, ofRuns, changes, rate));
     return FLASH_KINDS.flatMap((kind) => {
       const ofKind = found.filter((flashes) => flashes.kind === kind);
       return ofKind.length === 0 ? [] : [ofKind.reduce((worst, flashes) => (flashes.flashes > worst.flashes ? flashes : worst))];
     });
   }
 
-  private walk(stacks: readonly PictureStack[], runs: readonly FrameRun[], rate: Rate): readonly Flashes[] {
-    const first = stacks[runs[0]?.stack ?? -1];
-    if (!first) return [];
+  private walk(
+    { fromRun, toRun }: Walk,
+    runs: readonly FrameRun[],
+    ofRuns: readonly (readonly Laid[])[],
+    changes: readonly (readonly Apart[])[],
+    rate: Rate,
+  ): readonly Flashes[] {
     const light = paperLight(cellGrid(this.size));
-    layCells(light, this.layersOf(first), everyCell(light));
+    layCells(light, ofRuns[fromRun] as readonly Laid[], everyCell(light));
     // A mixture of lights is no redder than the reddest of them; without blending, no frame is redder than its pictures.
-    const shown = [...new Set(runs.map((run) => run.stack))].flatMap((stack) => this.layersOf(stacks[stack] as PictureStack));
+    const shown = [...new Set(ofRuns.slice(fromRun, toRun).flat())];
     const isPlainFilm = shown.every(isPlain);
     const mayBeRed = !isPlainFilm || shown.some(({ cells }) => cells.mostRed >= SATURATED_RED);
     const watches = FLASH_KINDS.filter((kind) => kind === 'general' || mayBeRed).map(
       (kind) => new FlashWatch(this.size, rate, kind, light),
     );
-    let before = first;
-    for (const run of runs) {
-      const now = stacks[run.stack];
-      if (!now || now === before) continue;
-      const cells = this.together(this.apartBetween(before, now));
-      if (isPlainFilm && !mayBeRed) layLuminance(light, this.layersOf(now), cells);
-      else layCells(light, this.layersOf(now), cells);
-      for (const watch of watches) watch.change(run.startFrame, cells, light);
-      before = now;
+    for (let run = fromRun + 1; run < toRun; run++) {
+      const lists = changes[run] as readonly Apart[];
+      if (lists.length === 0) continue;
+      const cells = this.together(lists);
+      const layers = ofRuns[run] as readonly Laid[];
+      if (isPlainFilm && !mayBeRed) layLuminance(light, layers, cells);
+      else layCells(light, layers, cells);
+      for (const watch of watches) watch.change((runs[run] as FrameRun).startFrame, cells, light);
     }
     return watches.flatMap((watch) => watch.worst() ?? []);
   }

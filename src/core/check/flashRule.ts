@@ -48,25 +48,38 @@ export type Flashes = {
 /** Whether so many flashes in one second are more than the criterion allows. */
 export const areTooMany = ({ flashes }: Flashes): boolean => flashes > MOST_FLASHES;
 
-/** Follows one cell, and says at each of its lights whether it made a transition: 1 up or towards red, -1 down or away, 0 none. */
-type Follower = { step(cell: number, light: LightCells): -1 | 0 | 1 };
+/** How many cells made a transition up or towards red, and how many down or away. */
+type Marked = { readonly up: number; readonly down: number };
+
+/** Follows cells, and marks each that changes by whether it made a transition: 1 up or towards red, -1 down or away, 0 none. */
+type Follower = { follow(cells: ArrayLike<number>, light: LightCells, marks: Int8Array): Marked };
 
 /** Follows luminance: after a rise from its highest, after a fall from its lowest, before either from both. */
 function generalFollower(cells: number, first: LightCells): Follower {
-  const [low, high, direction] = [new Float32Array(cells), new Float32Array(cells), new Int8Array(cells)];
-  for (let cell = 0; cell < cells; cell++) low[cell] = high[cell] = first.luminance[cell] as number;
+  const [low, high, direction] = [first.luminance.slice(0, cells), first.luminance.slice(0, cells), new Int8Array(cells)];
   return {
-    step(cell, light) {
-      const now = light.luminance[cell] as number;
-      const lowest = Math.min(low[cell] as number, now);
-      const highest = Math.max(high[cell] as number, now);
-      const rises = direction[cell] !== 1 && now - lowest >= LEAST_CHANGE - HAIR && lowest < DARKER_BELOW;
-      const falls = direction[cell] !== -1 && highest - now >= LEAST_CHANGE - HAIR && now < DARKER_BELOW;
-      low[cell] = rises || falls ? now : lowest;
-      high[cell] = rises || falls ? now : highest;
-      if (!rises && !falls) return 0;
-      direction[cell] = rises ? 1 : -1;
-      return rises ? 1 : -1;
+    follow(changed, { luminance }, marks) {
+      let [up, down] = [0, 0];
+      for (let index = 0; index < changed.length; index++) {
+        const cell = changed[index] as number;
+        const now = luminance[cell] as number;
+        const lowest = Math.min(low[cell] as number, now);
+        const highest = Math.max(high[cell] as number, now);
+        if (direction[cell] !== 1 && now - lowest >= LEAST_CHANGE - HAIR && lowest < DARKER_BELOW) {
+          direction[cell] = marks[cell] = 1;
+          low[cell] = high[cell] = now;
+          up++;
+        } else if (direction[cell] !== -1 && highest - now >= LEAST_CHANGE - HAIR && now < DARKER_BELOW) {
+          direction[cell] = marks[cell] = -1;
+          low[cell] = high[cell] = now;
+          down++;
+        } else {
+          marks[cell] = 0;
+          low[cell] = lowest;
+          high[cell] = highest;
+        }
+      }
+      return { up, down };
     },
   };
 }
@@ -98,17 +111,28 @@ function redFollower(cells: number, first: LightCells): Follower {
     red[cell] = isRed(light, cell) ? 1 : 0;
   };
   for (let cell = 0; cell < cells; cell++) take(cell, first);
+  const step = (cell: number, light: LightCells): -1 | 0 | 1 => {
+    const nowRed = isRed(light, cell);
+    if (!nowRed && red[cell] === 0) {
+      take(cell, light);
+      return 0;
+    }
+    const chroma = chromaOf(light.red[cell] as number, light.green[cell] as number, light.blue[cell] as number);
+    if (Math.hypot(chroma.u - (u[cell] as number), chroma.v - (v[cell] as number)) <= LEAST_CHROMA_CHANGE) return 0;
+    take(cell, light, chroma);
+    return nowRed ? 1 : -1;
+  };
   return {
-    step(cell, light) {
-      const nowRed = isRed(light, cell);
-      if (!nowRed && red[cell] === 0) {
-        take(cell, light);
-        return 0;
+    follow(changed, light, marks) {
+      let [up, down] = [0, 0];
+      for (let index = 0; index < changed.length; index++) {
+        const cell = changed[index] as number;
+        const made = step(cell, light);
+        marks[cell] = made;
+        if (made === 1) up++;
+        else if (made === -1) down++;
       }
-      const chroma = chromaOf(light.red[cell] as number, light.green[cell] as number, light.blue[cell] as number);
-      if (Math.hypot(chroma.u - (u[cell] as number), chroma.v - (v[cell] as number)) <= LEAST_CHROMA_CHANGE) return 0;
-      take(cell, light, chroma);
-      return nowRed ? 1 : -1;
+      return { up, down };
     },
   };
 }
@@ -160,13 +184,7 @@ export class FlashWatch {
 
   /** Takes in what some cells are from `frame` on; `light` is that of the whole frame. */
   change(frame: number, cells: ArrayLike<number>, light: LightCells): void {
-    let [up, down] = [0, 0];
-    for (let index = 0; index < cells.length; index++) {
-      const made = this.follower.step(cells[index] as number, light);
-      this.marks[cells[index] as number] = made;
-      if (made === 1) up++;
-      else if (made === -1) down++;
-    }
+    const { up, down } = this.follower.follow(cells, light, this.marks);
     this.collect(frame, 1, up);
     this.collect(frame, -1, down);
     for (let index = 0; index < cells.length; index++) this.marks[cells[index] as number] = 0;

@@ -161,14 +161,14 @@ export const isPlain = ({ opacityPercent, blend = 'normal' }: CellLayer): boolea
 
 /** Lays the luminance alone of some cells anew, of layers that are all plain: luminance is a sum, and lies as light does. */
 export function layLuminance({ luminance }: LightCells, layers: readonly CellLayer[], cells: ArrayLike<number>): void {
-  const all = layers.map((layer) => layer.cells);
+  const covers = layers.map((layer) => layer.cells.cover);
+  const lights = layers.map((layer) => layer.cells.luminance);
   for (let index = 0; index < cells.length; index++) {
     const cell = cells[index] as number;
     let light = 1;
-    for (let layer = 0; layer < all.length; layer++) {
-      const { cover, luminance: own } = all[layer] as PictureCells;
-      const covered = cover[cell] as number;
-      if (covered !== 0) light = (own[cell] as number) + (1 - covered) * light;
+    for (let layer = 0; layer < covers.length; layer++) {
+      const covered = (covers[layer] as Float32Array)[cell] as number;
+      if (covered !== 0) light = ((lights[layer] as Float32Array)[cell] as number) + (1 - covered) * light;
     }
     luminance[cell] = light;
   }

@@ -1,4 +1,4 @@
-import { type BlendMode, type Digest, drawingById, type Level, type Shot } from '@/core/sheet/document';
+import { type BlendMode, type Digest, type DrawingId, drawingById, type Level, type Shot } from '@/core/sheet/document';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
 
@@ -55,26 +55,47 @@ function changeFrames(levels: readonly Level[], shotFrames: number): readonly nu
   return [...starts].filter((frame) => frame < shotFrames).sort((a, b) => a - b);
 }
 
+/** Layers of a level's drawings that were asked for before: levels never change, and a long shot asks for each again and again. */
+const layersOfLevel = new WeakMap<Level, Map<DrawingId, StackLayer | null>>();
+
+/** A drawing's layer, one and the same each time; null while it has no picture. */
+function layerOfDrawing(level: Level, drawingId: DrawingId): StackLayer | null {
+  let layers = layersOfLevel.get(level);
+  if (!layers) {
+    layers = new Map();
+    layersOfLevel.set(level, layers);
+  }
+  let layer = layers.get(drawingId);
+  if (layer === undefined) {
+    const picture = drawingById(level, drawingId)?.picture ?? null;
+    layer = picture === null ? null : layerOf(level, picture);
+    layers.set(drawingId, layer);
+  }
+  return layer;
+}
+
+const sameLayers = (a: readonly StackLayer[], b: readonly StackLayer[]): boolean =>
+  a.length === b.length && a.every((layer, index) => layer === b[index]);
+
 /** Stretches of one shot showing one set of drawn drawings. */
 export function stretchesOfShot(levels: readonly Level[], shotFrames: number): readonly Leaving[] {
-  const cursors = levels.map((level) => ({ level, runs: placedRuns(level.exposures), index: 0 }));
-  const stretches: (Leaving & { drawings: string })[] = [];
+  const cursors = levels.map((level) => ({ level, runs: level.kind === 'still' ? [] : placedRuns(level.exposures), index: 0 }));
+  const stretches: Leaving[] = [];
   const starts = changeFrames(levels, shotFrames);
-  starts.forEach((startFrame, place) => {
+  for (let place = 0; place < starts.length; place++) {
+    const startFrame = starts[place] as number;
     const frames = (starts[place + 1] ?? shotFrames) - startFrame;
     const layers: StackLayer[] = [];
-    let drawings = '';
     for (const cursor of cursors) {
       while (cursor.index < cursor.runs.length && (cursor.runs[cursor.index]?.endFrame ?? 0) <= startFrame) cursor.index++;
-      const shown =
-        cursor.level.kind === 'still' ? cursor.level.drawings[0] : drawingById(cursor.level, cursor.runs[cursor.index]?.drawing ?? null);
-      if (!shown?.picture) continue;
-      layers.push(layerOf(cursor.level, shown.picture));
-      drawings += `${shown.id} `;
+      const drawingId =
+        cursor.level.kind === 'still' ? (cursor.level.drawings[0]?.id ?? null) : (cursor.runs[cursor.index]?.drawing ?? null);
+      const layer = drawingId === null ? null : layerOfDrawing(cursor.level, drawingId);
+      if (layer) layers.push(layer);
     }
     const last = stretches.at(-1);
-    if (last && last.drawings === drawings) stretches[stretches.length - 1] = { ...last, frames: last.frames + frames };
-    else stretches.push({ startFrame, frames, layers, drawings });
-  });
+    if (last && sameLayers(last.layers, layers)) stretches[stretches.length - 1] = { ...last, frames: last.frames + frames };
+    else stretches.push({ startFrame, frames, layers });
+  }
   return stretches;
 }

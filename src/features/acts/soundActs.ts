@@ -17,7 +17,7 @@ export const soundActs: readonly Act[] = [
     id: 'bring-sound',
     group: 'Sound',
     words: () => 'Bring in a recording …',
-    keys: ['Mod+Shift+I'],
+    keys: ['Alt+B'],
     hindrance: noShot,
     run: () => chooseFiles('recordings'),
   },
