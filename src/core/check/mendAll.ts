@@ -1,4 +1,4 @@
-import type { Finding, FindingKind } from '@/core/check/finding';
+import type { Finding, FindingKind, Place } from '@/core/check/finding';
 import { MOST_STEPS } from '@/core/edit/act';
 import { lockedLevelOf } from '@/core/edit/locked';
 import type { Step } from '@/core/edit/step';
@@ -9,6 +9,10 @@ import { plural } from '@/core/time/counts';
 
 /** What mending several findings in one way comes to: one step, what each mend says, what it leaves, and how many could not be mended. */
 export type Mending = { readonly step: Step; readonly says: readonly string[]; readonly after: Project; readonly left: number };
+
+/** Where a finding is, in a few words. */
+const whereIs = ({ shots, startFrame }: Project, { shotId, fromFrame }: Place): string =>
+  `${shots.find((shot) => shot.id === shotId)?.code ?? ''} frame ${fromFrame + startFrame}`;
 
 /**
  * Mends every finding of a kind in one way, one after the other: each mend is looked up anew in what the one
@@ -35,7 +39,7 @@ export function mendAll(
     if (!mended?.ok || mended.value === after) failed.add(next.id);
     else {
       steps.push(mend.step);
-      says.push(mend.words);
+      says.push(next.place ? `${whereIs(after, next.place)}: ${mend.words}` : mend.words);
       after = mended.value;
     }
   }

@@ -8,8 +8,10 @@ import { Dialog } from '@/ui/Dialog';
 
 const WIDTH_PX = 508;
 const STRONG = 6;
+/** The least difference there is, is seen. */
+const LEAST_STRENGTH = 0.4;
 
-/** What differs between two pictures, made strong: ink where they do, pale where both draw alike. */
+/** What differs between two pictures, made strong: rust where they do, however little, pale where both draw alike. */
 function Difference({ first, second, size }: { first: Digest; second: Digest; size: Size }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const height = Math.round((WIDTH_PX * size.height) / size.width);
@@ -34,7 +36,7 @@ function Difference({ first, second, size }: { first: Digest; second: Digest; si
               apart = Math.max(apart, Math.abs((one.data[channel] as number) - (other.data[channel] as number)));
               light += other.data[channel] as number;
             }
-            const strength = Math.min(1, (apart * STRONG) / 255);
+            const strength = apart === 0 ? 0 : Math.min(1, Math.max(LEAST_STRENGTH, (apart * STRONG) / 255));
             const pale = 225 + light / 25.5;
             for (const [channel, ink] of [184, 67, 26].entries()) other.data[at + channel] = pale * (1 - strength) + ink * strength;
           }
@@ -64,11 +66,18 @@ export function DifferenceDialog({ finding, size, onClose }: { finding: Finding;
       {first && second && (
         <>
           <Difference first={first} second={second} size={size} />
+          <p className="text-soft text-xs">Rust where they differ, however little; pale where both draw alike.</p>
           <div className="mt-3 grid grid-cols-2 gap-3">
-            {[first, second].map((digest) => (
-              <div key={digest} className="border border-line">
-                <Thumb size={size} widthPx={250} layers={[{ picture: digest, opacityPercent: 100 }]} label="One of the two pictures" />
-              </div>
+            {[
+              { digest: first, words: 'the first of the two' },
+              { digest: second, words: 'the second' },
+            ].map(({ digest, words }) => (
+              <figure key={words}>
+                <div className="border border-line">
+                  <Thumb size={size} widthPx={250} layers={[{ picture: digest, opacityPercent: 100 }]} label={words} />
+                </div>
+                <figcaption className="text-center text-soft text-xs">{words}</figcaption>
+              </figure>
             ))}
           </div>
         </>

@@ -59,7 +59,7 @@ export function FindingCard({
 }) {
   const [keeping, setKeeping] = useState(false);
   return (
-    <li className="rounded-xl border border-line bg-sunk p-3">
+    <li data-finding={finding.kind} className="rounded-xl border border-line bg-sunk p-3">
       <p>
         {shotCode && <span className="numbers mr-1.5 font-semibold text-2xs text-soft">{shotCode}</span>}
         {finding.sentence}

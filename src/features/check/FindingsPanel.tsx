@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_GROUPS, FINDING_KINDS, type Finding, type FindingKind } from '@/core/check/finding';
 import type { Project } from '@/core/sheet/document';
@@ -8,6 +8,7 @@ import { DifferenceDialog } from '@/features/check/DifferenceDialog';
 import { FindingCard, goToFinding } from '@/features/check/FindingCard';
 import { findingsList, GRAVE_GROUPS, GROUP_WORDS } from '@/features/check/groups';
 import { MendAllDialog, waysOf } from '@/features/check/MendAllDialog';
+import { useKeptFocus } from '@/features/check/useKeptFocus';
 import { WhatIsChecked } from '@/features/check/WhatIsChecked';
 import { stopLooking, useInspectionStore } from '@/features/path/inspecting';
 import { saveText } from '@/features/project/saveText';
@@ -88,6 +89,8 @@ export function FindingsPanel({
 }) {
   const [mendingKind, setMendingKind] = useState<FindingKind | null>(null);
   const [differing, setDiffering] = useState<Finding | null>(null);
+  const list = useRef<HTMLDivElement>(null);
+  const onPressed = useKeptFocus(list, open);
   const codes = useMemo(() => new Map(project.shots.map((shot) => [shot.id, shot.code])), [project.shots]);
   return (
     <section aria-label="Findings" className="panel flex flex-col overflow-hidden">
@@ -107,11 +110,13 @@ export function FindingsPanel({
         </Button>
       </div>
       <Looking />
-      <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3.5">
+      {/* biome-ignore lint/a11y/useKeyWithClickEvents: it only takes note of presses on the buttons within, by key or pointer */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: as above */}
+      <div ref={list} tabIndex={-1} onClick={onPressed} className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3.5">
         {open.length === 0 && (
           <p className="text-soft">
             Counts, pictures and exposures agree everywhere the checks look: lengths, repeats and near repeats, seams and cuts, gaps,
-            strays, stretches that stand still, charts, numbers, flashes, and drawings never shown or not drawn.
+            strays, stretches that stand still, charts, numbers, sounds, flashes, and drawings never shown or not drawn.
           </p>
         )}
         {FINDING_GROUPS.map((group) => {
