@@ -4,7 +4,7 @@ import { mustBeDone } from '@/core/outcome';
 import { placeOnReel } from '@/core/reel/placeSound';
 import { inLanes, mixOf, soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
 import type { Project, Shot } from '@/core/sheet/document';
-import type { Sound } from '@/core/sheet/sound';
+import { type Sound, sampleOfFrame } from '@/core/sheet/sound';
 import { levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };
@@ -115,12 +115,14 @@ describe('what goes into a mix (worked by hand at 24 and 48,000: 2,000 samples a
 
   it('lays chunk beside chunk without a sample between or twice, whatever the rate', () => {
     const ntsc = { num: 30000, den: 1001 };
-    const sound = { sound: soundOf('Long', 0, 480_000), startFrame: 0 };
-    let next = 0;
-    for (let frame = 0; frame < 250; frame += 7) {
-      const mix = mixOf([sound], frame, frame + 6, ntsc, 48_000);
-      expect(mix.parts[0]?.fromSample).toBe(next);
-      next += mix.samples;
+    for (const startFrame of [0, -4, -11]) {
+      const sound = { sound: soundOf('Long', 0, 600_000), startFrame };
+      let next = 0 - sampleOfFrame(startFrame, ntsc, 48_000);
+      for (let frame = 0; frame < 250; frame += 7) {
+        const mix = mixOf([sound], frame, frame + 6, ntsc, 48_000);
+        expect(mix.parts[0]?.fromSample).toBe(next);
+        next += mix.samples;
+      }
     }
   });
 });

@@ -41,11 +41,13 @@ async function hearFrame(frame: number): Promise<void> {
   last = { source, loudness };
 }
 
-/** Lets every frame be heard that is stepped or scrubbed to, until what is returned is called. */
+/** Lets every frame be heard that is stepped or scrubbed to, until what is returned is called; flipping over drawings is silent, as over paper. */
 export function hearFrames(): () => void {
   return useViewStore.subscribe((state, before) => {
     const { soundOn, scrubSound } = usePlayerStore.getState();
-    if (!soundOn || !scrubSound || state.playing || state.frame === before.frame || before.playing) return;
+    const isStep =
+      state.frame !== before.frame && !state.playing && !before.playing && state.flippingFrom === null && before.flippingFrom === null;
+    if (!isStep || !soundOn || !scrubSound) return;
     // What can't be heard now is told when it is played; a step goes on.
     hearFrame(state.frame).catch((error: unknown) => console.warn('The frame’s sound could not be played.', error));
   });

@@ -11,7 +11,8 @@ import { type DecodedRecording, decodeRecording } from '@/workers/client';
  * are to be heard.
  */
 
-const MOST_HELD_BYTES = 256 * 1024 * 1024;
+/** What is heard is held once more, as it is mixed. */
+const MOST_HELD_BYTES = 128 * 1024 * 1024;
 const ASK_AGAIN_MILLISECONDS = 3000;
 
 type RecordingState = {
