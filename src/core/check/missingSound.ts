@@ -15,13 +15,13 @@ function troubleWords({ name, recording }: Sound, sounds: SoundFacts): string | 
   return `${recording.fileName} of sound ${name} held ${countText(recording.samples)} samples at ${countText(recording.sampleRate)} a second when it was brought in, and is read as ${countText(fact.samples)} at ${countText(fact.sampleRate)} here`;
 }
 
-const found = (shot: Shot, sound: Sound, words: string, isGone: boolean): Finding => {
+const found = (shot: Shot, sound: Sound, words: string): Finding => {
   const frame = Math.min(sound.startFrame, shot.frames - 1);
   return {
     id: `missing-sound ${sound.id}`,
     kind: 'missing-sound',
     group: 'pictures',
-    breaks: isGone ? 'check-assemble' : null,
+    breaks: 'check-assemble',
     sentence: `${words}.`,
     place: { shotId: shot.id, levelId: null, fromFrame: frame, toFrame: frame },
     mends: [
@@ -39,6 +39,6 @@ export const missingSound = (project: Project, sounds: SoundFacts): readonly Fin
   project.shots.flatMap((shot) =>
     shot.sounds.flatMap((sound) => {
       const words = troubleWords(sound, sounds);
-      return words === null ? [] : [found(shot, sound, words, typeof sounds.get(sound.recording.original) === 'string')];
+      return words === null ? [] : [found(shot, sound, words)];
     }),
   );

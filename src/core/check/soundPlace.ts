@@ -25,7 +25,7 @@ function shorterThanFrame(heard: ReelSound, { rate, startFrame: firstNumber }: P
       id: `sound-short ${sound.id}`,
       kind: 'sound-short',
       group: 'counts',
-      breaks: null,
+      breaks: 'check-assemble',
       sentence: `Sound ${sound.name} on frame ${sound.startFrame + firstNumber} of ${shot.code} lasts ${secondsOfSamples(sound.samples, sampleRate)} s (${plural(sound.samples, 'sample')}), less than a frame: that is ${secondsText(1, rate)} s (${countText(ofFrame)}).`,
       place: {
         shotId: shot.id,
@@ -117,7 +117,7 @@ function accentElsewhere({ shot, sound }: ReelSound, { startFrame: firstNumber }
       id: `sound-accent ${sound.id}`,
       kind: 'sound-accent',
       group: 'counts',
-      breaks: null,
+      breaks: 'check-assemble',
       sentence: `The accent “${accent.words}” of shot ${shot.code} is written on frame ${accent.frame + firstNumber}, its sound starts on frame ${sound.startFrame + firstNumber}: ${plural(Math.abs(late), 'frame')} ${late > 0 ? 'late' : 'early'}.`,
       place: { shotId: shot.id, levelId: null, fromFrame: accent.frame, toFrame: accent.frame },
       mends: [

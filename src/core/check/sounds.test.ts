@@ -64,6 +64,11 @@ describe('sounds whose place doesn’t agree with the picture', () => {
     for (const mended of after) expect(soundPlace(mended)).toEqual([]);
   });
 
+  it('break the path between what is checked and what is assembled, each of them', () => {
+    for (const sound of [soundOf('Tick', 8, 300), soundOf('Late', 50, 2_000), soundOf('Wind', 12, 144_000), soundOf('Plop', 6, 24_000)])
+      for (const finding of soundPlace(filmWith([sound], [accent(9, 'plop')]))) expect(finding.breaks).toBe('check-assemble');
+  });
+
   it('given to the shot they are heard in, are heard when they were', () => {
     const film = filmWith([soundOf('Late', 50, 2_000)]);
     const [rehomed] = afterMends(film, soundPlace(film)[0]);
