@@ -65,7 +65,8 @@ describe('Washday', () => {
 
 describe('the sounds of Washday', () => {
   it('start on their accents, end with the film, and are the same each time they are made', async () => {
-    const [first, second] = [await makeFilm(WASHDAY, 'p', ids()), await makeFilm(WASHDAY, 'p', ids())];
+    const undrawn: FilmPlan = { ...WASHDAY, shots: WASHDAY.shots.map((shot) => ({ ...shot, levels: [] })) };
+    const [first, second] = [await makeFilm(undrawn, 'p', ids()), await makeFilm(undrawn, 'p', ids())];
     expect(first.recordings.map(({ digest }) => digest)).toEqual(second.recordings.map(({ digest }) => digest));
     const sounds = soundsOfReel(first.project);
     expect(sounds.map(({ sound, startFrame, endFrame }) => [sound.name, startFrame, endFrame])).toEqual([
