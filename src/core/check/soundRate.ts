@@ -25,7 +25,7 @@ export function soundRate(project: Project): readonly Finding[] {
     shot.sounds.flatMap((sound): Finding[] => {
       if (sound.startFrame !== 0) return [];
       const wholes = [
-        ...(startFrame === 0 ? [{ what: 'film', frames: total }] : []),
+        ...(startFrame === 0 ? [{ what: 'the film', frames: total }] : []),
         ...(project.shots.length > 1 ? [{ what: `shot ${shot.code}`, frames: shot.frames }] : []),
       ];
       const [found] = wholes.flatMap(({ what, frames }) => {
@@ -41,7 +41,7 @@ export function soundRate(project: Project): readonly Finding[] {
           kind: 'sound-rate',
           group: 'counts',
           breaks: 'check-assemble',
-          sentence: `Sound ${sound.name} lasts ${lasts} s, as long as the ${plural(found.frames, 'frame')} of the ${found.what} would at ${rateName(found.rate)}; at ${rateName(project.rate)} they last ${secondsText(found.frames, project.rate)} s: it was made for another rate.`,
+          sentence: `Sound ${sound.name} lasts ${lasts} s, as long as the ${plural(found.frames, 'frame')} of ${found.what} would at ${rateName(found.rate)}; at ${rateName(project.rate)} they last ${secondsText(found.frames, project.rate)} s: it was made for another rate.`,
           place: { shotId: shot.id, levelId: null, fromFrame: 0, toFrame: 0 },
           mends: [],
         },

@@ -83,7 +83,7 @@ describe('a sound made for another rate (72 frames are 3 s at 24, 2.88 s at 25, 
     ['a frame off, and no known rate', 0, 140_000, []],
     ['as long as it at 25', 0, 138_240, ['Sound Track lasts 2.880 s, as long as the 72 frames of the film would at 25']],
     ['as long as it at 30', 0, 115_200, ['Sound Track lasts 2.400 s, as long as the 72 frames of the film would at 30']],
-    ['as long as its shot at 25', 0, 92_160, ['Sound Track lasts 1.920 s, as long as the 48 frames of the shot 010 would at 25']],
+    ['as long as its shot at 25', 0, 92_160, ['Sound Track lasts 1.920 s, as long as the 48 frames of shot 010 would at 25']],
     ['at 23.976 it is too little to tell', 0, 144_144, []],
     ['not from the first frame on', 1, 138_240, []],
   ])('%s', (_words, startFrame, samples, sentences) => expect(found(soundOf('Track', startFrame, samples))).toEqual(sentences));

@@ -18,6 +18,7 @@ const close = () => useBringStore.setState({ recordings: null });
 function lengthInFrames({ samples, sampleRate }: Recording, rate: Rate): string {
   const whole = wholeFramesOfSamples(samples, rate, sampleRate);
   const touched = framesOfSamples(samples, rate, sampleRate);
+  if (whole === 0) return 'less than a frame';
   return whole === touched ? `${plural(whole, 'frame')} exactly` : `${plural(whole, 'frame')} and a part of one`;
 }
 

@@ -26,6 +26,8 @@ export function SoundRow({ project, shot, sound }: { project: Project; shot: Sho
   const change = (part: SoundChange) => make({ type: 'changeSound', shotId: shot.id, soundId: sound.id, change: part });
   const left = framesLeftOut(sound, rate);
   const frames = framesOfSound(sound, rate);
+  const first = sound.startFrame + firstNumber;
+  const numbers = frames === 1 ? `${first}` : `${first}–${first + frames - 1}`;
   const startOn = (text: string) => {
     const start = parseMoment(text, rate, firstNumber);
     if (start.ok) take(moveSound(acting, sound, start.value, rate));
@@ -68,8 +70,8 @@ export function SoundRow({ project, shot, sound }: { project: Project; shot: Sho
       </div>
       <WaveStrip sound={sound} />
       <p className="numbers text-2xs text-soft">
-        {secondsOfSamples(sound.samples, sound.recording.sampleRate)} s · {plural(frames, 'frame')}, {sound.startFrame + firstNumber}–
-        {sound.startFrame + frames - 1 + firstNumber} · {sound.recording.fileName}, {countText(sound.recording.sampleRate)}/s
+        {secondsOfSamples(sound.samples, sound.recording.sampleRate)} s · {plural(frames, 'frame')}, {numbers} · {sound.recording.fileName},{' '}
+        {countText(sound.recording.sampleRate)}/s
       </p>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-xs">
         <span className="flex items-center gap-1">
