@@ -47,7 +47,14 @@ export function chooseFiles(offered: 'all' | 'recordings' = 'all'): void {
   input.type = 'file';
   input.multiple = true;
   input.accept = offered === 'recordings' ? RECORDINGS : `${PICTURES},${RECORDINGS}`;
-  input.addEventListener('change', () => takeFiles(input.files ?? []));
+  // It stands in the page as long as it is open: one that stands nowhere may be gone before anything is chosen.
+  input.hidden = true;
+  input.addEventListener('change', () => {
+    input.remove();
+    takeFiles(input.files ?? []);
+  });
+  input.addEventListener('cancel', () => input.remove());
+  document.body.append(input);
   input.click();
 }
 
