@@ -1,23 +1,10 @@
 import { type Act, type Acting, actOf } from '@/core/edit/act';
 import { done, type Outcome, refused } from '@/core/outcome';
+import { fileTitle } from '@/core/sheet/fileTitle';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { framesOfSound, newSound, type Recording, type Sound, type SoundChange, sampleOfFrame, secondsOfSamples } from '@/core/sheet/sound';
 import { countText, plural } from '@/core/time/counts';
 import type { Rate } from '@/core/time/rate';
-
-/** A name for a sound: its file's, without what kind of file it is; one that no other sound of the shot has. */
-function soundName(fileName: string, taken: ReadonlySet<string>): string {
-  const plain =
-    fileName
-      .replace(/\.[^.]*$/, '')
-      .replace(/[_-]+/g, ' ')
-      .trim()
-      .slice(0, 46) || 'Sound';
-  const base = `${plain.charAt(0).toUpperCase()}${plain.slice(1)}`;
-  let name = base;
-  for (let number = 2; taken.has(name); number++) name = `${base} ${number}`;
-  return name;
-}
 
 /** Which frames a sound touches, in words. */
 const touched = (sound: Sound, rate: Rate, firstNumber: number): string =>
@@ -36,7 +23,7 @@ export function bringSounds(
 ): Outcome<Act> {
   const taken = new Set(shot.sounds.map((sound) => sound.name));
   const sounds = recordings.map((recording) => {
-    const sound = newSound(newId(), soundName(recording.fileName, taken), recording, startFrame);
+    const sound = newSound(newId(), fileTitle(recording.fileName, 'Sound', taken), recording, startFrame);
     taken.add(sound.name);
     return sound;
   });

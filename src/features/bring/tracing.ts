@@ -1,5 +1,6 @@
 import { type Clip, type ClipFrame, type TracingChoices, traceOver } from '@/core/bring/trace';
 import type { Digest, Shot, Size } from '@/core/sheet/document';
+import { fileTitle } from '@/core/sheet/fileTitle';
 import { actingNow } from '@/features/project/acting';
 import { postPictures } from '@/features/project/api';
 import { inView } from '@/features/project/hooks';
@@ -49,19 +50,8 @@ export type TraceAnswers = Pick<TracingChoices, 'way' | 'repeats' | 'emptyDrawin
 export const FIRST_ANSWERS: TraceAnswers = { way: 'converted', repeats: 'held', emptyDrawings: false, startsAt: 'first', grows: false };
 
 /** A name for the guide: the file's, one that no level has. */
-export function guideName(fileName: string, shot: Shot): string {
-  const plain =
-    fileName
-      .replace(/\.[^.]*$/, '')
-      .replace(/[_-]+/g, ' ')
-      .trim()
-      .slice(0, 46) || 'Clip';
-  const base = `${plain.charAt(0).toUpperCase()}${plain.slice(1)}`;
-  const taken = new Set(shot.levels.map((level) => level.name));
-  let name = base;
-  for (let number = 2; taken.has(name); number++) name = `${base} ${number}`;
-  return name;
-}
+export const guideName = (fileName: string, shot: Shot): string =>
+  fileTitle(fileName, 'Clip', new Set(shot.levels.map((level) => level.name)));
 
 /** What tracing over a clip would come to now; null when no shot is open. */
 export function previewTracing(clip: Clip, answers: TraceAnswers) {
