@@ -1,8 +1,8 @@
 import { drawingShownAt } from '@/core/sheet/reading';
 import type { Act } from '@/features/acts/act';
 import { inView } from '@/features/project/hooks';
-import { make } from '@/features/project/session';
 import { changeOnion, type Tool, useViewStore } from '@/features/project/viewStore';
+import { make } from '@/features/sync/session';
 
 const group = 'Drawing';
 const SIZES_PX = [1, 2, 3, 4, 6, 8, 11, 15, 20, 28, 40, 56, 80] as const;

@@ -3,7 +3,7 @@ import type { Act } from '@/features/acts/act';
 import { actOnKey, giveKeys, keysOf, resetKeys, useKeyStore, withKey } from '@/features/acts/keyStore';
 
 const put = vi.hoisted(() => vi.fn(async () => ({})));
-vi.mock('@/features/project/api', () => ({ putKeys: put, fetchKeys: async () => ({}) }));
+vi.mock('@/features/sync/api', () => ({ putKeys: put, fetchKeys: async () => ({}) }));
 
 const act = (id: string, ...keys: string[]): Act => ({ id, group: 'Test', words: () => id, keys, run: () => undefined });
 const play = act('play', 'Space');

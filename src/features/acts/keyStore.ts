@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import { type Act, keyText } from '@/features/acts/act';
-import { fetchKeys, putKeys } from '@/features/project/api';
+import { fetchKeys, putKeys } from '@/features/sync/api';
 
 /** Keys a person has given to acts, by the act's name, and whether the window to change them is open. */
 export const useKeyStore = create<{ readonly changed: Readonly<Record<string, readonly string[]>>; readonly isOpen: boolean }>(() => ({

@@ -6,8 +6,8 @@ import { plural } from '@/core/time/counts';
 import type { Act } from '@/features/acts/act';
 import { newId } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
-import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
+import { make } from '@/features/sync/session';
 
 const group = 'Levels';
 

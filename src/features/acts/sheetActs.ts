@@ -12,9 +12,9 @@ import { ask } from '@/features/acts/ask';
 import { actingNow, chosenBlock, take, takeOnBlock } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
-import { make } from '@/features/project/session';
-import { settled } from '@/features/project/settling';
 import { useViewStore } from '@/features/project/viewStore';
+import { make } from '@/features/sync/session';
+import { settled } from '@/features/sync/settling';
 
 const group = 'Drawings';
 

@@ -11,7 +11,7 @@ import type { Act } from '@/features/acts/act';
 import { newId, take, type View } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
-import { useProjectStore } from '@/features/project/projectStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 
 const group = 'Shots';
 

@@ -5,10 +5,10 @@ import { drawingShownAt, exposuresOf } from '@/core/sheet/reading';
 import type { Act } from '@/features/acts/act';
 import { inView } from '@/features/project/hooks';
 import { goToFrame, goToShot } from '@/features/project/navigation';
-import { useProjectStore } from '@/features/project/projectStore';
-import { redo, undo } from '@/features/project/session';
-import { settled } from '@/features/project/settling';
 import { useViewStore } from '@/features/project/viewStore';
+import { useProjectStore } from '@/features/sync/projectStore';
+import { redo, undo } from '@/features/sync/session';
+import { settled } from '@/features/sync/settling';
 
 const group = 'Undo';
 

@@ -9,9 +9,9 @@ import { Player } from '@/features/clock/Player';
 import { leavingLayers } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
-import { make } from '@/features/project/session';
 import { Thumb } from '@/features/sheet/Thumb';
 import { SoundsPanel } from '@/features/sound/SoundsPanel';
+import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 import { Fitted } from '@/ui/Fitted';
 

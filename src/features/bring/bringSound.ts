@@ -3,9 +3,9 @@ import type { Outcome } from '@/core/outcome';
 import { done, refused } from '@/core/outcome';
 import type { Recording } from '@/core/sheet/sound';
 import { actingNow } from '@/features/project/acting';
-import { postRecording } from '@/features/project/api';
 import { inView } from '@/features/project/hooks';
 import { knowRecording } from '@/features/project/recordings';
+import { postRecording } from '@/features/sync/api';
 import { decodeRecording } from '@/workers/client';
 
 /** Decodes a recording, counts it and keeps its file on the server; the document knows nothing of it yet. Rejects when stopped. */

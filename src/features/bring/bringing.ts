@@ -7,9 +7,9 @@ import { type Digest, type Level, type LevelKind, levelById, type Shot, type Siz
 import { sameSize, sizeText } from '@/core/sheet/size';
 import { plural } from '@/core/time/counts';
 import { actingNow, take } from '@/features/project/acting';
-import { postFile, postSources, Refused } from '@/features/project/api';
 import { inView } from '@/features/project/hooks';
 import { layAnew } from '@/features/project/layAnew';
+import { postFile, postSources, Refused } from '@/features/sync/api';
 
 /** A file that was read, with what it held. */
 export type ReadFile = { readonly fileName: string; readonly taken: TakenFile };

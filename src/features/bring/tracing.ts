@@ -2,8 +2,8 @@ import { type Clip, type ClipFrame, type TracingChoices, traceOver } from '@/cor
 import type { Digest, Shot, Size } from '@/core/sheet/document';
 import { fileTitle } from '@/core/sheet/fileTitle';
 import { actingNow } from '@/features/project/acting';
-import { postPictures } from '@/features/project/api';
 import { inView } from '@/features/project/hooks';
+import { postPictures } from '@/features/sync/api';
 import { type ClipFacts, type ReadClipFrame, readClip } from '@/workers/client';
 
 /** A clip's reading: how it ends — the clip, or why not — and how to stop it; null when it was stopped. */

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import type { Finding } from '@/core/check/finding';
 import { LONGEST_NOTE } from '@/core/sheet/checks';
 import { goToShot } from '@/features/project/navigation';
-import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
+import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 
 /** Goes to where a finding is, and chooses its frames on its level; what is only seen in movement becomes the loop, to be played. */

@@ -12,7 +12,7 @@ import { useKeptFocus } from '@/features/check/useKeptFocus';
 import { WhatIsChecked } from '@/features/check/WhatIsChecked';
 import { stopLooking, useInspectionStore } from '@/features/path/inspecting';
 import { saveText } from '@/features/project/saveText';
-import { make } from '@/features/project/session';
+import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 
 type Kept = Finding & { readonly note: string };

@@ -6,7 +6,7 @@ import { mendAll } from '@/core/check/mendAll';
 import { changedColumns } from '@/core/sheet/changes';
 import type { Project } from '@/core/sheet/document';
 import { plural } from '@/core/time/counts';
-import { make } from '@/features/project/session';
+import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';

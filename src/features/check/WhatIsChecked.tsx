@@ -8,7 +8,7 @@ import { plural } from '@/core/time/counts';
 import { secondsText } from '@/core/time/seconds';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { useProject } from '@/features/project/hooks';
-import { make } from '@/features/project/session';
+import { make } from '@/features/sync/session';
 import { CommitField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 

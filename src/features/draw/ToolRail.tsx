@@ -6,8 +6,8 @@ import { LARGEST_BRUSH_PX } from '@/features/acts/drawActs';
 import { actCalled } from '@/features/acts/everyAct';
 import { useKeyStore, withKey } from '@/features/acts/keyStore';
 import { PaletteRow } from '@/features/draw/PaletteRow';
-import { useProjectStore } from '@/features/project/projectStore';
 import { type Brush, type Tool, useViewStore } from '@/features/project/viewStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { Choice } from '@/ui/Choice';
 import { Slider } from '@/ui/Slider';
 

@@ -5,10 +5,10 @@ import type { Desk, EndedStroke } from '@/features/draw/desk';
 import { type DrawTarget, makePicture } from '@/features/ink/makePicture';
 import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
-import { nextOrder, putDraft } from '@/features/project/outbox';
-import { useProjectStore } from '@/features/project/projectStore';
-import { make } from '@/features/project/session';
-import { settle } from '@/features/project/settling';
+import { nextOrder, putDraft } from '@/features/sync/outbox';
+import { useProjectStore } from '@/features/sync/projectStore';
+import { make } from '@/features/sync/session';
+import { settle } from '@/features/sync/settling';
 
 /** The key under which a drawing with a picture lies on the desk. */
 export const deskKey = (drawingId: string | undefined, picture: string | null | undefined) => `${drawingId ?? ''}:${picture ?? ''}`;

@@ -6,8 +6,8 @@ import { type Desk, newPage } from '@/features/draw/desk';
 import { deskKey, keepDrawing } from '@/features/draw/keepDrawing';
 import { type DrawTarget, makePicture } from '@/features/ink/makePicture';
 import { pictures } from '@/features/project/pictures';
-import { settle } from '@/features/project/settling';
 import { useViewStore } from '@/features/project/viewStore';
+import { settle } from '@/features/sync/settling';
 import { drawLayers, fillArea } from '@/workers/client';
 
 type Point = { readonly x: number; readonly y: number };

@@ -13,7 +13,7 @@ import { chosenFrom, SizeFields, sizeChosen } from '@/features/format/SizeFields
 import { take } from '@/features/project/acting';
 import { useProject } from '@/features/project/hooks';
 import { drawnPictures, layAnew } from '@/features/project/layAnew';
-import { settled } from '@/features/project/settling';
+import { settled } from '@/features/sync/settling';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';

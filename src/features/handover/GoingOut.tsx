@@ -2,7 +2,7 @@
 import { countText, plural } from '@/core/time/counts';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { ReceiptCard } from '@/features/handover/ReceiptCard';
-import { useProjectStore } from '@/features/project/projectStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { Button } from '@/ui/Button';
 
 /** Counting takes about as long as writing: how much of the whole is done when a phase is at `part`. */

@@ -4,10 +4,10 @@ import type { FramePlan } from '@/core/handover/framePlan';
 import type { Project } from '@/core/sheet/document';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';
 import { baseNameOf, chosenRange, framesToChoose, type Recipe, START_RECIPE } from '@/features/handover/recipe';
-import { postReceipt } from '@/features/project/api';
-import { useProjectStore } from '@/features/project/projectStore';
-import { untilKept } from '@/features/project/session';
-import { settled } from '@/features/project/settling';
+import { postReceipt } from '@/features/sync/api';
+import { useProjectStore } from '@/features/sync/projectStore';
+import { untilKept } from '@/features/sync/session';
+import { settled } from '@/features/sync/settling';
 import { type HandoverProgress, type HandoverResult, startHandover } from '@/workers/client';
 
 /** A handover under way. */

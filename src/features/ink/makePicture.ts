@@ -1,5 +1,5 @@
 import type { Digest, Size } from '@/core/sheet/document';
-import { make, makeWithPicture } from '@/features/project/session';
+import { make, makeWithPicture } from '@/features/sync/session';
 import { keepPixels, type StrokeDraft } from '@/workers/client';
 
 /** What is drawn on. */

@@ -3,10 +3,10 @@ import { drawingById, levelById, shotById } from '@/core/sheet/document';
 import { plural } from '@/core/time/counts';
 import { drawInk } from '@/features/ink/ink';
 import { makePicture } from '@/features/ink/makePicture';
-import { dropDraft, loadDrafts } from '@/features/project/outbox';
 import { pictures } from '@/features/project/pictures';
-import { useProjectStore } from '@/features/project/projectStore';
-import { settle } from '@/features/project/settling';
+import { dropDraft, loadDrafts } from '@/features/sync/outbox';
+import { useProjectStore } from '@/features/sync/projectStore';
+import { settle } from '@/features/sync/settling';
 import type { StrokeDraft } from '@/workers/client';
 
 const drawingOf = ({ target }: StrokeDraft) => {

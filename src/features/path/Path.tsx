@@ -10,8 +10,8 @@ import { useInspection } from '@/features/path/inspecting';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
-import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
+import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 
 /** The stages of the job, in its order. */

@@ -10,10 +10,10 @@ import { digestOfBytes } from '@/core/raster/digest';
 import { framesOfReel } from '@/core/reel/reel';
 import type { Project } from '@/core/sheet/document';
 import { useInspectionStore } from '@/features/path/inspecting';
-import { useProjectStore } from '@/features/project/projectStore';
 import { useRecordingStore } from '@/features/project/recordings';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 
 /** The last handover of the whole reel; null when there was none. */
 function lastWhole(receipts: readonly Receipt[]): Receipt | null {

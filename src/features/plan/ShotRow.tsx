@@ -11,8 +11,8 @@ import { lengthWords } from '@/features/acts/shotActs';
 import { leavingLayers } from '@/features/clock/previews';
 import { useProject } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
-import { make } from '@/features/project/session';
 import { Thumb } from '@/features/sheet/Thumb';
+import { make } from '@/features/sync/session';
 import { CommitCell } from '@/ui/CommitCell';
 
 /** Pixels of a drag for a frame of length. */

@@ -5,7 +5,7 @@ import { sizeText } from '@/core/sheet/size';
 import { lengthCounts, lengthSentence, parseLength } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
 import { useProject } from '@/features/project/hooks';
-import { make } from '@/features/project/session';
+import { make } from '@/features/sync/session';
 import { CommitField } from '@/ui/Field';
 
 /** The open shot's code, name, length and note, and the note on the frame of now. */

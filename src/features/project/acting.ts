@@ -5,8 +5,8 @@ import type { Block } from '@/core/sheet/block';
 import type { Project, Shot } from '@/core/sheet/document';
 import { runAt } from '@/core/sheet/runs';
 import { inView } from '@/features/project/hooks';
-import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
+import { make } from '@/features/sync/session';
 
 export const newId = (): string => crypto.randomUUID();
 

@@ -1,7 +1,7 @@
 import type { Level, Project, Shot } from '@/core/sheet/document';
 import { levelById } from '@/core/sheet/document';
-import { useProjectStore } from '@/features/project/projectStore';
 import { useViewStore } from '@/features/project/viewStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 
 /** The open project; only within pages that show one. */
 export function useProject(): Project {

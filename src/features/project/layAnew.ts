@@ -1,6 +1,6 @@
 import type { Anchor, Laying } from '@/core/raster/placing';
 import type { Digest, Project, Size } from '@/core/sheet/document';
-import { postPictures } from '@/features/project/api';
+import { postPictures } from '@/features/sync/api';
 import { layPictureAnew } from '@/workers/client';
 
 /** Every picture that a drawing of the project has. */

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { create } from 'zustand';
 import type { SoundFacts } from '@/core/check/facts';
 import type { Project } from '@/core/sheet/document';
-import { fetchOriginal } from '@/features/project/api';
+import { fetchOriginal } from '@/features/sync/api';
 import { type DecodedRecording, decodeRecording } from '@/workers/client';
 
 /*

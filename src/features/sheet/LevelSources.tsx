@@ -4,8 +4,8 @@ import { useEffect, useState } from 'react';
 import type { Source } from '@/contracts/bringIn';
 import type { Level } from '@/core/sheet/document';
 import { plural } from '@/core/time/counts';
-import { fetchSources } from '@/features/project/api';
 import { useProject } from '@/features/project/hooks';
+import { fetchSources } from '@/features/sync/api';
 
 /** The files a level was brought in from, each to be saved again just as it was. */
 export function LevelSources({ level }: { level: Level }) {

@@ -5,10 +5,10 @@ import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import type { Level, Shot } from '@/core/sheet/document';
 import type { PlacedRun } from '@/core/sheet/runs';
 import { extendSelection } from '@/features/project/navigation';
-import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
 import { type Drag, readBlockDrag, readDrag } from '@/features/sheet/drag';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
+import { make } from '@/features/sync/session';
 
 const END_PX = 6;
 const THRESHOLD_PX = 4;

@@ -5,7 +5,7 @@ import { lengthCounts, lengthSentence, parseLength } from '@/core/time/counts';
 import { parseRate } from '@/core/time/rate';
 import { RateFields } from '@/features/format/RateFields';
 import { type ChosenSize, SizeFields, sizeChosen } from '@/features/format/SizeFields';
-import { createProject } from '@/features/project/api';
+import { createProject } from '@/features/sync/api';
 import { Button } from '@/ui/Button';
 import { Dialog } from '@/ui/Dialog';
 import { Field } from '@/ui/Field';

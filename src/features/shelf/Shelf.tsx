@@ -3,9 +3,9 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { ShelfEntry } from '@/contracts/project';
-import { fetchShelf, openDemo } from '@/features/project/api';
 import { NewProject } from '@/features/shelf/NewProject';
 import { ProjectCard } from '@/features/shelf/ProjectCard';
+import { fetchShelf, openDemo } from '@/features/sync/api';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
 

@@ -6,9 +6,9 @@ import type { Project, Shot } from '@/core/sheet/document';
 import { framesOfSound, LEAST_GAIN_DECIBELS, MOST_GAIN_DECIBELS, type Sound, type SoundChange, secondsOfSamples } from '@/core/sheet/sound';
 import { countText, parseMoment, plural } from '@/core/time/counts';
 import { actingIn, take } from '@/features/project/acting';
-import { make } from '@/features/project/session';
 import { useViewStore } from '@/features/project/viewStore';
 import { WaveStrip } from '@/features/sound/WaveStrip';
+import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 import { CommitCell } from '@/ui/CommitCell';
 

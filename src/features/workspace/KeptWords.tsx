@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { plural } from '@/core/time/counts';
-import { useProjectStore } from '@/features/project/projectStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 
 function agoWords(at: Date, now: number): string {
   const seconds = Math.max(0, Math.round((now - at.getTime()) / 1000));

@@ -37,7 +37,7 @@ const CLOSED: ProjectState = {
   receipts: [],
 };
 
-/** The open project as the page sees it. It is changed by `@/features/project/session` alone. */
+/** The open project as the page sees it. It is changed by `@/features/sync/session` alone. */
 export const useProjectStore = create<ProjectState>(() => CLOSED);
 
 export const closeProjectStore = () => useProjectStore.setState(CLOSED, true);

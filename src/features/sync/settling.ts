@@ -1,4 +1,4 @@
-import { useProjectStore } from '@/features/project/projectStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 
 const count = (by: 1 | -1) => useProjectStore.setState((state) => ({ settling: Math.max(0, state.settling + by) }));
 

@@ -4,9 +4,9 @@ import { applyStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
 import type { Digest, Project } from '@/core/sheet/document';
 import { plural } from '@/core/time/counts';
-import { fetchProject, postSteps, Refused } from '@/features/project/api';
-import { dropDraft, dropWaiting, markSending, newWaiting, picturesOfWaiting, putWaiting } from '@/features/project/outbox';
-import { useProjectStore } from '@/features/project/projectStore';
+import { fetchProject, postSteps, Refused } from '@/features/sync/api';
+import { dropDraft, dropWaiting, markSending, newWaiting, picturesOfWaiting, putWaiting } from '@/features/sync/outbox';
+import { useProjectStore } from '@/features/sync/projectStore';
 import type { WaitingStep } from '@/workers/client';
 
 /*

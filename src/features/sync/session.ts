@@ -4,11 +4,11 @@ import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
 import type { Project } from '@/core/sheet/document';
-import { fetchProject, postSteps, Refused } from '@/features/project/api';
-import { loadHistory, rememberUndo, undoEntry } from '@/features/project/history';
-import { type MadeWith, Session } from '@/features/project/keeping';
-import { dropWaiting, loadWaiting, markSending, type NewPicture, picturesOfWaiting, putPicture } from '@/features/project/outbox';
-import { closeProjectStore, useProjectStore } from '@/features/project/projectStore';
+import { fetchProject, postSteps, Refused } from '@/features/sync/api';
+import { loadHistory, rememberUndo, undoEntry } from '@/features/sync/history';
+import { type MadeWith, Session } from '@/features/sync/keeping';
+import { dropWaiting, loadWaiting, markSending, type NewPicture, picturesOfWaiting, putPicture } from '@/features/sync/outbox';
+import { closeProjectStore, useProjectStore } from '@/features/sync/projectStore';
 import type { WaitingStep } from '@/workers/client';
 
 const MOST_UNDO = 1000;

@@ -1,6 +1,6 @@
 import type { Step } from '@/core/edit/step';
-import { nextOrder } from '@/features/project/outbox';
-import type { UndoEntry } from '@/features/project/projectStore';
+import { nextOrder } from '@/features/sync/outbox';
+import type { UndoEntry } from '@/features/sync/projectStore';
 import { type HistoryEntry, localStore } from '@/workers/client';
 
 /*
