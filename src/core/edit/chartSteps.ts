@@ -1,4 +1,6 @@
+import equal from 'fast-deep-equal';
 import { findDrawing, findLevel, withLevel, withProperties } from '@/core/edit/locate';
+import { levelInBoth, mergeLists } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import type { Level } from '@/core/sheet/document';
@@ -58,5 +60,12 @@ export const chartSteps: StepRules<'setCharts'> = {
       levelId,
       charts: mustBeDone(findLevel(before, shotId, levelId)).level.charts,
     }),
+    map(mapping, step) {
+      const level = levelInBoth(mapping, step.shotId, step.levelId);
+      if (!level) return done(step);
+      const charts = mergeLists(level.from.charts, level.to.charts, step.charts, (chart) => chart.id, equal);
+      return charts ? done({ ...step, charts }) : refused('The same timing chart was changed meanwhile.');
+    },
+    expects: () => null,
   },
 };

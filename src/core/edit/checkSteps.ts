@@ -1,10 +1,13 @@
 import { currentProperties, withProperties } from '@/core/edit/locate';
+import { asItIs } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, refused } from '@/core/outcome';
 import { type Checks, checkChecks, type KeptFinding, LONGEST_NOTE, MOST_KEPT } from '@/core/sheet/checks';
 import type { Project } from '@/core/sheet/document';
 
 const withKept = (project: Project, kept: readonly KeptFinding[]): Project => ({ ...project, checks: { ...project.checks, kept } });
+
+const SETTLED = ['destination', 'stillFrames', 'nearPerMille', 'holdColours'] as const;
 
 /** Steps on what the checks look for, and on what is kept on purpose. */
 export const checkSteps: StepRules<'setChecks' | 'keepFinding'> = {
@@ -17,8 +20,10 @@ export const checkSteps: StepRules<'setChecks' | 'keepFinding'> = {
     },
     invert: (before, { change }) => ({
       type: 'setChecks',
-      change: currentProperties(before.checks, ['destination', 'stillFrames', 'nearPerMille', 'holdColours'], change),
+      change: currentProperties(before.checks, SETTLED, change),
     }),
+    map: asItIs,
+    expects: (before, { change }) => currentProperties(before.checks, SETTLED, change),
   },
   keepFinding: {
     apply(project, { finding, note }) {
@@ -42,5 +47,7 @@ export const checkSteps: StepRules<'setChecks' | 'keepFinding'> = {
       finding,
       note: before.checks.kept.find((entry) => entry.finding === finding)?.note ?? null,
     }),
+    map: asItIs,
+    expects: (before, { finding }) => before.checks.kept.find((entry) => entry.finding === finding)?.note ?? null,
   },
 };

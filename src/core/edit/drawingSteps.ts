@@ -1,8 +1,10 @@
 import { runsDifference } from '@/core/edit/exposureSteps';
 import { currentProperties, findDrawing, findLevel, withLevel, withProperties } from '@/core/edit/locate';
+import { asItIs, levelInBoth, type Mapping, mapPlace } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import { type Drawing, type Level, type Project, replaceById } from '@/core/sheet/document';
+import { numberAfter, numbersTaken } from '@/core/sheet/numbers';
 import { tidyRuns } from '@/core/sheet/runs';
 import type { TimingChart } from '@/core/sheet/timingChart';
 
@@ -60,6 +62,19 @@ function chartsWithout(level: Level, drawingId: string): readonly TimingChart[] 
     }));
 }
 
+type NewDrawing = { readonly shotId: string; readonly levelId: string; readonly index: number };
+
+/** Where a new drawing comes in the level as it is now, and its number: another one when it was given to another drawing meanwhile. */
+function mapNewDrawing(mapping: Mapping, step: NewDrawing, number: string): { index: number; number: string } {
+  const level = levelInBoth(mapping, step.shotId, step.levelId);
+  if (!level) return { index: step.index, number };
+  const taken = numbersTaken(level.to);
+  return {
+    index: mapPlace(level.from.drawings, level.to.drawings, step.index),
+    number: taken.has(number) ? numberAfter(number, taken) : number,
+  };
+}
+
 type DrawingStepType = 'addDrawing' | 'copyDrawing' | 'deleteDrawing' | 'describeDrawing' | 'renumberDrawings' | 'setPicture';
 
 /** Steps on the drawings of a level. */
@@ -67,6 +82,11 @@ export const drawingSteps: StepRules<DrawingStepType> = {
   addDrawing: {
     apply: (project, step) => insertDrawing(project, step, step.drawing),
     invert: (_before, { shotId, levelId, drawing }) => ({ type: 'deleteDrawing', shotId, levelId, drawingId: drawing.id }),
+    map(mapping, step) {
+      const { index, number } = mapNewDrawing(mapping, step, step.drawing.number);
+      return done({ ...step, index, drawing: { ...step.drawing, number } });
+    },
+    expects: () => null,
   },
   copyDrawing: {
     apply(project, step) {
@@ -75,6 +95,17 @@ export const drawingSteps: StepRules<DrawingStepType> = {
       return insertDrawing(project, step, { ...source.value.drawing, id: step.copyId, number: step.number });
     },
     invert: (_before, { shotId, levelId, copyId }) => ({ type: 'deleteDrawing', shotId, levelId, drawingId: copyId }),
+    map(mapping, step) {
+      const source = mustBeDone(locate(mapping.from, { ...step, drawingId: step.sourceId })).drawing;
+      const now = locate(mapping.to, { ...step, drawingId: step.sourceId });
+      const { index, number } = mapNewDrawing(mapping, step, step.number);
+      const { picture, role } = source;
+      if (now.ok && now.value.drawing.picture === picture && now.value.drawing.role === role) return done({ ...step, index, number });
+      // What was copied is what was there then.
+      const { shotId, levelId, copyId } = step;
+      return done({ type: 'addDrawing', shotId, levelId, drawing: { id: copyId, number, role, picture }, index });
+    },
+    expects: () => null,
   },
   deleteDrawing: {
     apply(project, step) {
@@ -103,6 +134,11 @@ export const drawingSteps: StepRules<DrawingStepType> = {
         ],
       };
     },
+    map: asItIs,
+    expects(before, step) {
+      const { level, drawing } = mustBeDone(locate(before, step));
+      return { drawing, exposedFrames: level.exposures.flatMap((run) => (run.drawing === drawing.id ? run.frames : [])) };
+    },
   },
   describeDrawing: {
     apply(project, step) {
@@ -126,6 +162,8 @@ export const drawingSteps: StepRules<DrawingStepType> = {
         ...currentProperties(drawing, ['number', 'role'], step),
       };
     },
+    map: asItIs,
+    expects: (before, step) => currentProperties(mustBeDone(locate(before, step)).drawing, ['number', 'role'], step),
   },
   renumberDrawings: {
     apply(project, { shotId, levelId, order }) {
@@ -157,6 +195,9 @@ export const drawingSteps: StepRules<DrawingStepType> = {
         order: level.drawings.map(({ id, number }) => ({ drawingId: id, number })),
       };
     },
+    map: asItIs,
+    expects: (before, { shotId, levelId }) =>
+      mustBeDone(findLevel(before, shotId, levelId)).level.drawings.map(({ id, number }) => [id, number]),
   },
   setPicture: {
     apply(project, step) {
@@ -167,5 +208,7 @@ export const drawingSteps: StepRules<DrawingStepType> = {
       return done(withDrawing(project, step, { picture: step.picture }));
     },
     invert: (before, step) => ({ ...step, picture: mustBeDone(locate(before, step)).drawing.picture }),
+    map: asItIs,
+    expects: (before, step) => mustBeDone(locate(before, step)).drawing.picture,
   },
 };

@@ -1,9 +1,10 @@
 import { checkFrame, findDrawing, findLevel, noSuchDrawing, withLevel, withProperties } from '@/core/edit/locate';
+import { type Mapping, mapFrames } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import type { Step } from '@/core/edit/step';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import { type DrawingId, drawingById, type Exposure, type Level, type LevelId, type Project, type ShotId } from '@/core/sheet/document';
-import { framesOfRuns, runAt, sameRuns, spliceRuns } from '@/core/sheet/runs';
+import { framesOfRuns, runAt, sameRuns, sliceRuns, spliceRuns } from '@/core/sheet/runs';
 import { checkLength, LONGEST_SHOT_FRAMES } from '@/core/time/counts';
 
 type ExposureStepType = 'expose' | 'blank' | 'removeExposure' | 'setLength' | 'replaceRuns';
@@ -136,11 +137,60 @@ const replaceRuns: StepRules<'replaceRuns'>['replaceRuns']['apply'] = (project, 
   return withRuns(project, shotId, level, spliceRuns(level.exposures, at, removedFrames, [...padding, ...runs]));
 };
 
+type OnLevel = { readonly shotId: ShotId; readonly levelId: LevelId };
+
+const exposuresOn = (project: Project, { shotId, levelId }: OnLevel) => mustBeDone(findLevel(project, shotId, levelId)).level.exposures;
+
+/** What stands on the frames a step covers. */
+const coveredBy = (before: Project, step: OnLevel & { startFrame: number; frames: number }) =>
+  sliceRuns(exposuresOn(before, step), step.startFrame, step.startFrame + step.frames);
+
+/** The exposure a step means: its drawing and its length. */
+function exposureMeant(before: Project, step: OnLevel & { atFrame: number }) {
+  const { drawing, startFrame, endFrame } = exposureAt(before, step);
+  return { drawing, frames: endFrame - startFrame };
+}
+
+function exposureAt(before: Project, step: OnLevel & { atFrame: number }) {
+  const run = runAt(exposuresOn(before, step), step.atFrame);
+  if (!run) throw new Error('A step that applies has an exposure.');
+  return run;
+}
+
+function mapStart<S extends OnLevel & { startFrame: number; frames: number }>(mapping: Mapping, step: S): Outcome<S> {
+  const startFrame = mapFrames(mapping, step.levelId, step.startFrame, step.frames);
+  return startFrame.ok ? done({ ...step, startFrame: startFrame.value }) : startFrame;
+}
+
+function mapAtFrame<S extends OnLevel & { atFrame: number }>(mapping: Mapping, step: S, toldFrames: number | null = null): Outcome<S> {
+  const atFrame = mapFrames(mapping, step.levelId, step.atFrame, 1, toldFrames);
+  return atFrame.ok ? done({ ...step, atFrame: atFrame.value }) : atFrame;
+}
+
 /** Steps on the exposures of a level. */
 export const exposureSteps: StepRules<ExposureStepType> = {
-  expose: { apply: expose, invert: invertRuns(expose) },
-  blank: { apply: blank, invert: invertRuns(blank) },
-  removeExposure: { apply: removeExposure, invert: invertRuns(removeExposure) },
-  setLength: { apply: setLength, invert: invertRuns(setLength) },
-  replaceRuns: { apply: replaceRuns, invert: invertRuns(replaceRuns) },
+  expose: { apply: expose, invert: invertRuns(expose), map: mapStart, expects: coveredBy },
+  blank: { apply: blank, invert: invertRuns(blank), map: mapStart, expects: coveredBy },
+  removeExposure: { apply: removeExposure, invert: invertRuns(removeExposure), map: mapAtFrame, expects: exposureMeant },
+  setLength: {
+    apply: setLength,
+    invert: invertRuns(setLength),
+    map: (mapping, step) => mapAtFrame(mapping, step, step.frames),
+    expects(before, step) {
+      const exposure = exposureMeant(before, step);
+      const longerFrames = step.frames - exposure.frames;
+      if (step.following === 'push' || longerFrames <= 0) return exposure;
+      const { endFrame } = exposureAt(before, step);
+      return { ...exposure, covered: sliceRuns(exposuresOn(before, step), endFrame, endFrame + longerFrames) };
+    },
+  },
+  replaceRuns: {
+    apply: replaceRuns,
+    invert: invertRuns(replaceRuns),
+    map(mapping, step) {
+      const startFrame = mapFrames(mapping, step.levelId, step.startFrame, step.removedFrames, framesOfRuns(step.runs));
+      return startFrame.ok ? done({ ...step, startFrame: startFrame.value }) : startFrame;
+    },
+    expects: (before, step) => sliceRuns(exposuresOn(before, step), step.startFrame, step.startFrame + step.removedFrames),
+  },
 };

@@ -1,7 +1,10 @@
 import { currentProperties, findLevel, findShot, withLevel, withProperties, withShot } from '@/core/edit/locate';
+import { asItIs, checkSamePlace, mapPlace, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, refused } from '@/core/outcome';
 import { tidyRuns } from '@/core/sheet/runs';
+
+const DESCRIBED = ['name', 'kind', 'visible', 'locked', 'opacityPercent', 'blend'] as const;
 
 /** Steps on the levels of a shot. */
 export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'describeLevel'> = {
@@ -15,6 +18,11 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
       return done(withShot(project, shotId, (found) => ({ ...found, levels: found.levels.toSpliced(index, 0, level) })));
     },
     invert: (_before, { shotId, level }) => ({ type: 'removeLevel', shotId, levelId: level.id }),
+    map(mapping, step) {
+      const shot = shotInBoth(mapping, step.shotId);
+      return done(shot ? { ...step, index: mapPlace(shot.from.levels, shot.to.levels, step.index) } : step);
+    },
+    expects: () => null,
   },
   removeLevel: {
     apply(project, { shotId, levelId }) {
@@ -26,6 +34,8 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
       const { shot, level } = mustBeDone(findLevel(before, shotId, levelId));
       return { type: 'addLevel', shotId, level, index: shot.levels.indexOf(level) };
     },
+    map: asItIs,
+    expects: (before, { shotId, levelId }) => mustBeDone(findLevel(before, shotId, levelId)).level,
   },
   moveLevel: {
     apply(project, { shotId, levelId, index }) {
@@ -42,6 +52,13 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
       const { shot, level } = mustBeDone(findLevel(before, shotId, levelId));
       return { type: 'moveLevel', shotId, levelId, index: shot.levels.indexOf(level) };
     },
+    map(mapping, step) {
+      const shot = shotInBoth(mapping, step.shotId);
+      if (!shot) return done(step);
+      const place = checkSamePlace(shot.from.levels, shot.to.levels, step.levelId, 'The level');
+      return place.ok ? done({ ...step, index: mapPlace(shot.from.levels, shot.to.levels, step.index, step.levelId) }) : place;
+    },
+    expects: () => null,
   },
   describeLevel: {
     apply(project, { shotId, levelId, change }) {
@@ -58,8 +75,11 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
         type: 'describeLevel',
         shotId,
         levelId,
-        change: currentProperties(level, ['name', 'kind', 'visible', 'locked', 'opacityPercent', 'blend'], change),
+        change: currentProperties(level, DESCRIBED, change),
       };
     },
+    map: asItIs,
+    expects: (before, { shotId, levelId, change }) =>
+      currentProperties(mustBeDone(findLevel(before, shotId, levelId)).level, DESCRIBED, change),
   },
 };

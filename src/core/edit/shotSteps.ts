@@ -1,7 +1,9 @@
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
+import { asItIs, checkSamePlace, checkSameRate, mapPlace, mapShotFrame, mergeLists, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Project, Shot, Size } from '@/core/sheet/document';
+import type { Project, SheetNote, Shot, Size } from '@/core/sheet/document';
+import { numberAfter } from '@/core/sheet/numbers';
 import { checkPalette } from '@/core/sheet/palette';
 import { checkSize } from '@/core/sheet/size';
 import { checkLength } from '@/core/time/counts';
@@ -58,6 +60,9 @@ type ShotStepType =
   | 'setShotLength'
   | 'setNotes';
 
+const noteKey = ({ kind, frame }: SheetNote) => `${kind} ${frame}`;
+const sameNote = (a: SheetNote, b: SheetNote) => a.words === b.words && noteKey(a) === noteKey(b);
+
 /** Steps on the project and its list of shots. */
 export const shotSteps: StepRules<ShotStepType> = {
   renameProject: {
@@ -66,10 +71,14 @@ export const shotSteps: StepRules<ShotStepType> = {
       return done(withProperties(project, { title }));
     },
     invert: (before) => ({ type: 'renameProject', title: before.title }),
+    map: asItIs,
+    expects: (before) => before.title,
   },
   setFormat: {
     apply: setFormat,
     invert: (before, step) => ({ type: 'setFormat', ...currentProperties(before, ['rate', 'size', 'startFrame'], step) }),
+    map: asItIs,
+    expects: (before, step) => currentProperties(before, ['rate', 'size', 'startFrame'], step),
   },
   setPalette: {
     apply(project, { palette }) {
@@ -79,6 +88,11 @@ export const shotSteps: StepRules<ShotStepType> = {
       return done(same ? project : { ...project, palette });
     },
     invert: (before) => ({ type: 'setPalette', palette: before.palette }),
+    map({ from, to }, step) {
+      const same = (a: string, b: string) => a === b;
+      return done({ ...step, palette: mergeLists(from.palette, to.palette, step.palette, (colour) => colour, same) ?? step.palette });
+    },
+    expects: () => null,
   },
   addShot: {
     apply(project, { shot, index }) {
@@ -89,6 +103,14 @@ export const shotSteps: StepRules<ShotStepType> = {
       return length.ok ? insertShot(project, shot, index) : length;
     },
     invert: (_before, { shot }) => ({ type: 'removeShot', shotId: shot.id }),
+    map(mapping, step) {
+      const rate = checkSameRate(mapping, step.shot.frames);
+      if (!rate.ok) return rate;
+      const codes = new Set(mapping.to.shots.map((shot) => shot.code));
+      const code = codes.has(step.shot.code) ? numberAfter(step.shot.code, codes) : step.shot.code;
+      return done({ ...step, shot: { ...step.shot, code }, index: mapPlace(mapping.from.shots, mapping.to.shots, step.index) });
+    },
+    expects: () => null,
   },
   removeShot: {
     apply(project, { shotId }) {
@@ -100,6 +122,8 @@ export const shotSteps: StepRules<ShotStepType> = {
       shot: mustBeDone(findShot(before, shotId)),
       index: before.shots.findIndex((shot) => shot.id === shotId),
     }),
+    map: asItIs,
+    expects: (before, { shotId }) => mustBeDone(findShot(before, shotId)),
   },
   moveShot: {
     apply(project, { shotId, index }) {
@@ -109,6 +133,11 @@ export const shotSteps: StepRules<ShotStepType> = {
       return insertShot({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }, shot.value, index);
     },
     invert: (before, { shotId }) => ({ type: 'moveShot', shotId, index: before.shots.findIndex((shot) => shot.id === shotId) }),
+    map({ from, to }, step) {
+      const place = checkSamePlace(from.shots, to.shots, step.shotId, 'The shot');
+      return place.ok ? done({ ...step, index: mapPlace(from.shots, to.shots, step.index, step.shotId) }) : place;
+    },
+    expects: () => null,
   },
   describeShot: {
     apply(project, { shotId, code, name, note }) {
@@ -124,6 +153,8 @@ export const shotSteps: StepRules<ShotStepType> = {
       const shot = mustBeDone(findShot(before, step.shotId));
       return { type: 'describeShot', shotId: step.shotId, ...currentProperties(shot, ['code', 'name', 'note'], step) };
     },
+    map: asItIs,
+    expects: (before, step) => currentProperties(mustBeDone(findShot(before, step.shotId)), ['code', 'name', 'note'], step),
   },
   setShotLength: {
     apply(project, { shotId, frames }) {
@@ -133,6 +164,11 @@ export const shotSteps: StepRules<ShotStepType> = {
       return length.ok ? done(withShot(project, shotId, (found) => withProperties(found, { frames }))) : length;
     },
     invert: (before, { shotId }) => ({ type: 'setShotLength', shotId, frames: mustBeDone(findShot(before, shotId)).frames }),
+    map(mapping, step) {
+      const rate = checkSameRate(mapping, step.frames);
+      return rate.ok ? done(step) : rate;
+    },
+    expects: (before, { shotId }) => mustBeDone(findShot(before, shotId)).frames,
   },
   setNotes: {
     apply(project, { shotId, notes }) {
@@ -144,5 +180,16 @@ export const shotSteps: StepRules<ShotStepType> = {
       return done(withShot(project, shotId, (found) => withProperties(found, { notes })));
     },
     invert: (before, { shotId }) => ({ type: 'setNotes', shotId, notes: mustBeDone(findShot(before, shotId)).notes }),
+    map(mapping, step) {
+      const rate = checkSameRate(mapping, null);
+      if (!rate.ok) return rate;
+      const shot = shotInBoth(mapping, step.shotId);
+      if (!shot) return done(step);
+      const moved = (note: SheetNote): SheetNote => ({ ...note, frame: mapShotFrame(mapping, shot.from, note.frame) });
+      const notes = mergeLists(shot.from.notes.map(moved), shot.to.notes, step.notes.map(moved), noteKey, sameNote);
+      if (!notes) return refused('A note on the same frame was written meanwhile.');
+      return done({ ...step, notes: [...notes].sort((a, b) => a.frame - b.frame) });
+    },
+    expects: () => null,
   },
 };

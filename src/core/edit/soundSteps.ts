@@ -1,4 +1,5 @@
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
+import { asItIs, checkSameRate, mapPlace, mapShotFrame, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import type { Project, Shot, ShotId } from '@/core/sheet/document';
@@ -14,6 +15,8 @@ function findSound(project: Project, shotId: ShotId, soundId: SoundId): Outcome<
 
 /** Most sounds that start in one shot. */
 const MOST_SOUNDS = 500;
+
+const DESCRIBED = ['name', 'startFrame', 'fromSample', 'samples', 'gainDecibels', 'muted'] as const;
 
 /** Steps on the sounds of a shot. */
 export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> = {
@@ -31,6 +34,15 @@ export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> =
       return done(withShot(project, shotId, (found) => ({ ...found, sounds: found.sounds.toSpliced(index, 0, sound) })));
     },
     invert: (_before, { shotId, sound }) => ({ type: 'removeSound', shotId, soundId: sound.id }),
+    map(mapping, step) {
+      const rate = checkSameRate(mapping, null);
+      if (!rate.ok) return rate;
+      const shot = shotInBoth(mapping, step.shotId);
+      if (!shot) return done(step);
+      const sound = { ...step.sound, startFrame: mapShotFrame(mapping, shot.from, step.sound.startFrame) };
+      return done({ ...step, sound, index: mapPlace(shot.from.sounds, shot.to.sounds, step.index) });
+    },
+    expects: () => null,
   },
   removeSound: {
     apply(project, { shotId, soundId }) {
@@ -42,6 +54,8 @@ export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> =
       const { shot, sound } = mustBeDone(findSound(before, shotId, soundId));
       return { type: 'addSound', shotId, sound, index: shot.sounds.indexOf(sound) };
     },
+    map: asItIs,
+    expects: (before, { shotId, soundId }) => mustBeDone(findSound(before, shotId, soundId)).sound,
   },
   changeSound: {
     apply(project, { shotId, soundId, change }) {
@@ -58,8 +72,13 @@ export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> =
     },
     invert(before, { shotId, soundId, change }) {
       const { sound } = mustBeDone(findSound(before, shotId, soundId));
-      const keys = ['name', 'startFrame', 'fromSample', 'samples', 'gainDecibels', 'muted'] as const;
-      return { type: 'changeSound', shotId, soundId, change: currentProperties(sound, keys, change) };
+      return { type: 'changeSound', shotId, soundId, change: currentProperties(sound, DESCRIBED, change) };
     },
+    map(mapping, step) {
+      const rate = step.change.startFrame === undefined ? done(null) : checkSameRate(mapping, null);
+      return rate.ok ? done(step) : rate;
+    },
+    expects: (before, { shotId, soundId, change }) =>
+      currentProperties(mustBeDone(findSound(before, shotId, soundId)).sound, DESCRIBED, change),
   },
 };

@@ -3,6 +3,7 @@ import { checkSteps } from '@/core/edit/checkSteps';
 import { drawingSteps } from '@/core/edit/drawingSteps';
 import { exposureSteps } from '@/core/edit/exposureSteps';
 import { levelSteps } from '@/core/edit/levelSteps';
+import type { Mapping } from '@/core/edit/mapping';
 import type { StepRule, StepRules } from '@/core/edit/rule';
 import { shotSteps } from '@/core/edit/shotSteps';
 import { soundSteps } from '@/core/edit/soundSteps';
@@ -10,7 +11,8 @@ import type { Step, StepOf, StepType } from '@/core/edit/step';
 import { done, mustBeDone, type Outcome } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
 
-const together: StepRule<'together'> = {
+/** Several steps are one: all of them or none. Mapped part by part, see `@/core/edit/rebase`. */
+const together: Pick<StepRule<'together'>, 'apply' | 'invert'> = {
   apply(project, { steps }) {
     let document = project;
     for (const step of steps) {
@@ -31,8 +33,13 @@ const together: StepRule<'together'> = {
   },
 };
 
-/** The one table of steps: what each kind does and what undoes it. */
-const STEP_TABLE: StepRules<StepType> = {
+type SingleStepType = Exclude<StepType, 'together'>;
+
+/** A step that is not several. */
+export type SingleStep = StepOf<SingleStepType>;
+
+/** The one table of steps: what each kind does, what undoes it, and what it becomes on another document. */
+const STEP_TABLE: StepRules<SingleStepType> & { readonly together: typeof together } = {
   ...shotSteps,
   ...soundSteps,
   ...checkSteps,
@@ -44,7 +51,9 @@ const STEP_TABLE: StepRules<StepType> = {
 };
 
 /** The rule of a step; the table holds for each kind the rule of that kind, which the compiler can't follow through an index. */
-const ruleOf = <T extends StepType>(step: StepOf<T>): StepRule<T> => STEP_TABLE[step.type as T] as StepRule<T>;
+const ruleOf = (step: Step) => STEP_TABLE[step.type] as StepRule<StepType>;
+
+const singleRuleOf = (step: SingleStep) => STEP_TABLE[step.type] as StepRule<SingleStepType>;
 
 /** The document after a step, or why the step can't be made; the same document when it changes nothing. */
 export const applyStep = (project: Project, step: Step): Outcome<Project> => ruleOf(step).apply(project, step);
@@ -54,3 +63,9 @@ export const invertStep = (before: Project, step: Step): Step => ruleOf(step).in
 
 /** Every kind of step there is. */
 export const STEP_TYPES = Object.keys(STEP_TABLE) as readonly StepType[];
+
+/** What a step becomes on `mapping.to`, or why it can't be made there. */
+export const mapStep = (mapping: Mapping, step: SingleStep): Outcome<Step> => singleRuleOf(step).map(mapping, step);
+
+/** What a step replaces; `step` must apply to `before`. */
+export const stepExpects = (before: Project, step: SingleStep): unknown => singleRuleOf(step).expects(before, step);
