@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { LONGEST_NOTE, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/sheet/checks';
-import { BLEND_MODES, type Drawing, type Exposure, type Level, NOTE_KINDS, type SheetNote, type Shot } from '@/core/sheet/document';
+import { BLEND_MODES, LONGEST_SHOT_NOTE, type Drawing, type Exposure, type Level, NOTE_KINDS, type SheetNote, type Shot } from '@/core/sheet/document';
 import { checkSize } from '@/core/sheet/size';
 import {
   LAST_SOUND_FRAME,
@@ -134,7 +134,7 @@ export const shotSchema: z.ZodType<Shot> = z.object({
   id: idSchema,
   code: textSchema(30),
   name: textSchema(120),
-  note: textSchema(4000),
+  note: textSchema(LONGEST_SHOT_NOTE),
   frames: lengthSchema,
   levels: z.array(levelSchema).max(200),
   notes: z.array(noteSchema).max(100_000),

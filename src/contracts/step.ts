@@ -20,7 +20,7 @@ import {
   titleSchema,
 } from '@/contracts/document';
 import type { Step } from '@/core/edit/step';
-import { BLEND_MODES } from '@/core/sheet/document';
+import { BLEND_MODES, LONGEST_SHOT_NOTE } from '@/core/sheet/document';
 import { MOST_COLOURS } from '@/core/sheet/palette';
 
 const onShot = { shotId: idSchema };
@@ -49,7 +49,7 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
       ...onShot,
       code: z.string().max(30).optional(),
       name: z.string().max(120).optional(),
-      note: z.string().max(4000).optional(),
+      note: z.string().max(LONGEST_SHOT_NOTE).optional(),
     }),
     z.object({ type: z.literal('setShotLength'), ...onShot, frames: lengthSchema }),
     z.object({ type: z.literal('setNotes'), ...onShot, notes: z.array(noteSchema).max(100_000) }),

@@ -1,7 +1,9 @@
+import { checkNumber } from '@/core/edit/drawingNumber';
 import { runsDifference } from '@/core/edit/exposureSteps';
 import { currentProperties, findDrawing, findLevel, withLevel, withProperties } from '@/core/edit/locate';
 import { asItIs, levelInBoth, type Mapping, mapPlace } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
+import { hasDrawing } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import { type Drawing, type Level, type Project, replaceById } from '@/core/sheet/document';
 import { numberAfter, numbersTaken } from '@/core/sheet/numbers';
@@ -9,12 +11,6 @@ import { tidyRuns } from '@/core/sheet/runs';
 import type { TimingChart } from '@/core/sheet/timingChart';
 
 const hasAlready = (level: Level, number: string) => refused(`${level.name} has a drawing ${number} already.`);
-
-function checkNumber(number: string): Outcome<string> {
-  if (!/^[\p{L}\p{N}]{1,12}$/u.test(number))
-    return refused(`“${number}” can't be a drawing's number: use 1 to 12 letters and digits, as 7 or 7a.`);
-  return done(number);
-}
 
 function insertDrawing(project: Project, step: { shotId: string; levelId: string; index: number }, drawing: Drawing): Outcome<Project> {
   const found = findLevel(project, step.shotId, step.levelId);
@@ -24,6 +20,7 @@ function insertDrawing(project: Project, step: { shotId: string; levelId: string
   if (!number.ok) return number;
   const clash = level.drawings.find((other) => other.number === drawing.number || other.id === drawing.id);
   if (clash) return hasAlready(level, clash.number);
+  if (hasDrawing(project, drawing.id)) return refused(`Drawing ${drawing.number} is on another level already.`);
   if (step.index < 0 || step.index > level.drawings.length) return refused(`${level.name} has no place ${step.index + 1} for a drawing.`);
   return done(withLevel(project, step.shotId, step.levelId, (at) => ({ ...at, drawings: at.drawings.toSpliced(step.index, 0, drawing) })));
 }

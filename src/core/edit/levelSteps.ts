@@ -1,8 +1,8 @@
 import { currentProperties, findLevel, findShot, withLevel, withProperties, withShot } from '@/core/edit/locate';
 import { asItIs, checkSamePlace, mapPlace, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
+import { checkWholeLevel } from '@/core/edit/wholeness';
 import { done, mustBeDone, refused } from '@/core/outcome';
-import { tidyRuns } from '@/core/sheet/runs';
 
 const DESCRIBED = ['name', 'kind', 'visible', 'locked', 'opacityPercent', 'blend'] as const;
 
@@ -12,9 +12,9 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
     apply(project, { shotId, level, index }) {
       const shot = findShot(project, shotId);
       if (!shot.ok) return shot;
-      if (shot.value.levels.some((other) => other.id === level.id)) return refused(`${level.name} is in shot ${shot.value.code} already.`);
+      const whole = checkWholeLevel(project, level);
+      if (!whole.ok) return whole;
       if (index < 0 || index > shot.value.levels.length) return refused(`Place ${index + 1} among the levels doesn't exist.`);
-      if (tidyRuns(level.exposures) !== level.exposures) return refused(`The exposures of ${level.name} are not in their one form.`);
       return done(withShot(project, shotId, (found) => ({ ...found, levels: found.levels.toSpliced(index, 0, level) })));
     },
     invert: (_before, { shotId, level }) => ({ type: 'removeLevel', shotId, levelId: level.id }),

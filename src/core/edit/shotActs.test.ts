@@ -29,8 +29,8 @@ const first: Shot = {
 };
 const second = shotOf(
   [
-    { ...levelOf('Sock', '1*2 4*2', { pictures: 'ad' }), id: 'Sock2' },
-    { ...levelOf('Line', '1*4'), id: 'Line2' },
+    levelOf('Sock', '1*2 4*2', { pictures: 'ad', id: 'Sock2' }),
+    levelOf('Line', '1*4', { id: 'Line2' }),
   ],
   4,
   '020',
@@ -112,7 +112,7 @@ describe('two shots joined', () => {
   });
 
   it('give a number that another picture has a new one', () => {
-    const other = shotOf([{ ...levelOf('Sock', '2*2', { pictures: 'z' }), id: 'S2' }], 2, '020');
+    const other = shotOf([levelOf('Sock', '2*2', { pictures: 'z', id: 'S2' })], 2, '020');
     const next = made(projectOf(first, other), joinWithNext(projectOf(first, other), first, ids()));
     expect(columnsOf(next.shots[0])?.[1]).toBe('Sock: 1*4 2*4 3*4 4*2');
   });

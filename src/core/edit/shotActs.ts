@@ -1,6 +1,6 @@
 import { type Act, actOf } from '@/core/edit/act';
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Drawing, DrawingId, Exposure, Level, Project, Shot } from '@/core/sheet/document';
+import { type Drawing, type DrawingId, type Exposure, LONGEST_SHOT_NOTE, type Level, type Project, type Shot } from '@/core/sheet/document';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, plural } from '@/core/time/counts';
@@ -178,6 +178,11 @@ export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcom
   const frames = shot.frames + next.frames;
   const length = checkLength(frames);
   if (!length.ok) return length;
+  const note = [shot.note, next.note].filter(Boolean).join(' ');
+  if (note.length > LONGEST_SHOT_NOTE)
+    return refused(
+      `The notes of ${shot.code} and ${next.code} are ${note.length} characters together; a shot’s note has at most ${LONGEST_SHOT_NOTE}. Shorten one of them, then join.`,
+    );
   const waiting = new Set(next.levels);
   const joined = shot.levels.map((level): Level => {
     const partner = next.levels.find(
@@ -198,7 +203,7 @@ export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcom
   const whole: Shot = {
     ...shot,
     frames,
-    note: [shot.note, next.note].filter(Boolean).join(' '),
+    note,
     levels: [...joined, ...added],
     notes: [
       ...shot.notes.filter((note) => note.frame < shot.frames),

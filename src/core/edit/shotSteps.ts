@@ -1,6 +1,7 @@
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
 import { asItIs, checkSamePlace, checkSameRate, mapPlace, mapShotFrame, mergeLists, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
+import { checkWholeShot } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import type { Project, SheetNote, Shot, Size } from '@/core/sheet/document';
 import { numberAfter } from '@/core/sheet/numbers';
@@ -99,8 +100,8 @@ export const shotSteps: StepRules<ShotStepType> = {
       if (project.shots.some((other) => other.id === shot.id)) return refused(`Shot ${shot.code} is in the project already.`);
       const code = checkNewCode(project, shot.code);
       if (!code.ok) return code;
-      const length = checkLength(shot.frames);
-      return length.ok ? insertShot(project, shot, index) : length;
+      const whole = checkWholeShot(project, shot);
+      return whole.ok ? insertShot(project, shot, index) : whole;
     },
     invert: (_before, { shot }) => ({ type: 'removeShot', shotId: shot.id }),
     map(mapping, step) {

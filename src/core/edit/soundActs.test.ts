@@ -14,7 +14,7 @@ const RATE = { num: 24, den: 1 };
 const WIND = soundOf('Wind', 0, 24_000);
 const PLOP = soundOf('Plop', 8, 5_000);
 const SHOT: Shot = { ...shotOf([levelOf('Sock', '1*12 2*12')], 24), sounds: [WIND, PLOP] };
-const NEXT: Shot = { ...shotOf([levelOf('Sock', '1*12')], 12, '020'), sounds: [soundOf('Hum', 3, 9_000)] };
+const NEXT: Shot = { ...shotOf([levelOf('Sock', '1*12', { id: 'Sock2' })], 12, '020'), sounds: [soundOf('Hum', 3, 9_000)] };
 
 const written = (sounds: readonly Sound[] | undefined) =>
   (sounds ?? []).map(({ name, startFrame, fromSample, samples }) => `${name} on ${startFrame}, ${fromSample}+${samples}`);

@@ -1,6 +1,7 @@
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
 import { asItIs, checkSameRate, mapPlace, mapShotFrame, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
+import { hasSound } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 import type { Project, Shot, ShotId } from '@/core/sheet/document';
 import { replaceById } from '@/core/sheet/document';
@@ -25,7 +26,7 @@ export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> =
       const shot = findShot(project, shotId);
       if (!shot.ok) return shot;
       const { sounds, code } = shot.value;
-      if (sounds.some((other) => other.id === sound.id)) return refused(`${sound.name} is in shot ${code} already.`);
+      if (hasSound(project, sound.id)) return refused(`${sound.name} is in the project already.`);
       if (sounds.length >= MOST_SOUNDS) return refused(`Shot ${code} has ${MOST_SOUNDS} sounds already, which is the most.`);
       if (index < 0 || index > sounds.length)
         return refused(`Place ${index + 1} among the sounds of shot ${code} doesn't exist: it has ${sounds.length}.`);

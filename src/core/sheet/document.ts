@@ -103,6 +103,9 @@ export type NoteKind = (typeof NOTE_KINDS)[number];
 /** Words written beside a frame of the sheet, at most one of a kind on each; `frame` counts from 0. */
 export type SheetNote = { readonly frame: number; readonly kind: NoteKind; readonly words: string };
 
+/** Most characters of a shot's note. */
+export const LONGEST_SHOT_NOTE = 4000;
+
 /** A shot: `frames` long, levels from the lowest (behind) to the highest (in front), notes in order of frame, and the sounds that start in it. */
 export type Shot = {
   readonly id: ShotId;

@@ -13,6 +13,8 @@ import { newSound, type Sound } from '@/core/sheet/sound';
 export const pictureOf = (letter: string): string => letter.repeat(64);
 
 type LevelOptions = {
+  /** The level's id, which its drawings' ids begin with; its name unless told. */
+  readonly id?: string;
   readonly kind?: LevelKind;
   readonly pictures?: string;
   readonly extra?: readonly string[];
@@ -24,15 +26,15 @@ type LevelOptions = {
  * in order, and `extra` ones never exposed. `pictures` gives them pictures by letters, `-` for none.
  */
 export function levelOf(name: string, notation: string, options: LevelOptions = {}): Level {
-  const { kind = 'animated', pictures = '', extra = [], opacityPercent = 100 } = options;
+  const { id = name, kind = 'animated', pictures = '', extra = [], opacityPercent = 100 } = options;
   const numbers = [...new Set([...mustBeDone(parseNotation(notation)).flatMap((written) => written.number ?? []), ...extra])];
   const drawings: Drawing[] = numbers.map((number, index) => {
     const letter = pictures[index];
-    return { id: `${name}-${number}`, number, role: 'inbetween', picture: letter && letter !== '-' ? pictureOf(letter) : null };
+    return { id: `${id}-${number}`, number, role: 'inbetween', picture: letter && letter !== '-' ? pictureOf(letter) : null };
   });
   const exposures = kind === 'still' ? [] : tidyRuns(mustBeDone(runsFromNotation(notation, { name, drawings })));
   return {
-    id: name,
+    id,
     name,
     kind,
     visible: true,

@@ -1,4 +1,5 @@
 import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
 import { type Checks, FIRST_CHECKS } from '@/core/sheet/checks';
 import type { BlendMode, Colour, DrawingRole, LevelKind, LevelMedia, SheetNote } from '@/core/sheet/document';
@@ -27,6 +28,8 @@ export const projects = pgTable('projects', {
   startFrame: integer('start_frame').notNull(),
   palette: jsonb('palette').$type<readonly Colour[]>().notNull().default([]),
   checks: jsonb('checks').$type<Checks>().notNull().default(FIRST_CHECKS),
+  /** The form the document is written in; see `@/contracts/versions`. */
+  version: integer('version').notNull().default(1),
   revision: integer('revision').notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   keptAt: timestamp('kept_at', { withTimezone: true }).notNull().defaultNow(),
@@ -119,7 +122,13 @@ export const journal = pgTable(
     projectId: projectId(),
     revision: integer('revision').notNull(),
     batchId: text('batch_id').notNull(),
+    /** The form the step is written in; see `@/contracts/versions`. */
+    version: integer('version').notNull().default(1),
     step: jsonb('step').$type<Step>().notNull(),
+    /** The step that undoes it where it was made; null for steps of the first version. */
+    inverse: jsonb('inverse').$type<Step>(),
+    /** The window that made it; null for steps of the first version. */
+    madeBy: jsonb('made_by').$type<MadeBy>(),
     madeAt: timestamp('made_at', { withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.projectId, table.revision] }), index('journal_batch').on(table.projectId, table.batchId)],
@@ -130,12 +139,15 @@ export const receipts = pgTable('receipts', {
   id: text('id').primaryKey(),
   projectId: projectId(),
   madeAt: timestamp('made_at', { withTimezone: true }).notNull().defaultNow(),
+  /** The form the body is written in; see `@/contracts/versions`. */
+  version: integer('version').notNull().default(1),
   body: jsonb('body').$type<unknown>().notNull(),
 });
 
 /** What a person has settled about the program itself, apart from any project: each setting by its name. */
 export const settings = pgTable('settings', {
   name: text('name').primaryKey(),
+  version: integer('version').notNull().default(1),
   value: jsonb('value').$type<unknown>().notNull(),
 });
 
