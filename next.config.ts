@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['@electric-sql/pglite', 'pg', 'sharp', 'proper-lockfile'],
+  serverExternalPackages: ['@electric-sql/pglite', 'pg', 'sharp', 'fs-native-extensions'],
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,

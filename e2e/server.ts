@@ -32,7 +32,7 @@ export const newDataFolder = (): Promise<string> => mkdtemp(path.join(tmpdir(), 
 export async function startServer(folder: string, port?: number): Promise<Running> {
   const usedPort = port ?? (await freePort());
   const child = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(usedPort)], {
-    env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', LIME_TICK_DATA: folder },
+    env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', LIME_TICK_DATA: folder, LIME_TICK_COPIES: 'off' },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let output = '';

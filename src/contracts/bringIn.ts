@@ -18,12 +18,14 @@ export const takenFileSchema = z.object({
   original: digestSchema,
   kind: z.string(),
   isLayered: z.boolean(),
+  /** Whether the file ends before what it says it holds: only what is there was read. */
+  cutShort: z.boolean(),
   pictures: z.array(takenPictureSchema),
 });
 export type TakenFile = z.infer<typeof takenFileSchema>;
 
 /** A recording that was taken in; its bytes are kept as they are under `original`. */
-export const takenRecordingSchema = z.object({ original: digestSchema });
+export const takenRecordingSchema = z.object({ original: digestSchema, cutShort: z.boolean() });
 
 /** How the colours of half-transparent pixels are written in a file: on their own, or already multiplied by their alpha. */
 export const alphaSchema = z.enum(['straight', 'premultiplied']);

@@ -1,6 +1,15 @@
 import { z } from 'zod';
 import { LONGEST_NOTE, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/sheet/checks';
-import { BLEND_MODES, LONGEST_SHOT_NOTE, type Drawing, type Exposure, type Level, NOTE_KINDS, type SheetNote, type Shot } from '@/core/sheet/document';
+import {
+  BLEND_MODES,
+  type Drawing,
+  type Exposure,
+  type Level,
+  LONGEST_SHOT_NOTE,
+  NOTE_KINDS,
+  type SheetNote,
+  type Shot,
+} from '@/core/sheet/document';
 import { checkSize } from '@/core/sheet/size';
 import {
   LAST_SOUND_FRAME,

@@ -2,7 +2,12 @@ import { z } from 'zod';
 import { digestSchema, frameSchema, idSchema, lengthSchema, rateSchema, sizeSchema, titleSchema } from '@/contracts/document';
 import { receiptSchema } from '@/contracts/receipt';
 import { stepSchema } from '@/contracts/step';
+import type { MadeBy } from '@/core/edit/madeBy';
+import type { Step } from '@/core/edit/step';
 import { BLEND_MODES, type Project } from '@/core/sheet/document';
+
+/** The form sendings are written in. */
+export const SENDING_VERSION = 2;
 
 /** What it takes to start a project: it gets one shot of the given length with one level. */
 export const newProjectSchema = z.object({
@@ -18,19 +23,52 @@ export const newProjectSchema = z.object({
 });
 export type NewProject = z.infer<typeof newProjectSchema>;
 
+/** Most a database counts to. */
+const LARGEST_REVISION = 2 ** 31 - 1;
+export const revisionSchema = z.number().int().min(0).max(LARGEST_REVISION, 'There is no such revision: it is past what is counted.');
+
+/** Who made something: a window, and in a few words where it is. */
+export const madeBySchema: z.ZodType<MadeBy> = z.object({ windowId: idSchema, words: z.string().max(80) });
+
+/** Most steps of one sending. */
+const MOST_STEPS_SENT = 2000;
+
 /** A sending of steps: made on `baseRevision`, in order; `batchId` lets a repeated sending be known. */
 export const sendingSchema = z.object({
-  baseRevision: z.number().int().min(0),
+  version: z.literal(SENDING_VERSION, 'This page is of another version of Lime Tick than its server: reload it.').optional(),
+  baseRevision: revisionSchema,
   batchId: idSchema,
-  steps: z.array(stepSchema).min(1, 'A sending holds at least one step.').max(2000, 'A sending holds at most 2,000 steps.'),
+  madeBy: madeBySchema.nullable().default(null),
+  steps: z.array(stepSchema).min(1, 'A sending holds at least one step.').max(MOST_STEPS_SENT, 'A sending holds at most 2,000 steps.'),
+  /** An id for each step, by which its window knows it again among what was accepted; none in sendings of the first form. */
+  stepIds: z.array(idSchema).max(MOST_STEPS_SENT).default([]),
 });
-export type Sending = z.infer<typeof sendingSchema>;
+export type Sending = z.output<typeof sendingSchema>;
 
 /** The answer to an accepted sending. */
 export const acceptedSchema = z.object({ revision: z.number().int() });
 
-/** The answer to a sending made on a stale revision: what has been accepted since. */
-export const staleSchema = z.object({ error: z.string(), revision: z.number().int(), stepsSince: z.array(stepSchema) });
+/** A step as it was accepted: the revision it made, and who made it. The server that answers has checked it, so it is taken as it is. */
+export const changeSchema = z.object({
+  revision: z.number().int(),
+  step: z.custom<Step>((value) => typeof value === 'object' && value !== null && 'type' in value),
+  stepId: z.string().nullable(),
+  madeBy: madeBySchema.nullable(),
+});
+export type Change = z.infer<typeof changeSchema>;
+
+/** What has been accepted since a revision, in order. */
+export const changesSchema = z.object({ revision: z.number().int(), changes: z.array(changeSchema) });
+export type Changes = z.infer<typeof changesSchema>;
+
+/** The answer to a sending made on a revision that isn't the project's: what came between, or that the sender knows more than the server. */
+export const staleSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('stale'), error: z.string(), ...changesSchema.shape }),
+  z.object({ kind: z.literal('ahead'), error: z.string(), revision: z.number().int() }),
+]);
+
+/** What is told of a project as it changes: the revision it has now, and which window made it so. */
+export const noticeSchema = z.object({ revision: z.number().int(), windowId: z.string().nullable() });
 
 /** Any refusal: one sentence. */
 export const refusalSchema = z.object({ error: z.string() });
@@ -51,11 +89,26 @@ export const shelfEntrySchema = z.object({
 export type ShelfEntry = z.infer<typeof shelfEntrySchema>;
 export const shelfSchema = z.object({ projects: z.array(shelfEntrySchema) });
 
+/** A project's document as it was at a revision. */
+export const documentSchema = z.object({
+  project: z.custom<Project>((value) => typeof value === 'object' && value !== null && 'shots' in value),
+  revision: z.number().int(),
+});
+
 /** An opened project. Its document has been checked by the server that answers, so it is taken as it is. */
 export const openedSchema = z.object({
   project: z.custom<Project>((value) => typeof value === 'object' && value !== null && 'shots' in value),
   revision: z.number().int(),
   keptAt: z.iso.datetime(),
   receipts: z.array(receiptSchema),
+  /** Receipts that could not be read, each named in a sentence; they are kept. */
+  unreadable: z.array(z.string()).default([]),
 });
 export type Opened = z.infer<typeof openedSchema>;
+
+/** A revision as it stands in an address. */
+export const atRevisionSchema = z
+  .string('A revision is a whole number.')
+  .regex(/^\d{1,10}$/, 'A revision is a whole number.')
+  .transform(Number)
+  .pipe(revisionSchema);

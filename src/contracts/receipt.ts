@@ -1,8 +1,14 @@
 import { z } from 'zod';
 import { digestSchema, idSchema } from '@/contracts/document';
+import { readerOf } from '@/contracts/versions';
 
 const rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
-const frames = z.array(z.number().int().min(0)).max(1_000_000);
+const MOST_FRAMES = 1_000_000;
+/** Frames that are named: a long film may have all of them wrong, and a check of each by itself would take seconds. */
+const frames = z.custom<number[]>(
+  (value) => Array.isArray(value) && value.length <= MOST_FRAMES && value.every((frame) => Number.isSafeInteger(frame) && frame >= 0),
+  `Frames are whole numbers from 0 on, at most ${MOST_FRAMES} of them.`,
+);
 
 /** What a handover wrote: a film, or numbered pictures in one ZIP or in a folder. */
 export const handoverKindSchema = z.enum(['mp4', 'webm', 'png-zip', 'png-folder']);
@@ -47,3 +53,5 @@ export type NewReceipt = z.infer<typeof newReceiptSchema>;
 /** A kept receipt. */
 export const receiptSchema = newReceiptSchema.extend({ madeAt: z.iso.datetime() });
 export type Receipt = z.infer<typeof receiptSchema>;
+
+export const receiptReader = readerOf('A receipt', receiptSchema);

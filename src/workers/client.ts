@@ -24,8 +24,9 @@ import type {
 } from '@/workers/protocol';
 
 export { drawLayers } from '@/workers/compositor';
+export { heldPicture, holdPicture, type LocalStore, letGoOfPicture, localStore, type StoredEntry } from '@/workers/localStore';
 export { PictureCache } from '@/workers/pictureCache';
-export { type HistoryEntry, type InkStroke, localStore, PictureMissing, type StrokeDraft, type WaitingStep } from '@/workers/pictureSource';
+export { PictureMissing } from '@/workers/pictureSource';
 export type { ClipFacts, HandoverProgress, HandoverResult, ReadClipFrame } from '@/workers/protocol';
 
 /** A worker that is started once and again after it failed; `ask` rejects when it fails meanwhile. */

@@ -1,76 +1,5 @@
-import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import type { Step } from '@/core/edit/step';
-import type { Digest, DrawingId, LevelId, ShotId } from '@/core/sheet/document';
-
-/*
- * What the browser keeps until the server has acknowledged it: steps in the order they were made, the
- * pictures they name, and strokes that are no picture yet; and what can be undone. It lives in IndexedDB,
- * where it outlasts a crashed tab, and is read by the page and by workers alike.
- */
-
-/** A step waiting to be acknowledged. Once it is being sent it has the sending's id and base revision. */
-export type WaitingStep = {
-  readonly order: number;
-  readonly projectId: string;
-  readonly step: Step;
-  readonly pictures: readonly Digest[];
-  readonly sending: { readonly batchId: string; readonly baseRevision: number } | null;
-};
-
-/** A stroke as it was drawn, in pixels of the picture: enough to draw it again. */
-export type InkStroke = {
-  readonly ink: {
-    readonly kind: 'ink' | 'eraser';
-    readonly colour: string;
-    readonly sizePx: number;
-    readonly hardnessPercent: number;
-    readonly smoothingPercent: number;
-    readonly taperPx: number;
-  };
-  readonly hasPressure: boolean;
-  readonly points: readonly { readonly x: number; readonly y: number; readonly pressure: number }[];
-};
-
-/** A finished stroke whose picture is not made yet. */
-export type StrokeDraft = {
-  readonly order: number;
-  readonly projectId: string;
-  readonly target: { readonly shotId: ShotId; readonly levelId: LevelId; readonly drawingId: DrawingId };
-  readonly stroke: InkStroke;
-};
-
-/** An act that can be undone, or done again. */
-export type HistoryEntry = {
-  readonly order: number;
-  readonly projectId: string;
-  readonly stack: 'undo' | 'redo';
-  readonly step: Step;
-  readonly words: string;
-};
-
-interface LocalSchema extends DBSchema {
-  drafts: { key: number; value: StrokeDraft; indexes: { byProject: string } };
-  history: { key: number; value: HistoryEntry; indexes: { byProject: string } };
-  waiting: { key: number; value: WaitingStep; indexes: { byProject: string } };
-  pictures: { key: Digest; value: Uint8Array };
-}
-
-let opened: Promise<IDBPDatabase<LocalSchema>> | undefined;
-
-/** The browser's own store; opened once. */
-export function localStore(): Promise<IDBPDatabase<LocalSchema>> {
-  opened ??= openDB<LocalSchema>('lime-tick', 2, {
-    upgrade(database, oldVersion) {
-      if (oldVersion < 1) {
-        database.createObjectStore('waiting', { keyPath: 'order' }).createIndex('byProject', 'projectId');
-        database.createObjectStore('pictures');
-      }
-      database.createObjectStore('drafts', { keyPath: 'order' }).createIndex('byProject', 'projectId');
-      database.createObjectStore('history', { keyPath: 'order' }).createIndex('byProject', 'projectId');
-    },
-  });
-  return opened;
-}
+import type { Digest } from '@/core/sheet/document';
+import { heldPicture, localStore } from '@/workers/localStore';
 
 /** A picture that is nowhere: not waiting here and not on the server. */
 export class PictureMissing extends Error {
@@ -105,7 +34,12 @@ export function loadPicturePng(digest: Digest): Promise<Blob> {
 }
 
 async function findPng(digest: Digest): Promise<Blob> {
-  const local = await (await localStore()).get('pictures', digest);
+  const local =
+    heldPicture(digest) ??
+    (await localStore().then(
+      (store) => store.get('pictures', digest),
+      () => undefined,
+    ));
   if (local) return pngBlob(local);
   return new Promise((resolve, reject) => {
     wanted.push({ digest, resolve, reject });
@@ -128,8 +62,9 @@ function askServer(): void {
 
 /** Asks for pictures in one go; see the route for the answer's form: a length and that many bytes for each, 0 for one that is missing. */
 async function fetchPictures(part: readonly Wanted[]): Promise<void> {
-  const response = await fetch(`/api/pictures?digests=${part.map((each) => each.digest).join('.')}`);
-  if (!response.ok) throw new Error(`The server gave no pictures (${response.status}).`);
+  // The number keeps apart what browsers may have kept of an earlier form, in which missing pictures were kept as missing.
+  const response = await fetch(`/api/pictures?form=2&digests=${part.map((each) => each.digest).join('.')}`);
+  if (!response.ok || !response.headers.has('lime-tick')) throw new Error(`The server gave no pictures (${response.status}).`);
   const answer = new Uint8Array(await response.arrayBuffer());
   const view = new DataView(answer.buffer);
   let offset = 0;

@@ -1,7 +1,9 @@
 import type { z } from 'zod';
+import { idSchema } from '@/contracts/document';
 import { sentenceOf } from '@/contracts/sentence';
-import { LARGEST_PICTURE_BYTES } from '@/core/sheet/size';
+import { checkStorable, storableText } from '@/core/edit/wellFormed';
 import type { Answer } from '@/server/service/answer';
+import { databaseIsAway } from '@/server/service/health';
 
 /** An HTTP refusal: one sentence. */
 export const refuse = (status: number, error: string, details: object = {}): Response => Response.json({ error, ...details }, { status });
@@ -10,11 +12,36 @@ export const refuse = (status: number, error: string, details: object = {}): Res
 export const respond = <T>(answer: Answer<T>, okStatus = 200): Response =>
   answer.ok ? Response.json(answer.value, { status: okStatus }) : refuse(answer.status, answer.error, answer.details);
 
+/** Says that an answer is Lime Tick's own, and not that of something in between; a page believes no other. */
+const OWN_HEADER = 'lime-tick';
+
+function failure(error: unknown): Response {
+  if (databaseIsAway(error))
+    return refuse(503, 'The database does not answer just now. What you did is safe in your browser and is sent when it does.');
+  console.error(error);
+  return refuse(500, 'The server failed at this. What you did is safe in your browser; the server’s window says more.');
+}
+
+/** A route whose every answer is a sentence or what was asked for, also when something fails. */
+export const answering =
+  <Context>(handle: (request: Request, context: Context) => Promise<Response>) =>
+  async (request: Request, context: Context): Promise<Response> => {
+    const response = await handle(request, context).catch(failure);
+    response.headers.set(OWN_HEADER, '1');
+    return response;
+  };
+
+type Checked<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly response: Response };
+
+/** The checked ids of a route's address, or the refusal to send: what can't be an id names nothing. */
+export async function readIds<Ids extends Record<string, string>>(params: Promise<Ids>): Promise<Checked<Ids>> {
+  const ids = await params;
+  const bad = Object.values(ids).find((id) => !idSchema.safeParse(id).success);
+  return bad === undefined ? { ok: true, value: ids } : { ok: false, response: refuse(404, 'There is nothing here of that name.') };
+}
+
 /** The checked body of a JSON request, or the refusal to send. */
-export async function readJson<S extends z.ZodType>(
-  request: Request,
-  schema: S,
-): Promise<{ ok: true; value: z.infer<S> } | { ok: false; response: Response }> {
+export async function readJson<S extends z.ZodType>(request: Request, schema: S): Promise<Checked<z.output<S>>> {
   let body: unknown;
   try {
     body = await request.json();
@@ -25,25 +52,19 @@ export async function readJson<S extends z.ZodType>(
 }
 
 /** A body held against its contract, or the refusal to send. */
-export function checkBody<S extends z.ZodType>(
-  body: unknown,
-  schema: S,
-): { ok: true; value: z.infer<S> } | { ok: false; response: Response } {
+export function checkBody<S extends z.ZodType>(body: unknown, schema: S): Checked<z.output<S>> {
+  const storable = checkStorable(body);
+  if (!storable.ok) return { ok: false, response: refuse(400, storable.reason) };
   const parsed = schema.safeParse(body);
   return parsed.success ? { ok: true, value: parsed.data } : { ok: false, response: refuse(400, sentenceOf(parsed.error)) };
 }
 
+/** Most characters of a file's name. */
 const LONGEST_NAME = 255;
 
-/** A file that is brought in: its bytes as the body, `?name=` what it is called; or the refusal to send. */
-export async function readNamedFile(
-  request: Request,
-): Promise<{ ok: true; value: { name: string; bytes: Uint8Array } } | { ok: false; response: Response }> {
-  const name = (new URL(request.url).searchParams.get('name') ?? '').slice(0, LONGEST_NAME);
-  if (name === '') return { ok: false, response: refuse(400, 'A file is brought in with its name.') };
-  const tooLarge = () => refuse(413, 'The file is larger than 64 MiB, which is the most that is brought in.');
-  if (Number(request.headers.get('content-length') ?? 0) > LARGEST_PICTURE_BYTES) return { ok: false, response: tooLarge() };
-  const bytes = new Uint8Array(await request.arrayBuffer());
-  // A body that comes in parts says nothing of its length before.
-  return bytes.byteLength > LARGEST_PICTURE_BYTES ? { ok: false, response: tooLarge() } : { ok: true, value: { name, bytes } };
+/** The name of a file that is brought in, from `?name=`: what can't be stored is left out, and so is what is too long; or the refusal to send. */
+export function readName(request: Request): Checked<string> {
+  const said = storableText(new URL(request.url).searchParams.get('name') ?? '');
+  const name = storableText(said.slice(0, LONGEST_NAME));
+  return name === '' ? { ok: false, response: refuse(400, 'A file is brought in with its name.') } : { ok: true, value: name };
 }

@@ -170,7 +170,11 @@ describe('lists that both added to', () => {
   });
 
   it('put new shots after the one they were put after, with a code of their own', () => {
-    const add = (id: string): Step => ({ type: 'addShot', shot: { ...shotOf([levelOf('X', '1', { id: `X ${id}` })], 4, '030'), id }, index: 2 });
+    const add = (id: string): Step => ({
+      type: 'addShot',
+      shot: { ...shotOf([levelOf('X', '1', { id: `X ${id}` })], 4, '030'), id },
+      index: 2,
+    });
     const first: Step = { type: 'moveShot', shotId: 'shot-020', index: 0 };
     const { project } = rebase(base, [first, add('theirs')], [add('mine')]);
     expect(project.shots.map((shot) => [shot.id, shot.code])).toEqual([

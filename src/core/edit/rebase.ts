@@ -1,10 +1,11 @@
 import equal from 'fast-deep-equal';
-import { ALIKE, type Alignment, type Splice, splicedAlignment, withMatch } from '@/core/edit/alignment';
+import { ALIKE, type Splice, splicedAlignment, withMatch } from '@/core/edit/alignment';
 import { findLevel } from '@/core/edit/locate';
+import type { Mapping } from '@/core/edit/mapping';
 import type { Step } from '@/core/edit/step';
 import { applyStep, mapStep, type SingleStep, stepExpects } from '@/core/edit/table';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { LevelId, Project, Shot } from '@/core/sheet/document';
+import type { Project, Shot } from '@/core/sheet/document';
 import { framesOfRuns, runAt } from '@/core/sheet/runs';
 
 /*
@@ -19,13 +20,16 @@ import { framesOfRuns, runAt } from '@/core/sheet/runs';
  * on the one side and mine on both.
  */
 
-type State = { readonly from: Project; readonly to: Project; readonly columns: ReadonlyMap<LevelId, Alignment> };
+type State = Mapping;
 
 /** What a step of mine came to: the step as it is to be made now, or why it can't be. `step` is null when the document is as it wanted already. */
 export type Rebased = { readonly kind: 'made'; readonly step: Step | null } | { readonly kind: 'conflict'; readonly reason: string };
 
-/** The document with theirs and whatever of mine could be made, and what each of mine came to. */
-export type RebaseResult = { readonly project: Project; readonly mine: readonly Rebased[] };
+/**
+ * The document with theirs and whatever of mine could be made, what each of mine came to, and how the document
+ * with mine alone lies to it: what was to be made on the one can be mapped to the other.
+ */
+export type RebaseResult = { readonly project: Project; readonly mine: readonly Rebased[]; readonly mapping: Mapping };
 
 /** How a step moves the frames of its level's column; null when it moves none. */
 function spliceOf(project: Project, step: SingleStep): Splice | null {
@@ -125,7 +129,25 @@ export function rebase(base: Project, others: readonly Step[], mine: readonly St
     if (alone.ok) state = alone.value;
     return { kind: 'conflict', reason: made.reason };
   });
-  return { project: state.to, mine: results };
+  return { project: state.to, mine: results, mapping: state };
+}
+
+/**
+ * Steps that were to be made one after another on `mapping.from`, as they are to be made on `mapping.to`; null
+ * for one that can't be made there.
+ */
+export function remap(mapping: Mapping, steps: readonly Step[]): readonly (Step | null)[] {
+  let state = mapping;
+  return steps.map((step) => {
+    const made = madeOnBoth(state, step);
+    if (made.ok) {
+      state = made.value.state;
+      return made.value.step;
+    }
+    const alone = madeOn(state, 'from', step);
+    if (alone.ok) state = alone.value;
+    return null;
+  });
 }
 
 /** The shot a step is for, as it was before it was removed; undefined when the step is for none, or the shot is still there. */

@@ -27,14 +27,7 @@ const first: Shot = {
     { frame: 8, kind: 'note', words: 'b' },
   ],
 };
-const second = shotOf(
-  [
-    levelOf('Sock', '1*2 4*2', { pictures: 'ad', id: 'Sock2' }),
-    levelOf('Line', '1*4', { id: 'Line2' }),
-  ],
-  4,
-  '020',
-);
+const second = shotOf([levelOf('Sock', '1*2 4*2', { pictures: 'ad', id: 'Sock2' }), levelOf('Line', '1*4', { id: 'Line2' })], 4, '020');
 const project = projectOf(first, second);
 
 /** A project after an act, which must undo to what was there. */

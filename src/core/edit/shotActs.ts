@@ -1,6 +1,6 @@
 import { type Act, actOf } from '@/core/edit/act';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { type Drawing, type DrawingId, type Exposure, LONGEST_SHOT_NOTE, type Level, type Project, type Shot } from '@/core/sheet/document';
+import { type Drawing, type DrawingId, type Exposure, type Level, LONGEST_SHOT_NOTE, type Project, type Shot } from '@/core/sheet/document';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, plural } from '@/core/time/counts';

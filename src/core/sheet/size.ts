@@ -4,6 +4,9 @@ import type { Size } from '@/core/sheet/document';
 /** Longest side a picture may have, in pixels (inclusive). */
 export const LONGEST_SIDE_PX = 16_384;
 
+/** Most pixels a picture may have (inclusive): 8192 × 8192, four times the pixels of 8K. */
+export const MOST_PICTURE_PIXELS = 8192 * 8192;
+
 /** Largest picture file that is taken in, in bytes (inclusive): 64 MiB. */
 export const LARGEST_PICTURE_BYTES = 64 * 1024 * 1024;
 
@@ -17,6 +20,8 @@ export function checkSize(width: number, height: number): Outcome<Size> {
       return refused(`A picture ${side} of ${value} px can't be: it must be a whole number from 1 to 16,384.`);
     }
   }
+  if (width * height > MOST_PICTURE_PIXELS)
+    return refused(`A picture of ${width} × ${height} px has more than 67 million pixels, which is more than can be worked with.`);
   return done({ width, height });
 }
 

@@ -5,27 +5,53 @@ import { copyDrawingHere, copyPreviousHere, deleteDrawing, joinNext, newDrawingH
 import { blankBlock, removeExposures } from '@/core/edit/blockActs';
 import { renumberInOrder, setRoles, showAgain } from '@/core/edit/numberActs';
 import { refused } from '@/core/outcome';
-import type { DrawingRole, Level } from '@/core/sheet/document';
+import { type DrawingRole, type Level, levelById, shotById } from '@/core/sheet/document';
 import { drawingShownAt, roleWord } from '@/core/sheet/reading';
 import type { Act } from '@/features/acts/act';
 import { ask } from '@/features/acts/ask';
-import { actingNow, chosenBlock, take, takeOnBlock } from '@/features/project/acting';
+import { actingIn, actingNow, chosenBlock, take, takeOnBlock } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { make } from '@/features/sync/session';
-import { settled } from '@/features/sync/settling';
+import { pendingOrders, settled } from '@/features/sync/settling';
 
 const group = 'Drawings';
 
 type Way = (acting: Acting, level: Level, frame: number) => ReturnType<typeof insertChartedInbetween>;
 
 function addDrawing(way: Way): void {
+  const view = inView();
+  if (!view?.level) return;
+  const act = way(actingNow(view), view.level, view.frame);
+  if (take(act) && act.ok) goToFrame(act.value.startFrame);
+}
+
+/**
+ * Runs what needs the pictures of drawings themselves, as a copy does, once strokes made before are in them; at
+ * once when there are none. It is for where the person was, wherever they are by then.
+ */
+function onceDrawn(run: (view: NonNullable<ReturnType<typeof inView>>) => void): void {
+  const at = inView();
+  if (!at) return;
+  if (pendingOrders().length === 0) {
+    run(at);
+    return;
+  }
   void settled().then(() => {
-    const view = inView();
-    if (!view?.level) return;
-    const act = way(actingNow(view), view.level, view.frame);
-    if (take(act) && act.ok) goToFrame(act.value.startFrame);
+    const project = useProjectStore.getState().project;
+    const shot = project && shotById(project, at.shot.id);
+    if (project && shot) run({ ...at, project, shot, level: at.level && levelById(shot, at.level.id) });
+  });
+}
+
+function copyBefore(): void {
+  onceDrawn((view) => {
+    if (!view.level) return;
+    const act = copyPreviousHere(actingIn(view.project, view.shot), view.level, view.frame);
+    const isHere = inView()?.shot.id === view.shot.id && inView()?.frame === view.frame;
+    if (take(act) && act.ok && isHere) goToFrame(act.value.startFrame);
   });
 }
 
@@ -113,7 +139,7 @@ export const sheetActs: readonly Act[] = [
     group,
     words: () => saysOf(copyPreviousHere, 'Copy the drawing before'),
     keys: ['C'],
-    run: () => addDrawing(copyPreviousHere),
+    run: copyBefore,
   },
   {
     id: 'copy-of',
@@ -137,8 +163,9 @@ export const sheetActs: readonly Act[] = [
       return act?.ok ? null : (act?.reason ?? 'no drawing here');
     },
     run: () => {
-      const shown = shownDrawing();
-      if (shown) take(ownCopyHere(actingNow(shown), shown.level, shown.frame), true);
+      onceDrawn(({ project, shot, level, frame }) => {
+        if (level) take(ownCopyHere(actingIn(project, shot), level, frame), true);
+      });
     },
   },
   {
@@ -184,10 +211,12 @@ export const sheetActs: readonly Act[] = [
     keys: ['Shift+Delete', 'Shift+Backspace'],
     hindrance: noDrawingHere,
     run: () => {
-      const shown = shownDrawing();
-      if (!shown) return;
-      const act = deleteDrawing(shown.shot, shown.level, shown.drawing);
-      if (make(act.step)) toast.message(`${act.says}. Undo brings it back.`);
+      onceDrawn(({ shot, level, frame }) => {
+        const drawing = level && drawingShownAt(level, frame);
+        if (!level || !drawing) return;
+        const act = deleteDrawing(shot, level, drawing);
+        if (make(act.step)) toast.message(`${act.says}. Undo brings it back.`);
+      });
     },
   },
   {
@@ -197,9 +226,11 @@ export const sheetActs: readonly Act[] = [
     keys: ['Alt+Delete', 'Alt+Backspace'],
     hindrance: () => (shownDrawing()?.drawing.picture ? null : 'nothing drawn here'),
     run: () => {
-      const shown = shownDrawing();
-      if (shown?.drawing.picture)
-        make({ type: 'setPicture', shotId: shown.shot.id, levelId: shown.level.id, drawingId: shown.drawing.id, picture: null });
+      onceDrawn(({ shot, level, frame }) => {
+        const drawing = level && drawingShownAt(level, frame);
+        if (level && drawing?.picture)
+          make({ type: 'setPicture', shotId: shot.id, levelId: level.id, drawingId: drawing.id, picture: null });
+      });
     },
   },
   ...roleActs,

@@ -8,7 +8,7 @@ import { goToFrame, goToShot } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { redo, undo } from '@/features/sync/session';
-import { settled } from '@/features/sync/settling';
+import { pendingOrders, settled } from '@/features/sync/settling';
 
 const group = 'Undo';
 
@@ -32,12 +32,27 @@ function showDrawing(step: Step): void {
   } else goToShot(step.shotId, run?.startFrame ?? 0, on.id);
 }
 
-function back(way: typeof undo, said: string): void {
+/** Changes that are to be undone as soon as they are made. */
+const claimed = new Set<number>();
+
+function say(taken: ReturnType<typeof undo>, said: string): void {
+  if (!taken) return;
+  showDrawing(taken.step);
+  toast.message(`${said}: ${taken.words}`, { id: 'undo', duration: 1800 });
+}
+
+/** Undoes what was made last; a stroke whose picture is not made yet as soon as it is, while everything else goes on. */
+function undoLast(): void {
+  const pending = pendingOrders().findLast((order) => !claimed.has(order));
+  const made = useProjectStore.getState().undo.findLast((entry) => !claimed.has(entry.order));
+  if (pending === undefined || (made && made.order > pending)) {
+    say(undo(made?.order), 'Undid');
+    return;
+  }
+  claimed.add(pending);
   void settled().then(() => {
-    const taken = way();
-    if (!taken) return;
-    showDrawing(taken.step);
-    toast.message(`${said}: ${taken.words}`, { id: 'undo', duration: 1800 });
+    claimed.delete(pending);
+    say(undo(pending), 'Undid');
   });
 }
 
@@ -48,8 +63,8 @@ export const undoActs: readonly Act[] = [
     group,
     words: () => `Undo ${useProjectStore.getState().undo.at(-1)?.words ?? ''}`.trim(),
     keys: ['Mod+Z'],
-    hindrance: noneLeft('undo'),
-    run: () => back(undo, 'Undone'),
+    hindrance: () => (pendingOrders().length > 0 ? null : noneLeft('undo')()),
+    run: undoLast,
   },
   {
     id: 'redo',
@@ -57,6 +72,6 @@ export const undoActs: readonly Act[] = [
     words: () => `Redo ${useProjectStore.getState().redo.at(-1)?.words ?? ''}`.trim(),
     keys: ['Mod+Shift+Z', 'Mod+Y'],
     hindrance: noneLeft('redo'),
-    run: () => back(redo, 'Done again'),
+    run: () => say(redo(), 'Redid'),
   },
 ];

@@ -10,6 +10,7 @@ import { useInspectionStore } from '@/features/path/inspecting';
 import { useFindings } from '@/features/path/useFindings';
 import { useLevel, useProject, useShot } from '@/features/project/hooks';
 import { Sheet } from '@/features/sheet/Sheet';
+import { Boundary } from '@/ui/Boundary';
 
 /** Findings of a shot by the frame they begin on, for the sheet's rows. */
 function marksOf(findings: readonly Finding[], shotId: string | undefined): ReadonlyMap<number, string> {
@@ -34,12 +35,28 @@ export function CheckStage() {
   const exposures = useMemo(() => (level ? measuredExposures(level, measures) : []), [level, measures]);
   return (
     <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_330px] gap-2.5">
-      {shot ? <Sheet shot={shot} marks={marks} /> : <section className="panel" />}
+      {shot ? (
+        <Boundary what="The sheet" className="h-full">
+          <Sheet shot={shot} marks={marks} />
+        </Boundary>
+      ) : (
+        <section className="panel" />
+      )}
       <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] gap-2.5">
-        <LargePlayer over={graph === 'travel' && exposures.length > 1 ? <WayOverPicture exposures={exposures} size={size} /> : undefined} />
-        {shot && <GraphsPanel graph={graph} onGraph={setGraph} shot={shot} level={level} exposures={exposures} />}
+        <Boundary what="The player">
+          <LargePlayer
+            over={graph === 'travel' && exposures.length > 1 ? <WayOverPicture exposures={exposures} size={size} /> : undefined}
+          />
+        </Boundary>
+        {shot && (
+          <Boundary what="The graphs">
+            <GraphsPanel graph={graph} onGraph={setGraph} shot={shot} level={level} exposures={exposures} />
+          </Boundary>
+        )}
       </div>
-      <FindingsPanel project={project} against={against} open={open} kept={kept} />
+      <Boundary what="The findings">
+        <FindingsPanel project={project} against={against} open={open} kept={kept} />
+      </Boundary>
     </div>
   );
 }

@@ -15,6 +15,7 @@ import { useLevel, useProject, useShot } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
+import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { Fitted } from '@/ui/Fitted';
 
@@ -75,7 +76,9 @@ export function DrawStage() {
   if (!shot) return <p className="p-8">This project has no shot: make one in Plan.</p>;
   return (
     <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_262px] gap-2.5">
-      <Sheet shot={shot} />
+      <Boundary what="The sheet" className="h-full">
+        <Sheet shot={shot} />
+      </Boundary>
       <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
         <header className="flex min-h-8 items-baseline gap-3">
           {level && (
@@ -97,19 +100,29 @@ export function DrawStage() {
           </Fitted>
         ) : (
           <div className="relative min-h-0 flex-1">
-            <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />
+            <Boundary what="The paper" className="h-full">
+              <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />
+            </Boundary>
           </div>
         )}
         {level && level.kind !== 'still' && (
-          <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.startFrame} />
+          <Boundary what="The neighbours">
+            <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.startFrame} />
+          </Boundary>
         )}
         <div className="flex justify-center">
-          <ToolRail />
+          <Boundary what="The tools">
+            <ToolRail />
+          </Boundary>
         </div>
       </section>
       <aside className="panel overflow-y-auto">
-        <OnionPanel shot={shot} level={level} frame={frame} />
-        <LevelsPanel shot={shot} />
+        <Boundary what="The onion skin">
+          <OnionPanel shot={shot} level={level} frame={frame} />
+        </Boundary>
+        <Boundary what="The levels">
+          <LevelsPanel shot={shot} />
+        </Boundary>
       </aside>
     </div>
   );

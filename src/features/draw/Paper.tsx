@@ -89,23 +89,30 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
 
   useEffect(() => {
     if (!desk) return;
-    // What is in the hand belongs to the drawing it was picked up from: it is put down before another one is laid.
-    const inHand = usePartStore.getState().part;
-    if (inHand && inHand.target.drawingId !== drawing?.id) putPartDown();
-    if (!desk.expect(deskKey(drawing?.id, drawing?.picture))) return;
-    setLaid('coming');
-    const digest = drawing?.picture;
-    const look = digest ? readyLook({ digest, widthPx: seenWidth.current }) : undefined;
-    if (look) desk.show(look);
-    return drawWith(
-      digest ? [digest] : [],
-      ([bitmap]) => {
-        desk.lay(bitmap ?? null, look !== undefined);
-        setLaid('ready');
-      },
-      setLaid,
-      FIRST_MILLISECONDS,
-    );
+    let stop: () => void = () => undefined;
+    const callOff = desk.whenFree(() => {
+      // What is in the hand belongs to the drawing it was picked up from: it is put down before another one is laid.
+      const inHand = usePartStore.getState().part;
+      if (inHand && inHand.target.drawingId !== drawing?.id) putPartDown();
+      if (!desk.expect(deskKey(drawing?.id, drawing?.picture))) return;
+      setLaid('coming');
+      const digest = drawing?.picture ?? null;
+      const look = digest ? readyLook({ digest, widthPx: seenWidth.current }) : undefined;
+      if (look) desk.show(look);
+      stop = drawWith(
+        digest ? [digest] : [],
+        ([bitmap]) => {
+          desk.lay(bitmap ?? null, digest, look !== undefined);
+          setLaid('ready');
+        },
+        setLaid,
+        FIRST_MILLISECONDS,
+      );
+    });
+    return () => {
+      callOff();
+      stop();
+    };
   }, [desk, drawing?.id, drawing?.picture]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is likely to be stepped to follows the frame and the sheet

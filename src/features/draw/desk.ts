@@ -1,12 +1,18 @@
+import type { InkStroke } from '@/contracts/local';
 import { layColour } from '@/core/raster/fill';
 import type { Size } from '@/core/sheet/document';
 import { type Box, drawInk, type Ink, type InkPoint } from '@/features/ink/ink';
-import type { InkStroke } from '@/workers/client';
 
 type LiveStroke = { readonly ink: Ink; readonly hasPressure: boolean; readonly straight: boolean; readonly points: InkPoint[] };
 
-/** A stroke's end: the stroke itself and the pixels of the whole drawing with it. */
-export type EndedStroke = { readonly stroke: InkStroke; readonly pixels: Uint8ClampedArray };
+/** Which picture the page lies on: that of the drawing when it was laid, and then each one the ink on it became. */
+export type PageBase = { readonly drawingId: string; digest: string | null };
+
+/** A stroke's end: the stroke itself, and the pixels of the whole drawing with it; null when its picture was still on its way. */
+export type EndedStroke = {
+  readonly stroke: InkStroke;
+  readonly page: { readonly pixels: Uint8ClampedArray; readonly base: PageBase } | null;
+};
 
 /** A picture to draw onto; its memory is read often. */
 export function newPage({ width, height }: Size): OffscreenCanvasRenderingContext2D {
@@ -34,6 +40,11 @@ export class Desk {
   private laying = 0;
   /** Which drawing with which picture lies on the desk; ink newer than the picture is on it already. */
   shows = '';
+  /** What the page lies on; a new one whenever it is laid anew. */
+  base: PageBase = { drawingId: '', digest: null };
+  /** Strokes that are no picture yet and whose page hadn't come: by their order. They are shown on whatever is laid of their drawing. */
+  private readonly early = new Map<number, { readonly drawingId: string; readonly stroke: InkStroke }>();
+  private whenEnded: (() => void)[] = [];
 
   constructor(
     readonly canvas: HTMLCanvasElement,
@@ -55,8 +66,40 @@ export class Desk {
     return this.canvas.width / this.size.width;
   }
 
-  /** Whether what is on the page is all of the drawing: nothing may be drawn before, or what is still coming would be lost. */
+  /** Whether what is on the page is all of the drawing. What is drawn before is drawn on it when it comes. */
   ready = true;
+
+  /**
+   * Calls back once no stroke is under the pen, at once when there is none: ink belongs to the drawing it was
+   * begun for, so the page isn't changed below it. What is returned calls that off.
+   */
+  whenFree(then: () => void): () => void {
+    if (!this.stroke) {
+      then();
+      return () => undefined;
+    }
+    this.whenEnded.push(then);
+    return () => {
+      this.whenEnded = this.whenEnded.filter((each) => each !== then);
+    };
+  }
+
+  /** Lets those go on that wait for the pen; to be called once what ended has been kept. */
+  letGoOn(): void {
+    const waiting = this.whenEnded;
+    this.whenEnded = [];
+    for (const then of waiting) then();
+  }
+
+  /** Remembers a stroke whose page hadn't come, until it is part of its drawing's picture. */
+  keepEarly(order: number, drawingId: string, stroke: InkStroke): void {
+    this.early.set(order, { drawingId, stroke });
+  }
+
+  /** The stroke is part of its drawing's picture now. */
+  forgetEarly(order: number): void {
+    this.early.delete(order);
+  }
 
   /**
    * Makes room for a drawing with a picture; its picture is to be laid when it is there. False when it
@@ -64,11 +107,12 @@ export class Desk {
    */
   expect(key: string): boolean {
     if (this.shows === key && this.ready) return false;
-    this.cancel();
+    const sameDrawing = this.shows.split(':')[0] === key.split(':')[0];
     this.shows = key;
     this.ready = false;
     this.dropLaying();
-    this.seen.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    // The same drawing with another picture goes on being seen until that is there.
+    if (!sameDrawing) this.seen.clearRect(0, 0, this.canvas.width, this.canvas.height);
     return true;
   }
 
@@ -80,8 +124,19 @@ export class Desk {
   }
 
   /** Lays the picture that was expected, or none for an empty page. `isShown` when its look is seen already. */
-  lay(picture: ImageBitmap | null, isShown = false): void {
+  lay(picture: ImageBitmap | null, digest: string | null, isShown = false): void {
     this.ready = true;
+    const drawingId = this.shows.split(':')[0] ?? '';
+    this.base = { drawingId, digest };
+    const early = [...this.early.values()].filter((each) => each.drawingId === drawingId);
+    if (this.stroke || early.length > 0) {
+      this.layWithInk(
+        picture,
+        drawingId,
+        early.map((each) => each.stroke),
+      );
+      return;
+    }
     if (picture && isShown) {
       // Stepping on goes before copying: the page is needed once something is drawn.
       this.toLay = picture;
@@ -91,6 +146,21 @@ export class Desk {
     this.page.clearRect(0, 0, this.size.width, this.size.height);
     if (picture) this.page.drawImage(picture, 0, 0);
     this.refresh();
+  }
+
+  /** Lays a picture below ink that came before it: of strokes that have ended, and of the one under the pen. */
+  private layWithInk(picture: ImageBitmap | null, drawingId: string, ended: readonly InkStroke[]): void {
+    this.page.clearRect(0, 0, this.size.width, this.size.height);
+    if (picture) this.page.drawImage(picture, 0, 0);
+    for (const stroke of ended) drawInk(this.page, stroke, true);
+    // The page has more on it than the picture: what is drawn from here on is drawn again on what the drawing is by then.
+    if (ended.length > 0) this.base = { drawingId, digest: 'more than a picture' };
+    this.refresh();
+    if (this.stroke) {
+      this.remember();
+      this.touched = null;
+      this.paintSoon();
+    }
   }
 
   private layNow(): void {
@@ -158,8 +228,16 @@ export class Desk {
     const { ink, hasPressure, points } = this.stroke;
     this.stroke = null;
     const stroke = { ink, hasPressure, points };
+    if (!this.ready) {
+      // It stays to be seen where it was drawn.
+      this.seen.save();
+      this.seen.scale(this.scale, this.scale);
+      drawInk(this.seen, stroke, true, this.scale);
+      this.seen.restore();
+      return { stroke, page: null };
+    }
     this.refresh(drawInk(this.page, stroke, true));
-    return { stroke, pixels: this.pixels() };
+    return { stroke, page: { pixels: this.pixels(), base: this.base } };
   }
 
   /** Takes the stroke under the pen away again. */

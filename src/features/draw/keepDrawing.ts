@@ -1,14 +1,19 @@
 import { toast } from 'sonner';
+import { draftReader } from '@/contracts/local';
 import { newDrawingHere } from '@/core/edit/acts';
 import { drawingShownAt } from '@/core/sheet/reading';
-import type { Desk, EndedStroke } from '@/features/draw/desk';
-import { type DrawTarget, makePicture } from '@/features/ink/makePicture';
+import type { Desk, EndedStroke, PageBase } from '@/features/draw/desk';
+import { drawAgain } from '@/features/ink/drawAgain';
+import { type DrawTarget, drawingOf, makePicture } from '@/features/ink/makePicture';
 import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
+import { setPictureAside } from '@/features/sync/aside';
 import { nextOrder, putDraft } from '@/features/sync/outbox';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { make } from '@/features/sync/session';
 import { settle } from '@/features/sync/settling';
+import { WINDOW_ID } from '@/features/sync/windows';
+import { keepPixels } from '@/workers/client';
 
 /** The key under which a drawing with a picture lies on the desk. */
 export const deskKey = (drawingId: string | undefined, picture: string | null | undefined) => `${drawingId ?? ''}:${picture ?? ''}`;
@@ -42,7 +47,11 @@ export function drawTarget(desk: Desk, makesNew = true): DrawTarget | null {
     toast.message(act.reason);
     return null;
   }
-  desk.shows = deskKey(drawingId, null);
+  // A stroke begins on it at once, on a page of its own.
+  if (desk.ready) {
+    desk.shows = deskKey(drawingId, null);
+    desk.base = { drawingId, digest: null };
+  }
   return make(act.value.step) ? { shotId: shot.id, levelId: level.id, drawingId } : null;
 }
 
@@ -54,20 +63,56 @@ function nowShows(desk: Desk, target: DrawTarget, digest: string | null): void {
 const tellNotKept = (error: unknown) =>
   toast.error(`The drawing could not be kept: ${error instanceof Error ? error.message : 'unknown reason'}.`);
 
-/** Keeps what the desk's pixels have become. */
+/** Keeps what the desk's pixels have become. When the drawing has another picture by then, they are set aside: nobody's work is covered. */
 export function keepDrawing(desk: Desk, target: DrawTarget, pixels: Uint8ClampedArray): void {
-  void settle(() => makePicture(desk.size, target, pixels, { onDigest: (digest) => nowShows(desk, target, digest) })).catch(tellNotKept);
+  const order = nextOrder();
+  const { base, size } = desk;
+  void settle(order, async () => {
+    if (!liesOn(target, base)) {
+      const picture = await keepPixels(size.width, size.height, pixels);
+      await setPictureAside(target, picture, order, 'The drawing was changed meanwhile.');
+      return;
+    }
+    await makeOnPage(desk, target, pixels, base, { order, fromDraft: false });
+  }).catch(tellNotKept);
 }
 
-/** Keeps a stroke: at once as it was drawn, where a crash of the tab can't reach it, and then as the drawing's picture. */
-export function keepStroke(desk: Desk, target: DrawTarget, { stroke, pixels }: EndedStroke): void {
+/** Whether the drawing still has the picture that a page was drawn on. */
+const liesOn = (target: DrawTarget, base: PageBase): boolean =>
+  base.drawingId === target.drawingId && drawingOf(target)?.picture === base.digest;
+
+/** Makes the page's pixels the drawing's picture, which is what the page lies on from then on. */
+const makeOnPage = (
+  desk: Desk,
+  target: DrawTarget,
+  pixels: Uint8ClampedArray,
+  base: PageBase,
+  made: { readonly order: number; readonly fromDraft: boolean },
+): Promise<void> =>
+  makePicture(desk.size, target, pixels, {
+    ...made,
+    onDigest(digest) {
+      base.digest = digest;
+      nowShows(desk, target, digest);
+    },
+  });
+
+/**
+ * Keeps a stroke: at once as it was drawn, where a crash of the tab can't reach it, and then as the drawing's
+ * picture. Where the drawing has another picture by then than the page lay on, the stroke is drawn on that one.
+ */
+export function keepStroke(desk: Desk, target: DrawTarget, { stroke, page }: EndedStroke): void {
   const projectId = useProjectStore.getState().project?.id;
   if (!projectId) return;
   const order = nextOrder();
+  if (!page) desk.keepEarly(order, target.drawingId, stroke);
   // A browser without room for the draft has none for the step either, and that is told.
-  const drafted = putDraft({ order, projectId, target, stroke }).catch(() => undefined);
-  void settle(async () => {
+  const drafted = putDraft({ version: draftReader.version, order, projectId, windowId: WINDOW_ID, target, stroke }).catch(() => undefined);
+  void settle(order, async () => {
     await drafted;
-    await makePicture(desk.size, target, pixels, { draftOrder: order, onDigest: (digest) => nowShows(desk, target, digest) });
-  }).catch(tellNotKept);
+    if (page && liesOn(target, page.base)) await makeOnPage(desk, target, page.pixels, page.base, { order, fromDraft: true });
+    else await drawAgain(desk.size, target, stroke, order);
+  })
+    .catch(tellNotKept)
+    .finally(() => desk.forgetEarly(order));
 }

@@ -4,9 +4,11 @@ import { layerOf, type StackLayer } from '@/core/reel/stacks';
 import type { Level } from '@/core/sheet/document';
 import { type Desk, newPage } from '@/features/draw/desk';
 import { deskKey, keepDrawing } from '@/features/draw/keepDrawing';
-import { type DrawTarget, makePicture } from '@/features/ink/makePicture';
+import { pageOf } from '@/features/ink/drawAgain';
+import { type DrawTarget, drawingOf, makePicture } from '@/features/ink/makePicture';
 import { pictures } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
+import { nextOrder } from '@/features/sync/outbox';
 import { settle } from '@/features/sync/settling';
 import { drawLayers, fillArea } from '@/workers/client';
 
@@ -35,17 +37,21 @@ export function fillAt(desk: Desk, target: DrawTarget, onPaper: OnPaper, at: Poi
   const { brush } = useViewStore.getState();
   const { size } = desk;
   const before = desk.pixels();
+  const { base } = desk;
+  const order = nextOrder();
   const seen = brush.borders === 'all' ? allThatShows(desk, onPaper).then((image) => image.data) : Promise.resolve(before.slice());
   const shows = deskKey(target.drawingId, '');
-  void settle(async () => {
+  void settle(order, async () => {
     const options = { tolerance: brush.tolerance, closesGapsPx: brush.gapPx };
     const area = await fillArea(size, await seen, Math.floor(at.x), Math.floor(at.y), options);
     if (!area.includes(1)) return;
-    if (desk.shows.startsWith(shows)) keepDrawing(desk, target, desk.colourArea(area, brush.colour));
+    const isOnDesk = desk.ready && desk.shows.startsWith(shows) && desk.base === base && drawingOf(target)?.picture === base.digest;
+    if (isOnDesk) keepDrawing(desk, target, desk.colourArea(area, brush.colour));
     else {
-      // Another drawing lies on the desk by now: this one gets its colour where it is.
-      layColour(size, before, area, brush.colour);
-      await makePicture(size, target, before, {});
+      // Another drawing lies on the desk by now, or this one was changed: it gets its colour as it is.
+      const page = (await pageOf(size, target)).getImageData(0, 0, size.width, size.height).data;
+      layColour(size, page, area, brush.colour);
+      await makePicture(size, target, page, { order, fromDraft: false });
     }
   }).catch((error: unknown) => toast.error(`The area could not be filled: ${error instanceof Error ? error.message : 'unknown reason'}.`));
 }

@@ -80,6 +80,7 @@ export function usePaperPointer(
     doing.current = null;
     setLoop(null);
     desk?.cancel();
+    desk?.letGoOn();
   };
 
   const begin = (event: ReactPointerEvent<HTMLDivElement>) => {
@@ -109,12 +110,13 @@ export function usePaperPointer(
       putPartDown();
       return;
     }
-    const hindered = hindrance();
+    const picksUp = brush.tool === 'part' && !erases;
+    // A line can be drawn on a picture that is still on its way; what looks at the picture has to wait for it.
+    const hindered = picksUp || brush.tool === 'fill' ? hindrance() : null;
     if (hindered) {
       toast.message(hindered, { id: 'coming' });
       return;
     }
-    const picksUp = brush.tool === 'part' && !erases;
     const target = drawTarget(desk, !picksUp);
     if (!target) return;
     if (brush.tool === 'fill' && !erases) {
@@ -177,6 +179,7 @@ export function usePaperPointer(
     if (now.kind === 'stroke') {
       const ended = desk?.end();
       if (desk && ended) keepStroke(desk, now.target, ended);
+      desk?.letGoOn();
     } else if (now.kind === 'loop' && desk) {
       const points = loop ?? [];
       setLoop(null);
@@ -189,7 +192,11 @@ export function usePaperPointer(
 
   const cancel = (event: ReactPointerEvent<HTMLDivElement>) => {
     fingers.current.delete(event.pointerId);
-    if (doing.current?.pointerId === event.pointerId) dropStroke();
+    const now = doing.current;
+    if (now?.pointerId !== event.pointerId) return;
+    // The system took the pointer away: what was drawn by then was drawn. Two fingers are told apart before.
+    if (now.kind === 'stroke') end(event);
+    else dropStroke();
   };
 
   useEffect(() => {

@@ -1,5 +1,5 @@
 import getStroke from 'perfect-freehand';
-import type { InkStroke } from '@/workers/client';
+import type { InkStroke } from '@/contracts/local';
 
 /** A point of a stroke: place in pixels of the picture, pressure from 0 to 1. */
 export type InkPoint = InkStroke['points'][number];

@@ -1,25 +1,42 @@
-import type { Digest, Size } from '@/core/sheet/document';
+import type { DrawTarget } from '@/contracts/local';
+import { type Digest, type Drawing, drawingById, levelById, type Size, shotById } from '@/core/sheet/document';
+import { setPictureAside } from '@/features/sync/aside';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { make, makeWithPicture } from '@/features/sync/session';
-import { keepPixels, type StrokeDraft } from '@/workers/client';
+import { keepPixels } from '@/workers/client';
 
-/** What is drawn on. */
-export type DrawTarget = StrokeDraft['target'];
+export type { DrawTarget } from '@/contracts/local';
+
+/** The drawing a target names, as the document has it now; undefined when it is gone. */
+export function drawingOf({ shotId, levelId, drawingId }: DrawTarget): Drawing | undefined {
+  const { project } = useProjectStore.getState();
+  const shot = project ? shotById(project, shotId) : undefined;
+  const level = shot && levelById(shot, levelId);
+  return level && drawingById(level, drawingId);
+}
 
 type Options = {
-  /** The draft the picture comes from, to be let go of with the step. */
-  readonly draftOrder?: number;
+  /** Where the change belongs among what can be undone. */
+  readonly order: number;
+  /** Whether a stroke waits under that order, to be let go of with the step. */
+  readonly fromDraft: boolean;
   /** Told the picture's digest, null for an empty page, before the document shows it. */
   readonly onDigest?: (digest: Digest | null) => void;
 };
 
 /**
  * Makes pixels (RGBA, straight alpha; taken over) a drawing's picture: digest and PNG are worked out aside,
- * then it is a step like any other.
+ * then it is a step like any other. When the drawing is gone by then the picture is set aside.
  */
 export async function makePicture({ width, height }: Size, target: DrawTarget, pixels: Uint8ClampedArray, options: Options): Promise<void> {
-  const { draftOrder, onDigest } = options;
+  const { order, fromDraft, onDigest } = options;
   const kept = await keepPixels(width, height, pixels);
+  const draftOrder = fromDraft ? order : undefined;
+  if (!drawingOf(target)) {
+    await setPictureAside(target, kept, order, 'Its drawing was deleted meanwhile.');
+    return;
+  }
   onDigest?.(kept?.digest ?? null);
-  if (kept) await makeWithPicture({ type: 'setPicture', ...target, picture: kept.digest }, kept, draftOrder);
-  else make({ type: 'setPicture', ...target, picture: null }, draftOrder === undefined ? {} : { draftOrder });
+  if (kept) await makeWithPicture({ type: 'setPicture', ...target, picture: kept.digest }, kept, { order, draftOrder });
+  else make({ type: 'setPicture', ...target, picture: null }, { order, draftOrder });
 }

@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { Popover } from 'radix-ui';
 import type { LinkState } from '@/core/check/check';
 import type { Finding, PathLink } from '@/core/check/finding';
@@ -7,24 +6,13 @@ import { framesOfReel } from '@/core/reel/reel';
 import { workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
 import { useInspection } from '@/features/path/inspecting';
+import { goToStage, STAGE_NAMES, STAGES, type Stage, stageAddress } from '@/features/path/stages';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
-
-/** The stages of the job, in its order. */
-export const STAGES = ['plan', 'draw', 'check', 'assemble', 'hand-over'] as const;
-export type Stage = (typeof STAGES)[number];
-
-export const STAGE_NAMES: Record<Stage, string> = {
-  plan: 'Plan',
-  draw: 'Draw',
-  check: 'Check',
-  assemble: 'Assemble',
-  'hand-over': 'Hand over',
-};
 
 const LINK_AFTER: Partial<Record<Stage, PathLink>> = {
   plan: 'plan-draw',
@@ -118,8 +106,14 @@ export function Path({ stage }: { stage: Stage }) {
         const between = next ? `${STAGE_NAMES[name]} to ${STAGE_NAMES[next]}` : '';
         return (
           <span key={name} className="flex items-center">
-            <Link
-              href={`/projects/${project.id}/${name}`}
+            <a
+              href={stageAddress(project.id, name)}
+              onClick={(event) => {
+                // Another tab or window is the browser's own affair.
+                if (event.ctrlKey || event.metaKey || event.shiftKey || event.button !== 0) return;
+                event.preventDefault();
+                goToStage(project.id, name);
+              }}
               aria-current={name === stage ? 'page' : undefined}
               className={`rounded-xl px-4 py-1.5 text-center leading-4 ${name === stage ? 'bg-ink text-paper' : 'hover:bg-paper'}`}
             >
@@ -127,7 +121,7 @@ export function Path({ stage }: { stage: Stage }) {
               <span className={`numbers block whitespace-nowrap text-2xs ${name === stage ? 'text-lime' : 'text-soft'}`}>
                 {counts[name]}
               </span>
-            </Link>
+            </a>
             {link &&
               (links[link] === 'disagrees' ? (
                 <BrokenLink between={between} findings={findings.filter((finding) => finding.breaks === link)} />

@@ -14,6 +14,7 @@ import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
 import { SheetActsBar } from '@/features/sheet/SheetActsBar';
 import { AfterPaint } from '@/ui/AfterPaint';
+import { Boundary } from '@/ui/Boundary';
 
 type Tab = (typeof TABS)[number];
 type Side = (typeof SIDES)[number];
@@ -31,12 +32,20 @@ export function PlanStage() {
   const side = usePlanStore((state) => state.side);
   return (
     <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_262px] gap-2.5">
-      {shot ? <Sheet shot={shot} /> : <section className="panel p-4">No shot yet: make one in the shot list.</section>}
+      {shot ? (
+        <Boundary what="The sheet" className="h-full">
+          <Sheet shot={shot} />
+        </Boundary>
+      ) : (
+        <section className="panel p-4">No shot yet: make one in the shot list.</section>
+      )}
       <section aria-label="Plan" className="panel flex flex-col overflow-hidden">
         {shot && (
           <>
             <SheetActsBar />
-            <PlanBoard shot={shot} />
+            <Boundary what="The plan board">
+              <PlanBoard shot={shot} />
+            </Boundary>
           </>
         )}
         <Tabs.Root
@@ -52,13 +61,21 @@ export function PlanStage() {
             ))}
           </Tabs.List>
           <Tabs.Content value="chart" className="min-h-0 flex-1 overflow-y-auto">
-            {shot && <ChartPanel shot={shot} />}
+            {shot && (
+              <Boundary what="The timing chart">
+                <ChartPanel shot={shot} />
+              </Boundary>
+            )}
           </Tabs.Content>
           <Tabs.Content value="shots" className="flex min-h-0 flex-1 flex-col">
-            <ShotList />
+            <Boundary what="The shot list">
+              <ShotList />
+            </Boundary>
           </Tabs.Content>
           <Tabs.Content value="graph" className="min-h-0 flex-1">
-            <DrawingsGraph />
+            <Boundary what="The graph">
+              <DrawingsGraph />
+            </Boundary>
           </Tabs.Content>
         </Tabs.Root>
       </section>
@@ -76,19 +93,21 @@ export function PlanStage() {
         </Tabs.List>
         <Tabs.Content value="work" className="min-h-0 flex-1 overflow-y-auto">
           {shot && (
-            <AfterPaint>
-              <WorkPanel shot={shot} />
-              <LeftToDraw shot={shot} />
-              <RatePanel />
-            </AfterPaint>
+            <Boundary what="The work">
+              <AfterPaint>
+                <WorkPanel shot={shot} />
+                <LeftToDraw shot={shot} />
+                <RatePanel />
+              </AfterPaint>
+            </Boundary>
           )}
         </Tabs.Content>
         <Tabs.Content value="shot" className="min-h-0 flex-1 overflow-y-auto">
           {shot && (
-            <>
+            <Boundary what="The shot and its levels">
               <ShotSettings key={shot.id} shot={shot} />
               <LevelsPanel shot={shot} />
-            </>
+            </Boundary>
           )}
         </Tabs.Content>
       </Tabs.Root>

@@ -1,5 +1,6 @@
 import { linesOf } from '@/core/raster/outline';
 import type { Digest } from '@/core/sheet/document';
+import { serverRetryer } from '@/features/sync/server';
 import { PictureCache, PictureMissing } from '@/workers/client';
 
 /** How often the page gives back the memory of pictures it has not shown for long. */
@@ -105,7 +106,9 @@ export const BESIDE_MILLISECONDS = 140;
 /** Why a picture can't be had: the server doesn't answer, which is asked again, or it has no such picture. */
 export type PictureTrouble = 'away' | 'missing';
 
-const ASK_AGAIN_MILLISECONDS = 1500;
+/** How often a picture that is in no store is asked for again: it may be on its way from another window. */
+const MOST_ASKED = 4;
+const MISSING_MILLISECONDS = 1500;
 
 /**
  * Draws with pictures at once when they are there, else when they have come, unless what is returned is
@@ -123,13 +126,20 @@ export function drawWith(
     return () => undefined;
   }
   let current = true;
+  let asked = 0;
   const ask = () => {
+    asked++;
     Promise.all(wanted.map((each) => (typeof each === 'string' ? pictures.get(each) : getLook(each)))).then(
       (bitmaps) => current && draw(bitmaps),
       (reason: unknown) => {
         if (!current) return;
-        failed(reason instanceof PictureMissing ? 'missing' : 'away');
-        if (!(reason instanceof PictureMissing)) timer = setTimeout(ask, ASK_AGAIN_MILLISECONDS);
+        const missing = reason instanceof PictureMissing;
+        if (missing && asked < MOST_ASKED) {
+          timer = setTimeout(ask, MISSING_MILLISECONDS);
+          return;
+        }
+        failed(missing ? 'missing' : 'away');
+        if (!missing) void serverRetryer.wait().then(() => current && ask());
       },
     );
   };

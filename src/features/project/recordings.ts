@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import type { SoundFacts } from '@/core/check/facts';
 import type { Project } from '@/core/sheet/document';
 import { fetchOriginal } from '@/features/sync/api';
+import { serverRetryer } from '@/features/sync/server';
 import { type DecodedRecording, decodeRecording } from '@/workers/client';
 
 /*
@@ -13,7 +14,6 @@ import { type DecodedRecording, decodeRecording } from '@/workers/client';
 
 /** What is heard is held once more, as it is mixed. */
 const MOST_HELD_BYTES = 128 * 1024 * 1024;
-const ASK_AGAIN_MILLISECONDS = 3000;
 
 type RecordingState = {
   readonly facts: SoundFacts;
@@ -100,7 +100,6 @@ export function useListening(project: Project): void {
   const wanted = recordingsOf(project).join(' ');
   useEffect(() => {
     let current = true;
-    let timer = 0;
     const listen = async () => {
       for (const original of wanted === '' ? [] : wanted.split(' ')) {
         if (!current) return;
@@ -108,15 +107,17 @@ export function useListening(project: Project): void {
         try {
           await recording(original);
         } catch (error) {
-          // One that is known not to be there is told by a finding; a server that doesn't answer is asked again.
-          if (!(error instanceof Unheard) && current) timer = window.setTimeout(listen, ASK_AGAIN_MILLISECONDS);
+          // One that is known not to be there is told by a finding; for a server that doesn't answer all wait together.
+          if (error instanceof Unheard || !current) continue;
+          await serverRetryer.wait();
+          if (current) void listen();
+          return;
         }
       }
     };
     void listen();
     return () => {
       current = false;
-      window.clearTimeout(timer);
     };
   }, [wanted]);
 }

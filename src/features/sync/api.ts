@@ -1,9 +1,19 @@
 import { z } from 'zod';
 import { type AlphaKind, type Source, sourcesSchema, type TakenFile, takenFileSchema, takenRecordingSchema } from '@/contracts/bringIn';
-import { acceptedSchema, type NewProject, openedSchema, refusalSchema, type Sending, shelfSchema, staleSchema } from '@/contracts/project';
+import {
+  acceptedSchema,
+  changesSchema,
+  documentSchema,
+  type NewProject,
+  openedSchema,
+  refusalSchema,
+  shelfSchema,
+  staleSchema,
+} from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
 import { keySettingsSchema } from '@/contracts/settings';
 import type { Digest } from '@/core/sheet/document';
+import { type SendingAnswer, type ServerPort, Unreachable } from '@/features/sync/ports';
 
 /** The server said no: a sentence, and the HTTP status. */
 export class Refused extends Error {
@@ -17,22 +27,48 @@ export class Refused extends Error {
   }
 }
 
-async function read<S extends z.ZodType>(response: Response, schema: S): Promise<z.infer<S>> {
-  const body: unknown = await response.json().catch(() => null);
-  if (!response.ok) {
-    const refusal = refusalSchema.safeParse(body);
-    throw new Refused(response.status, refusal.success ? refusal.data.error : `The server answered ${response.status}.`, body);
+/** Says that an answer is Lime Tick's own, and not that of something in between. */
+const OWN_HEADER = 'lime-tick';
+
+/** Asks the server. Throws Unreachable when it doesn't answer, or something else answers in its place. */
+async function ask(url: string, options?: RequestInit): Promise<Response> {
+  let response: Response;
+  try {
+    response = await ask(url, options);
+  } catch (error) {
+    if (options?.signal?.aborted) throw error;
+    throw new Unreachable('');
   }
-  return schema.parse(body);
+  if (!response.headers.has(OWN_HEADER))
+    throw new Unreachable(`Something else answered in the place of Lime Tick’s server (${response.status}).`);
+  if (response.status === 503) throw new Unreachable((await refusalOf(response)).message);
+  return response;
 }
 
+async function refusalOf(response: Response): Promise<Refused> {
+  const body: unknown = await response.json().catch(() => null);
+  const refusal = refusalSchema.safeParse(body);
+  return new Refused(response.status, refusal.success ? refusal.data.error : `The server answered ${response.status}.`, body);
+}
+
+async function read<S extends z.ZodType>(response: Response, schema: S): Promise<z.output<S>> {
+  if (!response.ok) throw await refusalOf(response);
+  return schema.parse(await response.json());
+}
+
+/** Whether the server answers just now. */
+export const serverAnswers = (): Promise<boolean> =>
+  ask('/api/health', { cache: 'no-store' }).then(
+    (response) => response.ok,
+    () => false,
+  );
+
 const postJson = (url: string, body: unknown) =>
-  fetch(url, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+  ask(url, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
 
-export const fetchProject = async (projectId: string) =>
-  read(await fetch(`/api/projects/${projectId}`, { cache: 'no-store' }), openedSchema);
+export const fetchProject = async (projectId: string) => read(await ask(`/api/projects/${projectId}`, { cache: 'no-store' }), openedSchema);
 
-export const fetchShelf = async () => (await read(await fetch('/api/projects', { cache: 'no-store' }), shelfSchema)).projects;
+export const fetchShelf = async () => (await read(await ask('/api/projects', { cache: 'no-store' }), shelfSchema)).projects;
 
 const madeSchema = z.object({ id: z.string() });
 
@@ -49,19 +85,19 @@ export const postReceipt = async (projectId: string, receipt: NewReceipt): Promi
 /** Takes a file in: it is kept as it is and its pictures are stored; the document knows nothing of it yet. */
 export async function postFile(projectId: string, file: File, alpha: AlphaKind, stop: AbortSignal): Promise<TakenFile> {
   const query = new URLSearchParams({ name: file.name, alpha });
-  return read(await fetch(`/api/projects/${projectId}/bring-in?${query}`, { method: 'POST', body: file, signal: stop }), takenFileSchema);
+  return read(await ask(`/api/projects/${projectId}/bring-in?${query}`, { method: 'POST', body: file, signal: stop }), takenFileSchema);
 }
 
 /** Takes a recording in: it is kept as it is under the digest that is answered; the document knows nothing of it yet. */
-export async function postRecording(projectId: string, file: File, stop: AbortSignal): Promise<{ original: string }> {
+export async function postRecording(projectId: string, file: File, stop: AbortSignal): Promise<z.output<typeof takenRecordingSchema>> {
   const query = new URLSearchParams({ name: file.name });
-  const response = await fetch(`/api/projects/${projectId}/recordings?${query}`, { method: 'POST', body: file, signal: stop });
+  const response = await ask(`/api/projects/${projectId}/recordings?${query}`, { method: 'POST', body: file, signal: stop });
   return read(response, takenRecordingSchema);
 }
 
 /** A file as it was brought in; null when the server has none under that digest. */
 export async function fetchOriginal(original: string, stop: AbortSignal): Promise<Blob | null> {
-  const response = await fetch(`/api/originals/${original}`, { signal: stop });
+  const response = await ask(`/api/originals/${original}`, { signal: stop });
   if (response.status === 404) return null;
   if (!response.ok) throw new Refused(response.status, `The server answered ${response.status}.`);
   return response.blob();
@@ -73,15 +109,15 @@ export const postSources = async (projectId: string, sources: readonly Source[])
 
 /** Files a project's pictures came from. */
 export const fetchSources = async (projectId: string) =>
-  (await read(await fetch(`/api/projects/${projectId}/sources`, { cache: 'no-store' }), sourcesSchema)).sources;
+  (await read(await ask(`/api/projects/${projectId}/sources`, { cache: 'no-store' }), sourcesSchema)).sources;
 
 /** Keys that were given to acts. */
-export const fetchKeys = async () => read(await fetch('/api/settings/keys', { cache: 'no-store' }), keySettingsSchema);
+export const fetchKeys = async () => read(await ask('/api/settings/keys', { cache: 'no-store' }), keySettingsSchema);
 
 /** Keeps keys that were given to acts. */
 export const putKeys = async (changed: Readonly<Record<string, readonly string[]>>) =>
   read(
-    await fetch('/api/settings/keys', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(changed) }),
+    await ask('/api/settings/keys', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(changed) }),
     keySettingsSchema,
   );
 
@@ -97,24 +133,35 @@ const storedSchema = z.object({ stored: z.number() });
 
 /** Stores pictures ahead of the steps that name them. */
 export const postPictures = async (pictures: ReadonlyMap<Digest, Uint8Array>) =>
-  read(await fetch('/api/pictures', { method: 'POST', body: pictureForm(pictures) }), storedSchema);
+  read(await ask('/api/pictures', { method: 'POST', body: pictureForm(pictures) }), storedSchema);
 
-/** What the server said to a sending of steps. */
-export type SendingAnswer =
-  | { readonly kind: 'accepted'; readonly revision: number }
-  | { readonly kind: 'stale'; readonly stale: z.infer<typeof staleSchema> }
-  | { readonly kind: 'refused'; readonly sentence: string };
+/** The server's part of the engine. */
+export const server: ServerPort = {
+  async send(projectId, sending, pictures): Promise<SendingAnswer> {
+    const form = pictureForm(pictures);
+    form.set('sending', JSON.stringify(sending));
+    const response = await ask(`/api/projects/${projectId}/steps`, { method: 'POST', body: form });
+    if (response.ok) return { kind: 'accepted', revision: acceptedSchema.parse(await response.json()).revision };
+    const { status, message: sentence, body } = await refusalOf(response);
+    if (status === 404) return { kind: 'unknown', sentence };
+    if (status >= 500) return { kind: 'failed', sentence };
+    if (status !== 409) return { kind: 'refused', sentence };
+    const stale = staleSchema.parse(body);
+    return stale.kind === 'ahead' ? { kind: 'ahead', sentence } : { kind: 'stale', revision: stale.revision, changes: stale.changes };
+  },
+  async changesSince(projectId, revision) {
+    const response = await ask(`/api/projects/${projectId}/steps?since=${revision}`, { cache: 'no-store' });
+    if (response.ok) return { kind: 'changes', ...changesSchema.parse(await response.json()) };
+    const { status, message: sentence } = await refusalOf(response);
+    if (status === 404) return { kind: 'unknown', sentence };
+    if (status === 409) return { kind: 'ahead', sentence };
+    throw new Unreachable(sentence);
+  },
+  open: (projectId) => fetchProject(projectId),
+};
 
-/** Sends steps with their pictures. Throws when the server can't be reached or fails. */
-export async function postSteps(projectId: string, sending: Sending, pictures: ReadonlyMap<Digest, Uint8Array>): Promise<SendingAnswer> {
-  const form = pictureForm(pictures);
-  form.set('sending', JSON.stringify(sending));
-  const response = await fetch(`/api/projects/${projectId}/steps`, { method: 'POST', body: form });
-  try {
-    return { kind: 'accepted', revision: (await read(response, acceptedSchema)).revision };
-  } catch (error) {
-    if (!(error instanceof Refused) || error.status >= 500) throw error;
-    if (error.status === 409) return { kind: 'stale', stale: staleSchema.parse(error.body) };
-    return { kind: 'refused', sentence: error.message };
-  }
+/** The document as it was at a revision; null when it can't be worked out any more. */
+export async function fetchDocumentAt(projectId: string, revision: number): Promise<z.output<typeof documentSchema> | null> {
+  const response = await ask(`/api/projects/${projectId}?at=${revision}`, { cache: 'no-store' });
+  return response.status === 410 ? null : read(response, documentSchema);
 }

@@ -1,41 +1,51 @@
-import type { Step } from '@/core/edit/step';
-import { nextOrder } from '@/features/sync/outbox';
-import type { UndoEntry } from '@/features/sync/projectStore';
-import { type HistoryEntry, localStore } from '@/workers/client';
+import type { HistoryEntry } from '@/contracts/local';
+import type { Mapping } from '@/core/edit/mapping';
+import { remap } from '@/core/edit/rebase';
 
-/*
- * What can be undone outlasts the page: every act writes its undoing into the browser's own store, one
- * after another. An entry that no longer fits, since another window was faster, is dropped when its turn
- * comes, as it is without a reload.
+/** What can be undone and redone, the last of each last. */
+export type Stacks = { readonly undo: readonly HistoryEntry[]; readonly redo: readonly HistoryEntry[] };
+
+export const NO_STACKS: Stacks = { undo: [], redo: [] };
+
+/** Most that can be undone. */
+export const MOST_UNDO = 1000;
+
+/**
+ * What can be undone, mapped to the document as others have changed it: what would undo something else by
+ * now can't be undone any more. `rewritten` are entries whose step is another one, `lost` the orders of those gone.
  */
-
-let writing: Promise<void> = Promise.resolve();
-
-function write(
-  change: (store: { put(entry: HistoryEntry): Promise<unknown>; delete(order: number): Promise<unknown> }) => Promise<unknown>[],
-) {
-  writing = writing
-    .then(async () => {
-      const transaction = (await localStore()).transaction('history', 'readwrite');
-      await Promise.all([...change(transaction.store), transaction.done]);
-    })
-    // A browser without room for it undoes until the page is closed; that steps are safe is told where they are kept.
-    .catch(() => undefined);
+export function historyRewrites(
+  stacks: Stacks,
+  mapping: Mapping,
+): { readonly stacks: Stacks; readonly rewritten: readonly HistoryEntry[]; readonly lost: readonly number[] } {
+  const rewritten: HistoryEntry[] = [];
+  const lost: number[] = [];
+  const mapped = (entries: readonly HistoryEntry[]): readonly HistoryEntry[] => {
+    // They would be made one after another, the last first.
+    const lastFirst = entries.toReversed();
+    const steps = remap(
+      mapping,
+      lastFirst.map((entry) => entry.step),
+    );
+    const kept = lastFirst.flatMap((entry, index): HistoryEntry[] => {
+      const step = steps[index];
+      if (!step) {
+        lost.push(entry.order);
+        return [];
+      }
+      if (step === entry.step) return [entry];
+      const again = { ...entry, step };
+      rewritten.push(again);
+      return [again];
+    });
+    return kept.toReversed();
+  };
+  return { stacks: { undo: mapped(stacks.undo), redo: mapped(stacks.redo) }, rewritten, lost };
 }
 
-/** A new entry of what can be undone. */
-export const undoEntry = (step: Step, words: string): UndoEntry => ({ order: nextOrder(), step, words });
-
-/** Writes that an entry was added to one stack, and which entries left. */
-export function rememberUndo(projectId: string, stack: 'undo' | 'redo', added: UndoEntry | null, left: readonly UndoEntry[]): void {
-  write((store) => [...left.map((entry) => store.delete(entry.order)), ...(added ? [store.put({ ...added, projectId, stack })] : [])]);
-}
-
-/** What can be undone and done again in a project, as earlier visits left it. */
-export async function loadHistory(projectId: string): Promise<{ undo: readonly UndoEntry[]; redo: readonly UndoEntry[] }> {
-  await writing;
-  const entries = await (await localStore()).getAllFromIndex('history', 'byProject', projectId);
-  const of = (stack: 'undo' | 'redo') =>
-    entries.filter((entry) => entry.stack === stack).map(({ order, step, words }): UndoEntry => ({ order, step, words }));
-  return { undo: of('undo'), redo: of('redo') };
+/** The stack with an entry where its order belongs: a stroke whose picture took its time was made before what came meanwhile. */
+export function inOrder(entries: readonly HistoryEntry[], entry: HistoryEntry): readonly HistoryEntry[] {
+  let place = entries.length;
+  while (place > 0 && (entries[place - 1] as HistoryEntry).order > entry.order) place--;
+  return entries.toSpliced(place, 0, entry);
 }

@@ -1,39 +1,97 @@
-import type { Step } from '@/core/edit/step';
+import {
+  type Aside,
+  asideReader,
+  type Chain,
+  chainReader,
+  draftReader,
+  type HistoryEntry,
+  historyReader,
+  type StrokeDraft,
+  type WaitingStep,
+  waitingReader,
+} from '@/contracts/local';
+import type { Reader } from '@/contracts/versions';
 import type { Digest } from '@/core/sheet/document';
-import { localStore, type StrokeDraft, type WaitingStep } from '@/workers/client';
+import type { OutboxPort } from '@/features/sync/ports';
+import { heldPicture, holdPicture, type LocalStore, letGoOfPicture, localStore, type StoredEntry } from '@/workers/client';
 
 /** A picture made in this browser that a step names. */
 export type NewPicture = { readonly digest: Digest; readonly png: Uint8Array };
 
 let lastOrder = 0;
 
-/** Numbers that grow, also over reloads and in two windows: microseconds since 1970, never the same twice. */
+/** A thousandth of its own for each window, so that two windows hardly ever make the same number. */
+const OWN_THOUSANDTH = Math.floor(Math.random() * 1000);
+
+/** Numbers that grow, also over reloads: milliseconds since 1970 times 1000, and this window's own thousandth. */
 export function nextOrder(): number {
-  lastOrder = Math.max(lastOrder + 1, Math.round((performance.timeOrigin + performance.now()) * 1000));
+  const now = Math.floor(performance.timeOrigin + performance.now()) * 1000 + OWN_THOUSANDTH;
+  lastOrder = Math.max(lastOrder + 1000, now);
   return lastOrder;
 }
 
-/** Puts a new picture where a crash of the tab can't reach it and where page and workers find it. */
+/**
+ * Puts a new picture where a crash of the tab can't reach it and where page and workers find it. Without room
+ * for it there the page holds it until it is sent.
+ */
 export async function putPicture({ digest, png }: NewPicture): Promise<void> {
-  await (await localStore()).put('pictures', png, digest);
+  try {
+    await (await localStore()).put('pictures', png, digest);
+  } catch {
+    holdPicture(digest, png);
+  }
 }
 
-/** A step as it waits; `pictures` are those made for it, which are stored already. */
-export const newWaiting = (projectId: string, step: Step, pictures: readonly Digest[]): WaitingStep => ({
-  order: nextOrder(),
-  projectId,
-  step,
-  pictures,
-  sending: null,
-});
-
-/** Puts a step where a crash of the tab can't reach it, and lets go of the draft it was made from. */
-export async function putWaiting(waiting: WaitingStep, draftOrder?: number): Promise<void> {
-  const transaction = (await localStore()).transaction(['waiting', 'drafts'], 'readwrite', { durability: 'strict' });
-  await transaction.objectStore('waiting').put(waiting);
-  if (draftOrder !== undefined) await transaction.objectStore('drafts').delete(draftOrder);
+/** Forgets pictures that no waiting step and nothing set aside names any more. */
+async function dropPictures(store: LocalStore, digests: ReadonlySet<Digest>): Promise<void> {
+  if (digests.size === 0) return;
+  for (const digest of digests) letGoOfPicture(digest);
+  const transaction = store.transaction(['waiting', 'aside', 'pictures'], 'readwrite');
+  const named = (entries: readonly StoredEntry[]) => entries.flatMap((entry) => ('pictures' in entry ? (entry.pictures as Digest[]) : []));
+  const needed = new Set([
+    ...named(await transaction.objectStore('waiting').getAll()),
+    ...named(await transaction.objectStore('aside').getAll()),
+  ]);
+  for (const digest of digests) if (!needed.has(digest)) await transaction.objectStore('pictures').delete(digest);
   await transaction.done;
 }
+
+/** The PNG files of pictures, as far as they wait here. */
+export async function localPictures(digests: readonly Digest[]): Promise<Map<Digest, Uint8Array>> {
+  const pictures = new Map<Digest, Uint8Array>();
+  const store = await localStore().catch(() => null);
+  for (const digest of digests) {
+    const png = heldPicture(digest) ?? (await store?.get('pictures', digest));
+    if (png) pictures.set(digest, png);
+  }
+  return pictures;
+}
+
+/** The browser's own store as the engine uses it. */
+export const localOutbox: OutboxPort = {
+  async put(waiting, draftOrder) {
+    const transaction = (await localStore()).transaction(['waiting', 'drafts'], 'readwrite', { durability: 'strict' });
+    const writes: Promise<unknown>[] = [];
+    if (waiting) writes.push(transaction.objectStore('waiting').put(waiting));
+    if (draftOrder !== undefined) writes.push(transaction.objectStore('drafts').delete(draftOrder));
+    await Promise.all([...writes, transaction.done]);
+  },
+  async rewrite({ dropped, put, chain, history, historyDropped, aside }) {
+    const store = await localStore();
+    const transaction = store.transaction(['waiting', 'chains', 'history', 'aside'], 'readwrite', { durability: 'strict' });
+    await Promise.all([
+      ...aside.map((entry) => transaction.objectStore('aside').put(entry)),
+      ...dropped.map((entry) => transaction.objectStore('waiting').delete(entry.order)),
+      ...put.map((entry) => transaction.objectStore('waiting').put(entry)),
+      ...history.map((entry) => transaction.objectStore('history').put(entry)),
+      ...historyDropped.map((order) => transaction.objectStore('history').delete(order)),
+      transaction.objectStore('chains').put(chain),
+      transaction.done,
+    ]);
+    await dropPictures(store, new Set(dropped.flatMap((entry) => entry.pictures)));
+  },
+  pictures: localPictures,
+};
 
 /** Puts a finished stroke where a crash of the tab can't reach it, before there is a picture of it. */
 export async function putDraft(draft: StrokeDraft): Promise<void> {
@@ -45,45 +103,115 @@ export async function putDraft(draft: StrokeDraft): Promise<void> {
   await transaction.done;
 }
 
-/** Strokes of a project that never became a picture, in the order they were drawn. */
-export const loadDrafts = async (projectId: string): Promise<StrokeDraft[]> =>
-  (await localStore()).getAllFromIndex('drafts', 'byProject', projectId);
-
 /** Lets go of a stroke that has nothing to be drawn on any more. */
 export const dropDraft = async (order: number): Promise<void> => (await localStore()).delete('drafts', order);
 
-/** Steps of a project that no server has acknowledged, in the order they were made. */
-export const loadWaiting = async (projectId: string): Promise<WaitingStep[]> =>
-  (await localStore()).getAllFromIndex('waiting', 'byProject', projectId);
+type Kind = 'waiting' | 'drafts' | 'history' | 'aside';
 
-/** Marks steps as belonging to a sending, or to none, before it goes out. */
-export async function markSending(steps: readonly WaitingStep[], sending: WaitingStep['sending']): Promise<WaitingStep[]> {
-  const marked = steps.map((step) => ({ ...step, sending }));
-  const transaction = (await localStore()).transaction('waiting', 'readwrite');
-  for (const step of marked) await transaction.store.put(step);
-  await transaction.done;
-  return marked;
-}
-
-/** Forgets steps that are acknowledged or given up, and pictures no other waiting step names. */
-export async function dropWaiting(steps: readonly WaitingStep[]): Promise<void> {
-  const transaction = (await localStore()).transaction(['waiting', 'pictures'], 'readwrite');
-  const waiting = transaction.objectStore('waiting');
-  for (const step of steps) await waiting.delete(step.order);
-  const needed = new Set((await waiting.getAll()).flatMap((step) => step.pictures));
-  for (const digest of new Set(steps.flatMap((step) => step.pictures))) {
-    if (!needed.has(digest)) await transaction.objectStore('pictures').delete(digest);
-  }
-  await transaction.done;
-}
-
-/** The PNG files that waiting steps name, as far as they wait here. */
-export async function picturesOfWaiting(steps: readonly WaitingStep[]): Promise<Map<Digest, Uint8Array>> {
+/**
+ * What is stored of a project, in the order it was made. What can't be read is put among what was set aside,
+ * as it is, and named there.
+ */
+async function load<T>(kind: Kind, projectId: string, reader: Reader<T>): Promise<T[]> {
   const store = await localStore();
-  const pictures = new Map<Digest, Uint8Array>();
-  for (const digest of steps.flatMap((step) => step.pictures)) {
-    const png = await store.get('pictures', digest);
-    if (png) pictures.set(digest, png);
+  const stored = await store.getAllFromIndex(kind, 'byProject', projectId);
+  const read: T[] = [];
+  for (const entry of stored) {
+    const value = reader.read(entry);
+    if (value.ok) read.push(value.value);
+    else if (kind !== 'aside' && kind !== 'history') await setUnreadableAside(store, kind, entry, value.reason);
   }
-  return pictures;
+  return read;
+}
+
+async function setUnreadableAside(store: LocalStore, kind: Kind, entry: StoredEntry, reason: string): Promise<void> {
+  const named =
+    'pictures' in entry && Array.isArray(entry.pictures) ? entry.pictures.filter((each): each is string => typeof each === 'string') : [];
+  const aside: Aside = {
+    version: asideReader.version,
+    order: entry.order,
+    projectId: entry.projectId,
+    kind: 'unreadable',
+    reason,
+    words: kind === 'drafts' ? 'A stroke' : 'A change',
+    step: null,
+    stored: entry,
+    pictures: named,
+    shot: null,
+    asideAt: new Date().toISOString(),
+  };
+  const transaction = store.transaction([kind, 'aside'], 'readwrite');
+  await Promise.all([transaction.objectStore('aside').put(aside), transaction.objectStore(kind).delete(entry.order), transaction.done]);
+}
+
+/** Steps of a project that no server has acknowledged. */
+export const loadWaiting = (projectId: string): Promise<WaitingStep[]> => load('waiting', projectId, waitingReader);
+
+/** Strokes of a project that never became a picture. */
+export const loadDrafts = (projectId: string): Promise<StrokeDraft[]> => load('drafts', projectId, draftReader);
+
+/** What can be undone and redone in a project; an entry that can't be read undoes nothing, and is left alone. */
+export const loadHistoryEntries = (projectId: string): Promise<HistoryEntry[]> => load('history', projectId, historyReader);
+
+/** What of a project was set aside; one that can't be read is left alone. */
+export const loadAside = (projectId: string): Promise<Aside[]> => load('aside', projectId, asideReader);
+
+/** Where the waiting steps of each window of a project belong. */
+export async function loadChains(projectId: string): Promise<Chain[]> {
+  const stored = await (await localStore()).getAllFromIndex('chains', 'byProject', projectId);
+  return stored.flatMap((chain) => {
+    const read = chainReader.read(chain);
+    return read.ok ? [read.value] : [];
+  });
+}
+
+/** What one window has taken over from windows that are gone. */
+export type Adoption = {
+  readonly chain: Chain;
+  readonly waiting: readonly WaitingStep[];
+  readonly history: readonly HistoryEntry[];
+  readonly aside: readonly Aside[];
+  /** Orders of entries that go: their steps are no more needed, or stand in `aside`. */
+  readonly waitingDropped: readonly number[];
+  readonly historyDropped: readonly number[];
+  readonly windowsDropped: readonly string[];
+};
+
+/** Writes what a window has taken over, as one or not at all. */
+export async function writeAdoption(change: Adoption): Promise<void> {
+  const { projectId } = change.chain;
+  const transaction = (await localStore()).transaction(['waiting', 'history', 'chains', 'aside'], 'readwrite', { durability: 'strict' });
+  await Promise.all([
+    ...change.aside.map((entry) => transaction.objectStore('aside').put(entry)),
+    ...change.waitingDropped.map((order) => transaction.objectStore('waiting').delete(order)),
+    ...change.waiting.map((entry) => transaction.objectStore('waiting').put(entry)),
+    ...change.historyDropped.map((order) => transaction.objectStore('history').delete(order)),
+    ...change.history.map((entry) => transaction.objectStore('history').put(entry)),
+    ...change.windowsDropped.map((windowId) => transaction.objectStore('chains').delete([projectId, windowId])),
+    transaction.objectStore('chains').put(change.chain),
+    transaction.done,
+  ]);
+}
+
+/** Writes that entries of what can be undone came and went. A browser without room for it undoes until the page is closed. */
+export async function writeHistory(put: readonly HistoryEntry[], dropped: readonly number[]): Promise<void> {
+  const transaction = (await localStore()).transaction('history', 'readwrite');
+  await Promise.all([
+    ...dropped.map((order) => transaction.store.delete(order)),
+    ...put.map((entry) => transaction.store.put(entry)),
+    transaction.done,
+  ]);
+}
+
+/** Keeps something that is set aside, and lets go of the stroke it was made from. */
+export async function writeAside(aside: Aside, draftOrder: number): Promise<void> {
+  const transaction = (await localStore()).transaction(['aside', 'drafts'], 'readwrite', { durability: 'strict' });
+  await Promise.all([transaction.objectStore('aside').put(aside), transaction.objectStore('drafts').delete(draftOrder), transaction.done]);
+}
+
+/** Takes something out of what was set aside: it was settled, or a person has thrown it away. */
+export async function dropAside(aside: Aside): Promise<void> {
+  const store = await localStore();
+  await store.delete('aside', aside.order);
+  await dropPictures(store, new Set(aside.pictures));
 }

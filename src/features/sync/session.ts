@@ -1,69 +1,220 @@
 import { toast } from 'sonner';
+import { type Aside, type HistoryEntry, historyReader } from '@/contracts/local';
+import type { Change } from '@/contracts/project';
+import { sentenceOf } from '@/contracts/sentence';
+import { stepSchema } from '@/contracts/step';
 import { lockedLevelOf } from '@/core/edit/locked';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
+import { checkStorable } from '@/core/edit/wellFormed';
 import { stepWords } from '@/core/edit/words';
+import { done, type Outcome, refused } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
-import { fetchProject, postSteps, Refused } from '@/features/sync/api';
-import { loadHistory, rememberUndo, undoEntry } from '@/features/sync/history';
-import { type MadeWith, Session } from '@/features/sync/keeping';
-import { dropWaiting, loadWaiting, markSending, type NewPicture, picturesOfWaiting, putPicture } from '@/features/sync/outbox';
+import { plural } from '@/core/time/counts';
+import { type Base, type Orphan, orphansAmong, takeOver } from '@/features/sync/adopt';
+import { fetchDocumentAt, fetchProject, Refused, server } from '@/features/sync/api';
+import { Engine, type EngineView, type MadeWith } from '@/features/sync/engine';
+import { inOrder, MOST_UNDO, type Stacks } from '@/features/sync/history';
+import {
+  dropDraft,
+  loadAside,
+  loadChains,
+  loadHistoryEntries,
+  loadWaiting,
+  localOutbox,
+  type NewPicture,
+  nextOrder,
+  putPicture,
+  writeAdoption,
+  writeHistory,
+} from '@/features/sync/outbox';
+import { Unreachable } from '@/features/sync/ports';
 import { closeProjectStore, useProjectStore } from '@/features/sync/projectStore';
-import type { WaitingStep } from '@/workers/client';
+import { serverRetryer } from '@/features/sync/server';
+import { showStoring } from '@/features/sync/settling';
+import { aloneInBrowser, livingWindows, madeByThisWindow, WINDOW_ID, Windows } from '@/features/sync/windows';
 
-const MOST_UNDO = 1000;
+export type { MadeWith } from '@/features/sync/engine';
 
-let session: Session | null = null;
+type Open = { readonly engine: Engine; readonly windows: Windows };
+let open: Open | null = null;
+/** Which opening is under way: one that was closed meanwhile has no effect any more. */
+let opening = 0;
 
-/** Sends what an earlier visit had already on its way, so that what was accepted is not made twice. */
-async function settleInterrupted(projectId: string): Promise<WaitingStep[]> {
-  const waiting = await loadWaiting(projectId);
-  const first = waiting[0]?.sending;
-  if (!first) return waiting;
-  const batch = waiting.filter((entry) => entry.sending?.batchId === first.batchId);
-  const answer = await postSteps(projectId, { ...first, steps: batch.map((entry) => entry.step) }, await picturesOfWaiting(batch));
-  if (answer.kind === 'accepted') await dropWaiting(batch);
-  else if (answer.kind === 'refused') {
-    toast.error(`Not kept: ${answer.sentence}`);
-    await dropWaiting(batch);
-  } else await markSending(batch, null);
-  return loadWaiting(projectId);
+function show(view: EngineView): void {
+  const { project, sent, waitingSteps, storingSteps, stacks, savedAt } = view;
+  useProjectStore.setState({
+    project,
+    waitingSteps,
+    kept: sent.kind === 'all' ? 'kept' : sent.kind,
+    waitingFor: sent.kind === 'waiting' ? sent.sentence : null,
+    undo: stacks.undo,
+    redo: stacks.redo,
+    keptAt: new Date(savedAt),
+  });
+  showStoring(storingSteps);
 }
 
-/** Opens a project, with whatever an earlier visit left unsent on top of it. */
+function tellOthers(windows: Windows | undefined, changes: readonly Change[]): void {
+  const by = changes.at(-1)?.madeBy;
+  const who = !by ? 'Another window' : windows?.isHere(by.windowId) ? 'Another window of this browser' : `A window in ${by.words}`;
+  const words = changes.slice(-3).map((change) => stepWords(change.step));
+  toast.message(`${who} made ${plural(changes.length, 'change')}: ${words.join(', ')}.`, { id: 'others' });
+}
+
+function tellAside(aside: readonly Aside[]): void {
+  useProjectStore.setState((state) => ({ aside: [...state.aside, ...aside] }));
+  const [first] = aside;
+  if (first)
+    toast.error(`${plural(aside.length, 'change')} set aside: ${first.words}. ${first.reason} Nothing is lost: see “Set aside” above.`, {
+      id: 'aside',
+      duration: 12_000,
+    });
+}
+
+/** What each orphan's steps were made on. Throws Unreachable when the server doesn't answer. */
+async function basesOf(projectId: string, orphans: readonly Orphan[], here: { project: Project; revision: number }) {
+  const bases = new Map<Orphan, Base>();
+  for (const orphan of orphans) {
+    const { baseRevision } = orphan;
+    // Steps of the first form don't say what they were made on: they were sent on top of whatever was there.
+    if (baseRevision === null || baseRevision === here.revision) bases.set(orphan, { project: here.project, changes: [] });
+    else {
+      const base = await fetchDocumentAt(projectId, baseRevision);
+      const since = base && (await server.changesSince(projectId, baseRevision));
+      const changes = since?.kind === 'changes' ? since.changes.filter((change) => change.revision <= here.revision) : null;
+      bases.set(orphan, base && changes ? { project: base.project, changes } : null);
+    }
+  }
+  return (orphan: Orphan): Base => bases.get(orphan) ?? null;
+}
+
+/** What windows that are gone have left of a project. */
+async function orphansOf(projectId: string): Promise<readonly Orphan[]> {
+  const alive = await livingWindows();
+  return orphansAmong(await loadWaiting(projectId), await loadHistoryEntries(projectId), await loadChains(projectId), alive);
+}
+
+/** What the browser's own store can't be asked: some browsers have none in private windows. */
+const withoutStore =
+  <T>(otherwise: T) =>
+  (): T => {
+    toast.warning('This browser keeps no copy of what you do: it is safe only once it is saved on the server.', { id: 'no-copy' });
+    return otherwise;
+  };
+
+/** Opens a project, with whatever windows that are gone have left unsent on top of it. */
+async function openNow(projectId: string): Promise<Open & { receipts: ReturnType<typeof useProjectStore.getState>['receipts'] }> {
+  return aloneInBrowser(projectId, async () => {
+    const opened = await fetchProject(projectId);
+    for (const sentence of opened.unreadable) toast.warning(sentence, { duration: 12_000 });
+    const left = await orphansOf(projectId).catch(withoutStore<readonly Orphan[]>([]));
+    // What was made on a newer copy of the project waits for that copy.
+    const newer = left.filter((orphan) => (orphan.baseRevision ?? 0) > opened.revision);
+    const orphans = left.filter((orphan) => !newer.includes(orphan));
+    const waitsForNewer = newer.reduce((sum, orphan) => sum + orphan.waiting.length, 0);
+    if (waitsForNewer > 0)
+      toast.error(
+        `${plural(waitsForNewer, 'change')} in this browser were made on a newer copy of this project than this data folder holds. They stay here until that copy is back.`,
+        { duration: 30_000 },
+      );
+    const here = { windowId: WINDOW_ID, project: opened.project, revision: opened.revision, mine: [] };
+    const taken = takeOver(orphans, await basesOf(projectId, orphans, opened), here, new Date());
+    // Without room for it the steps are sent from where they are.
+    await writeAdoption(taken.adoption).catch(() => undefined);
+    useProjectStore.setState({ aside: await loadAside(projectId).catch(() => []) });
+    let windows: Windows | undefined;
+    const engine = new Engine(
+      {
+        project: opened.project,
+        revision: opened.revision,
+        savedAt: Date.parse(opened.keptAt),
+        waiting: taken.adoption.waiting,
+        stacks: taken.stacks,
+      },
+      {
+        server,
+        outbox: localOutbox,
+        retryer: serverRetryer,
+        madeBy: madeByThisWindow(),
+        nextOrder,
+        newId: () => crypto.randomUUID(),
+        now: () => Date.now(),
+        alone: (work) => aloneInBrowser(projectId, work),
+        tell(told) {
+          if (told.kind === 'others') tellOthers(windows, told.changes);
+          else if (told.kind === 'aside') tellAside(told.aside);
+          else withoutStore(null)();
+        },
+        onChange(view) {
+          show(view);
+          windows?.tellRevision(view.revision);
+        },
+      },
+    );
+    windows = new Windows(projectId, {
+      onRevision: (revision) => engine.hearOf(revision),
+      onServer: () => serverRetryer.wake(),
+      onGone: () => void adoptFromGone(projectId, engine),
+    });
+    return { engine, windows, receipts: opened.receipts };
+  });
+}
+
+/** Takes over what a window of this browser left that has just gone. */
+async function adoptFromGone(projectId: string, engine: Engine): Promise<void> {
+  await engine.adopt(async (here) => {
+    const orphans = (await orphansOf(projectId)).filter(
+      (orphan) => orphan.waiting.length > 0 && (orphan.baseRevision ?? 0) <= here.revision,
+    );
+    if (orphans.length === 0) return null;
+    const taken = takeOver(orphans, await basesOf(projectId, orphans, here), { ...here, windowId: WINDOW_ID }, new Date());
+    await writeAdoption({ ...taken.adoption, history: [] });
+    return { project: taken.project, waiting: taken.adoption.waiting, aside: taken.adoption.aside };
+  });
+}
+
+/** Opens a project; while the server doesn't answer it is asked again and again. */
 export async function openSession(projectId: string): Promise<void> {
   closeSession();
-  try {
-    const waiting = await settleInterrupted(projectId);
-    const opened = await fetchProject(projectId);
-    const history = await loadHistory(projectId);
-    session = new Session(opened, waiting);
-    useProjectStore.setState({
-      ...history,
-      receipts: opened.receipts,
-      keptAt: new Date(opened.keptAt),
-      kept: waiting.length > 0 ? 'sending' : 'kept',
-    });
-    session.rebuild();
-    session.send();
-  } catch (error) {
-    const failure =
-      error instanceof Refused
-        ? error.message
-        : 'The server doesn’t answer. Start Lime Tick again and reload this page; what waits here is safe in this browser.';
-    useProjectStore.setState({ failure });
+  const own = ++opening;
+  for (;;) {
+    try {
+      const opened = await openNow(projectId);
+      if (own !== opening) {
+        opened.engine.close();
+        opened.windows.leave();
+        return;
+      }
+      open = opened;
+      useProjectStore.setState({ failure: null, receipts: opened.receipts });
+      serverRetryer.succeeded();
+      return;
+    } catch (error) {
+      if (own !== opening) return;
+      if (!(error instanceof Unreachable)) {
+        const failure =
+          error instanceof Refused
+            ? error.message
+            : `The project can’t be opened: ${error instanceof Error ? error.message : 'unknown reason'}.`;
+        useProjectStore.setState({ failure });
+        return;
+      }
+      const why = error.message || 'The server does not answer.';
+      useProjectStore.setState({ failure: `${why} It is asked again by itself; what waits in this browser is safe.` });
+      await serverRetryer.wait();
+    }
   }
 }
 
 /** Closes the open project; what still waits stays in the browser's own store. */
 export function closeSession(): void {
-  session?.close();
-  session = null;
+  opening++;
+  open?.engine.close();
+  open?.windows.leave();
+  open = null;
   closeProjectStore();
 }
-
-/** Makes a step that undo can't take back by itself: for undo and redo alone. */
-const makeQuietly = (step: Step, madeWith: MadeWith = {}): boolean => session?.make(step, madeWith) ?? false;
 
 /** Whether a locked level keeps a step from being made, which is told. */
 function isLocked(project: Project, step: Step): boolean {
@@ -72,49 +223,95 @@ function isLocked(project: Project, step: Step): boolean {
   return locked !== undefined;
 }
 
-/** Makes a step: applied at once, undoable, kept as soon as the server answers. False when it was refused. */
+/** Refuses a step that no server would take: whatever is kept in this browser can be sent. */
+function checkStep(step: Step): Outcome<null> {
+  const storable = checkStorable(step);
+  if (!storable.ok) return storable;
+  const parsed = stepSchema.safeParse(step);
+  return parsed.success ? done(null) : refused(sentenceOf(parsed.error));
+}
+
+/** Makes a step that undo can't take back by itself; false when it was refused, which is told. */
+function makeQuietly(step: Step, madeWith: MadeWith): boolean {
+  const before = open?.engine.document;
+  const checked = checkStep(step);
+  const made = !open ? refused('No project is open.') : checked.ok ? open.engine.make(step, madeWith) : checked;
+  // A stroke that changes nothing, or whose drawing is gone, has nothing left to be drawn again for.
+  if (madeWith.draftOrder !== undefined && (!made.ok || made.value === before)) void dropDraft(madeWith.draftOrder).catch(() => undefined);
+  if (!made.ok) toast.error(made.reason);
+  return made.ok;
+}
+
+const historyEntry = (stack: HistoryEntry['stack'], step: Step, words: string, order: number): HistoryEntry => ({
+  version: historyReader.version,
+  order,
+  projectId: useProjectStore.getState().project?.id ?? '',
+  windowId: WINDOW_ID,
+  stack,
+  step,
+  words,
+});
+
+function setStacks(stacks: Stacks, put: readonly HistoryEntry[], dropped: readonly HistoryEntry[]): void {
+  open?.engine.setStacks(stacks);
+  void writeHistory(
+    put,
+    dropped.map((entry) => entry.order),
+  ).catch(() => undefined);
+}
+
+/** Makes a step: applied at once, undoable, saved as soon as the server answers. False when it was refused. */
 export function make(step: Step, madeWith: MadeWith = {}): boolean {
   const { project } = useProjectStore.getState();
-  if (project && isLocked(project, step)) return false;
-  if (!project || !applyStep(project, step).ok) return makeQuietly(step, madeWith);
-  const entry = undoEntry(invertStep(project, step), stepWords(step));
+  if (!open || !project || isLocked(project, step)) return false;
+  const inverse = applyStep(project, step).ok ? invertStep(project, step) : null;
   if (!makeQuietly(step, madeWith)) return false;
-  const { project: after, undo, redo } = useProjectStore.getState();
-  if (after === project) return true;
+  if (open.engine.document === project || !inverse) return true;
+  const { undo, redo } = open.engine.undoable;
+  const entry = historyEntry('undo', inverse, stepWords(step), madeWith.order ?? nextOrder());
   const tooMany = undo.slice(0, Math.max(0, undo.length + 1 - MOST_UNDO));
-  rememberUndo(project.id, 'undo', entry, [...redo, ...tooMany]);
-  useProjectStore.setState({ undo: [...undo.slice(tooMany.length), entry], redo: [] });
+  setStacks({ undo: inOrder(undo.slice(tooMany.length), entry), redo: [] }, [entry], [...redo, ...tooMany]);
   return true;
 }
 
 /** Makes a step that names a new picture, once that picture is where every part of the program finds it. */
-export async function makeWithPicture(step: Step, picture: NewPicture, draftOrder?: number): Promise<boolean> {
+export async function makeWithPicture(
+  step: Step,
+  picture: NewPicture,
+  madeWith: Pick<MadeWith, 'order' | 'draftOrder'> = {},
+): Promise<boolean> {
   await putPicture(picture);
-  return make(step, { pictures: [picture.digest], ...(draftOrder === undefined ? {} : { draftOrder }) });
+  return make(step, { ...madeWith, pictures: [picture.digest], pictureBytes: picture.png.byteLength });
 }
 
-/** What was undone or done again: what it is called, and the step that did it. */
+/** What was undone or redone: what it is called, and the step that did it. */
 export type TakenBack = { readonly words: string; readonly step: Step };
 
-function takeBack(from: 'undo' | 'redo', to: 'undo' | 'redo'): TakenBack | null {
-  const { project, [from]: entries } = useProjectStore.getState();
-  const entry = entries.at(-1);
-  if (!project || !entry || isLocked(project, entry.step)) return null;
+function takeBack(from: 'undo' | 'redo', order: number | undefined): TakenBack | null {
+  const { project } = useProjectStore.getState();
+  if (!open || !project) return null;
+  const entries = open.engine.undoable[from];
+  const entry = order === undefined ? entries.at(-1) : entries.find((each) => each.order === order);
+  if (!entry || isLocked(project, entry.step)) return null;
+  const to = from === 'undo' ? 'redo' : 'undo';
   const applies = applyStep(project, entry.step).ok;
-  const back = applies ? undoEntry(invertStep(project, entry.step), entry.words) : null;
-  useProjectStore.setState({ [from]: entries.slice(0, -1) });
-  const made = makeQuietly(entry.step) && back !== null;
-  rememberUndo(project.id, to, made ? back : null, [entry]);
-  if (!made) return null;
-  useProjectStore.setState((state) => ({ [to]: [...state[to], back] }));
-  return { words: entry.words, step: entry.step };
+  const back = applies ? historyEntry(to, invertStep(project, entry.step), entry.words, nextOrder()) : null;
+  const made = makeQuietly(entry.step, {}) && back !== null;
+  const stacks = open.engine.undoable;
+  const without = { ...stacks, [from]: stacks[from].filter((each) => each !== entry) };
+  setStacks(made ? { ...without, [to]: [...without[to], back] } : without, made ? [back] : [], [entry]);
+  return made ? { words: entry.words, step: entry.step } : null;
 }
 
-/** Undoes the last act; null when there was none or it no longer applies. */
-export const undo = (): TakenBack | null => takeBack('undo', 'redo');
+/** Undoes what has that order, else the last; null when there was nothing or it no longer applies. */
+export const undo = (order?: number): TakenBack | null => takeBack('undo', order);
 
-/** Makes the last undone act again; null when there was none. */
-export const redo = (): TakenBack | null => takeBack('redo', 'undo');
+/** Makes the last undone change again; null when there was none. */
+export const redo = (order?: number): TakenBack | null => takeBack('redo', order);
+
+/** Takes something out of what was set aside, on the page alone. */
+export const forgetAside = (order: number): void =>
+  useProjectStore.setState((state) => ({ aside: state.aside.filter((each) => each.order !== order) }));
 
 /** Ends when nothing waits any more; false when the server doesn't answer for `patienceMilliseconds`. */
 export async function untilKept(patienceMilliseconds = 20_000): Promise<boolean> {

@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import { plural } from '@/core/time/counts';
 import { useProjectStore } from '@/features/sync/projectStore';
+import { serverRetryer, useServerStore } from '@/features/sync/server';
 
 function agoWords(at: Date, now: number): string {
   const seconds = Math.max(0, Math.round((now - at.getTime()) / 1000));
@@ -10,30 +11,49 @@ function agoWords(at: Date, now: number): string {
   return at.toLocaleString(undefined, { dateStyle: 'short', timeStyle: 'short' });
 }
 
-/** What is kept and what waits. "Kept" is said only of what the database has acknowledged. */
+const secondsSince = (milliseconds: number, now: number) => Math.max(1, Math.round((now - milliseconds) / 1000));
+
+/** What is saved and what waits. "Saved" is said only of what the database has acknowledged. */
 export function KeptWords() {
-  const { kept: sent, waitingSteps: waiting, settling, keptAt } = useProjectStore();
-  const waitingSteps = waiting + settling;
-  const kept = sent === 'kept' && settling > 0 ? 'sending' : sent;
+  const { kept: sent, waitingFor, waitingSteps, settling, keptAt } = useProjectStore();
+  const trouble = useServerStore((state) => state.trouble);
+  const away = trouble !== null && (sent === 'waiting' || sent === 'kept');
+  const kept = sent === 'kept' && settling > 0 ? 'sending' : sent === 'kept' && away ? 'away' : sent;
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 1000);
     return () => clearInterval(timer);
   }, []);
+  const waiting = settling > 0 ? `Putting ${plural(settling, 'change')} away` : `${plural(waitingSteps, 'change')} safe in this browser`;
+  const noAnswer = trouble
+    ? `the server has not answered for ${secondsSince(trouble.sinceMilliseconds, now)} s`
+    : 'the server does not answer';
   const words =
     kept === 'kept'
-      ? `Kept ${keptAt ? agoWords(keptAt, Math.max(now, keptAt.getTime())) : ''}`
+      ? `Saved ${keptAt ? agoWords(keptAt, Math.max(now, keptAt.getTime())) : ''}`
       : kept === 'sending'
-        ? `Keeping ${plural(waitingSteps, 'change')}`
-        : `Server doesn’t answer: ${settling > 0 ? `putting ${plural(settling, 'change')} away` : `${plural(waitingSteps, 'change')} safe in this browser`}`;
-  return (
+        ? `Saving ${plural(waitingSteps + settling, 'change')}`
+        : kept === 'away'
+          ? `All saved; ${noAnswer}`
+          : `${waiting}; ${waitingFor ? 'they wait' : noAnswer}`;
+  const title =
+    kept === 'waiting'
+      ? `${waitingFor ?? `Saved in this browser; ${noAnswer}.`} Your drawings are safe here and will be sent when it does. Press to try now.`
+      : words;
+  const output = (
     <output
       data-testid="kept"
       data-state={kept}
-      className={`truncate text-right text-xs tabular-nums ${kept === 'waiting' ? 'font-semibold text-rust' : 'text-soft'}`}
-      title={words}
+      className={`block truncate text-right text-xs tabular-nums ${kept === 'waiting' || kept === 'away' ? 'font-semibold text-rust' : 'text-soft'}`}
+      title={title}
     >
       {words}
     </output>
+  );
+  if (kept !== 'waiting' && kept !== 'away') return output;
+  return (
+    <button type="button" className="min-w-0 rounded" onClick={() => serverRetryer.wake()} aria-label={`${words}. Try now`}>
+      {output}
+    </button>
   );
 }

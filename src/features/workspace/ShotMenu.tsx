@@ -1,10 +1,11 @@
 'use client';
 import { ChevronDown } from 'lucide-react';
-import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
 import { plural } from '@/core/time/counts';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
+import { goToShelf } from '@/features/workspace/goToShelf';
 import { Mark } from '@/ui/Mark';
 
 /** After choosing, the arrow keys are for the frames: on the menu's button they would open it again. */
@@ -17,11 +18,21 @@ function letFramesHaveKeys(event: Event): void {
 export function ShotMenu() {
   const project = useProject();
   const shot = useShot();
+  const router = useRouter();
   return (
     <div className="flex min-w-0 items-center gap-2.5">
-      <Link href="/" aria-label="Shelf" title="Back to the shelf" className="shrink-0 rounded-md">
+      <a
+        href="/"
+        aria-label="Shelf"
+        title="Back to the shelf"
+        className="shrink-0 rounded-md"
+        onClick={(event) => {
+          event.preventDefault();
+          void goToShelf(() => router.push('/'));
+        }}
+      >
         <Mark />
-      </Link>
+      </a>
       <div className="min-w-0">
         <h1 className="truncate font-bold font-head text-base leading-5">{project.title}</h1>
         <DropdownMenu.Root>

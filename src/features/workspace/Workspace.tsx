@@ -1,5 +1,4 @@
 'use client';
-import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { AskDialog } from '@/features/acts/AskDialog';
@@ -21,7 +20,8 @@ import { FormatDialog } from '@/features/format/FormatDialog';
 import { formatActs } from '@/features/format/formatActs';
 import { RateDialog } from '@/features/format/RateDialog';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
-import { Path, STAGE_NAMES, STAGES, type Stage } from '@/features/path/Path';
+import { Path } from '@/features/path/Path';
+import { goToStage, STAGE_NAMES, STAGES, type Stage, stageOf } from '@/features/path/stages';
 import { recallDesk, rememberDesk } from '@/features/project/deskMemory';
 import { useProject } from '@/features/project/hooks';
 import { useListening } from '@/features/project/recordings';
@@ -30,16 +30,16 @@ import { PrintDialog } from '@/features/sheet/PrintDialog';
 import { sheetFileActs } from '@/features/sheet/sheetFileActs';
 import { SoundsDialog } from '@/features/sound/SoundsDialog';
 import { useProjectStore } from '@/features/sync/projectStore';
+import { serverRetryer } from '@/features/sync/server';
 import { closeSession, openSession } from '@/features/sync/session';
+import { goToShelf } from '@/features/workspace/goToShelf';
 import { KeptWords } from '@/features/workspace/KeptWords';
+import { SetAside } from '@/features/workspace/SetAside';
 import { ShotMenu } from '@/features/workspace/ShotMenu';
+import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
 import { warmWorkers } from '@/workers/client';
-
-function stageOf(pathname: string): Stage {
-  return STAGES.find((stage) => pathname.endsWith(`/${stage}`)) ?? 'plan';
-}
 
 function Opening({ failure }: { failure: string | null }) {
   return (
@@ -50,9 +50,10 @@ function Opening({ failure }: { failure: string | null }) {
           <p role="alert" className="max-w-md text-base">
             {failure}
           </p>
-          <Link href="/" className="underline">
-            Back to the shelf
-          </Link>
+          <div className="flex gap-2">
+            <Button onClick={() => serverRetryer.wake()}>Try now</Button>
+            <Button onClick={() => window.location.assign('/')}>Back to the shelf</Button>
+          </div>
         </>
       ) : (
         <p className="text-soft">Opening the project …</p>
@@ -75,10 +76,10 @@ function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] 
           group: 'Stages',
           words: () => `Go to ${STAGE_NAMES[stage]}`,
           keys: [`Alt+${index + 1}`],
-          run: () => router.push(`/projects/${projectId}/${stage}`),
+          run: () => goToStage(projectId, stage),
         }),
       ),
-      { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => router.push('/') },
+      { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => void goToShelf(() => router.push('/')) },
       { id: 'find', group: 'Stages', words: () => 'Find an act', keys: ['Mod+K'], run: openFinder },
     ],
     [projectId, router, openFinder],
@@ -93,7 +94,7 @@ function Listening() {
 }
 
 /** What stands around every stage of an open project: title, path, what is kept, the finder, the clock. */
-export function Workspace({ projectId, children }: { projectId: string; children: ReactNode }) {
+export function Workspace({ projectId, stages }: { projectId: string; stages: Readonly<Record<Stage, ReactNode>> }) {
   const isOpen = useProjectStore((state) => state.project?.id === projectId);
   const failure = useProjectStore((state) => state.failure);
   const stage = stageOf(usePathname());
@@ -131,32 +132,45 @@ export function Workspace({ projectId, children }: { projectId: string; children
     <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <header className="grid grid-cols-[minmax(150px,1fr)_auto_minmax(150px,1fr)] items-center gap-3 px-4 py-2">
         <ShotMenu />
-        <Path stage={stage} />
+        <Boundary what="The path">
+          <Path stage={stage} />
+        </Boundary>
         <div className="flex min-w-0 items-center justify-end gap-3">
+          <SetAside />
           <KeptWords />
           <Button onClick={openFinder} title="Find an act (Ctrl K)" className="shrink-0">
             Find <kbd className="numbers text-2xs">Ctrl K</kbd>
           </Button>
         </div>
       </header>
-      <main className="min-h-0 px-2.5">{children}</main>
-      <Clock />
+      <main className="min-h-0 px-2.5">
+        <Boundary key={stage} what={`The stage ${STAGE_NAMES[stage]}`} className="h-full">
+          {stages[stage]}
+        </Boundary>
+      </main>
+      <Boundary what="The clock">
+        <Clock />
+      </Boundary>
       <Finder acts={acts} open={finding} onOpenChange={setFinding} />
-      <KeysDialog acts={acts} />
-      <BringDialog />
-      <TraceDialog />
-      <SoundDialog />
-      <SoundsDialog />
-      <Listening />
+      <Boundary what="A window">
+        <KeysDialog acts={acts} />
+        <BringDialog />
+        <TraceDialog />
+        <SoundDialog />
+        <SoundsDialog />
+        <Listening />
+      </Boundary>
       {isDraggedOver && (
         <p className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-4 border-lime border-dashed bg-paper/70 font-bold font-head text-xl">
           Let go to bring these files in
         </p>
       )}
-      <AskDialog />
-      <RateDialog />
-      <FormatDialog />
-      <PrintDialog />
+      <Boundary what="A window">
+        <AskDialog />
+        <RateDialog />
+        <FormatDialog />
+        <PrintDialog />
+      </Boundary>
     </div>
   );
 }

@@ -1,12 +1,9 @@
 import path from 'node:path';
-import { PGlite } from '@electric-sql/pglite';
 import { drizzle as drizzleNode } from 'drizzle-orm/node-postgres';
 import { migrate as migrateNode } from 'drizzle-orm/node-postgres/migrator';
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
-import { drizzle as drizzlePglite } from 'drizzle-orm/pglite';
-import { migrate as migratePglite } from 'drizzle-orm/pglite/migrator';
 import { Pool } from 'pg';
-import { holdFolder } from '@/server/db/folderLock';
+import { openEmbedded } from '@/server/db/embedded';
 import * as schema from '@/server/db/schema';
 
 /** The database as the store sees it: the embedded one or a server, alike. */
@@ -17,45 +14,42 @@ export type DatabaseOrTransaction = Pick<Database, 'select' | 'insert' | 'update
 /** An open database and how to close it. */
 export type OpenDatabase = { readonly database: Database; readonly close: () => Promise<void> };
 
-const MIGRATIONS_FOLDER = path.join(process.cwd(), 'src/server/db/migrations');
-const BYTEA = 17;
+export const MIGRATIONS_FOLDER = path.join(process.cwd(), 'src/server/db/migrations');
 
-/** Opens the embedded database in a folder, holding the folder's lock; makes and migrates it when needed. */
-export async function openEmbedded(folder: string): Promise<OpenDatabase> {
-  const release = await holdFolder(folder);
-  const client = await PGlite.create({
-    dataDir: path.join(folder, 'database'),
-    serializers: {
-      [BYTEA]: (value: string | Uint8Array) =>
-        typeof value === 'string' ? value : `\\x${Buffer.from(value.buffer, value.byteOffset, value.byteLength).toString('hex')}`,
-    },
-    parsers: { [BYTEA]: (value: string) => new Uint8Array(Buffer.from(value.slice(2), 'hex')) },
-  });
-  const database = drizzlePglite(client, { schema });
-  await migratePglite(database, { migrationsFolder: MIGRATIONS_FOLDER });
-  return {
-    database,
-    close: async () => {
-      await client.close();
-      await release();
-    },
-  };
-}
+/** Names the lock under which tables are brought up to date: any number, the same in every process. */
+const MIGRATION_LOCK = 4_151_001;
 
-/** Opens a PostgreSQL server by its address and brings its tables up to date. */
+/**
+ * Opens a PostgreSQL server by its address and brings its tables up to date. Of several processes that start
+ * together one does that, while the others wait and then find it done.
+ */
 export async function openServer(databaseUrl: string): Promise<OpenDatabase> {
   const pool = new Pool({ connectionString: databaseUrl });
-  const database = drizzleNode(pool, { schema });
-  await migrateNode(database, { migrationsFolder: MIGRATIONS_FOLDER });
-  return { database, close: () => pool.end() };
+  // A connection that breaks while nobody uses it is replaced by the pool; without a listener it would end the process.
+  pool.on('error', (error) => console.warn(`A connection to the database broke: ${error.message}`));
+  const connection = await pool.connect();
+  try {
+    await connection.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
+    try {
+      await migrateNode(drizzleNode(connection, { schema }), { migrationsFolder: MIGRATIONS_FOLDER });
+    } finally {
+      await connection.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+    }
+  } finally {
+    connection.release();
+  }
+  return { database: drizzleNode(pool, { schema }), close: () => pool.end() };
 }
+
+/** Whether data is kept on a PostgreSQL server, which other processes may write to as well. */
+export const isOnServer = (): boolean => Boolean(process.env.DATABASE_URL);
 
 /** Where data is kept: a server when DATABASE_URL is set, else the folder LIME_TICK_DATA, else `data`. */
 function open(): Promise<OpenDatabase> {
   const databaseUrl = process.env.DATABASE_URL;
   return databaseUrl
     ? openServer(databaseUrl)
-    : openEmbedded(path.resolve(/* turbopackIgnore: true */ process.env.LIME_TICK_DATA ?? 'data'));
+    : openEmbedded(path.resolve(/* turbopackIgnore: true */ process.env.LIME_TICK_DATA ?? 'data'), MIGRATIONS_FOLDER);
 }
 
 const shared = globalThis as typeof globalThis & { limeTickDatabase?: Promise<OpenDatabase> };

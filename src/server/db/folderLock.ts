@@ -1,68 +1,111 @@
-import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { type FileHandle, mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { hostname } from 'node:os';
 import path from 'node:path';
-import lockfile from 'proper-lockfile';
+import { tryLock } from 'fs-native-extensions';
 
 /*
- * Two processes on one data folder lose rows, since the embedded database keeps no lock of its own. So
- * one process holds a lock for as long as it lives, and writes its pid beside it: after a kill the lock
- * is taken over at once when that process is gone, instead of waiting for it to grow stale. Making a
- * new folder keeps the event loop busy for seconds, hence the patience before a lock counts as stale.
+ * Two processes on one data folder lose rows and break it, since the embedded database keeps no lock of its
+ * own. So one process holds an advisory lock of the operating system on a file of the folder, for as long as
+ * it lives. The kernel takes it atomically, shows it to every process on that file whatever namespace it is
+ * in, and frees it with the process, however that ends. Time alone never frees it: a process that was stopped
+ * for an hour still holds it.
+ *
+ * Should the lock be lost all the same — its file was deleted under a running server, or lies on a network
+ * drive that knows no locks — the holder's own mark in `holder.json` is replaced by the next holder's. Every
+ * write looks there first, so that one who lost the folder writes nothing more.
  */
-const STALE_MILLISECONDS = 60_000;
-const UPDATE_MILLISECONDS = 5_000;
+
+const LOCK_FILE = 'folder.lock';
+const HOLDER_FILE = 'holder.json';
 
 /** The data folder is in use by another running server; the message says so in a sentence. */
 export class FolderInUse extends Error {
   override readonly name = 'FolderInUse';
 }
 
-function isRunning(pid: number): boolean {
+/** This process no longer holds the data folder it opened: nothing more may be written. */
+export class FolderLost extends Error {
+  override readonly name = 'FolderLost';
+}
+
+/** A data folder held by this process. */
+export type HeldFolder = {
+  /** Throws FolderLost when another process has taken the folder over. */
+  readonly checkHeld: () => void;
+  /** Lets go of the folder. */
+  readonly release: () => Promise<void>;
+};
+
+type Holder = { readonly mark: string; readonly pid: number; readonly host: string };
+
+async function holderOf(folder: string): Promise<Holder | null> {
   try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EPERM';
+    return JSON.parse(await readFile(path.join(folder, HOLDER_FILE), 'utf8')) as Holder;
+  } catch {
+    return null;
   }
 }
 
-async function holderOf(holderFile: string): Promise<number | null> {
-  const text = await readFile(holderFile, 'utf8').catch(() => '');
-  const pid = Number.parseInt(text, 10);
-  return Number.isInteger(pid) && pid > 0 ? pid : null;
-}
+const inUse = (folder: string, holder: Pick<Holder, 'pid' | 'host'> | null) =>
+  new FolderInUse(
+    `The data folder ${folder} is in use by another Lime Tick${holder ? ` (process ${holder.pid} on ${holder.host})` : ''}: stop that one first, or set LIME_TICK_DATA to another folder.`,
+  );
 
-/**
- * Takes the lock of a data folder for this process; the answer lets go of it.
- * Throws FolderInUse when another running process holds it.
- */
-export async function holdFolder(folder: string): Promise<() => Promise<void>> {
-  await mkdir(folder, { recursive: true });
-  const holderFile = path.join(folder, 'holder.pid');
-  const lockPath = path.join(folder, 'holder.lock');
-  const take = () =>
-    lockfile.lock(folder, {
-      lockfilePath: lockPath,
-      stale: STALE_MILLISECONDS,
-      update: UPDATE_MILLISECONDS,
-      onCompromised: (error) => {
-        console.error(`The lock on ${folder} was lost (${error.message}): stopping, so that no two servers write to it.`);
-        process.exit(1);
-      },
-    });
-  let release: () => Promise<void>;
-  try {
-    release = await take();
-  } catch (error) {
-    if ((error as NodeJS.ErrnoException).code !== 'ELOCKED') throw error;
-    const holder = await holderOf(holderFile);
-    if (holder === null || holder === process.pid || isRunning(holder)) {
-      throw new FolderInUse(
-        `The data folder ${folder} is in use by another Lime Tick${holder ? ` (process ${holder})` : ''}: stop that one first, or set LIME_TICK_DATA to another folder.`,
-      );
+/** How often a server of the version before touched its lock, with room for one that is slow. */
+const OLD_LOCK_MILLISECONDS = 20_000;
+
+/** Refuses a folder that a server of the version before, which locked in another way, is working on. */
+async function checkOldLock(folder: string): Promise<void> {
+  const lock = await stat(path.join(folder, 'holder.lock')).catch(() => null);
+  if (!lock?.isDirectory() || Date.now() - lock.mtimeMs > OLD_LOCK_MILLISECONDS) return;
+  const pid = Number.parseInt(await readFile(path.join(folder, 'holder.pid'), 'utf8').catch(() => ''), 10);
+  const runs = () => {
+    try {
+      process.kill(pid, 0);
+      return true;
+    } catch (error) {
+      return (error as NodeJS.ErrnoException).code === 'EPERM';
     }
-    await rm(lockPath, { recursive: true, force: true });
-    release = await take();
+  };
+  if (Number.isInteger(pid) && pid > 0 && pid !== process.pid && runs()) throw inUse(folder, { pid, host: hostname() });
+}
+
+/** Whether the file that is open is still the one of that name. */
+async function isStillThere(file: FileHandle, name: string): Promise<boolean> {
+  const [held, named] = await Promise.all([file.stat(), stat(name).catch(() => null)]);
+  return named !== null && held.ino === named.ino && held.dev === named.dev;
+}
+
+/** Takes the lock of a data folder for this process. Throws FolderInUse when another process holds it. */
+export async function holdFolder(folder: string): Promise<HeldFolder> {
+  await mkdir(folder, { recursive: true });
+  await checkOldLock(folder);
+  const lockFile = path.join(folder, LOCK_FILE);
+  const file = await open(lockFile, 'a+');
+  // A file that was replaced between opening and locking locks nothing.
+  if (!tryLock(file.fd) || !(await isStillThere(file, lockFile))) {
+    await file.close();
+    throw inUse(folder, await holderOf(folder));
   }
-  await writeFile(holderFile, String(process.pid));
-  return release;
+  const holder: Holder = { mark: randomUUID(), pid: process.pid, host: hostname() };
+  const holderFile = path.join(folder, HOLDER_FILE);
+  await writeFile(`${holderFile}.new`, JSON.stringify(holder));
+  await rename(`${holderFile}.new`, holderFile);
+  await rm(path.join(folder, 'holder.lock'), { recursive: true, force: true });
+  await rm(path.join(folder, 'holder.pid'), { force: true });
+  return {
+    checkHeld() {
+      let mark: unknown;
+      try {
+        mark = (JSON.parse(readFileSync(holderFile, 'utf8')) as Partial<Holder>).mark;
+      } catch {
+        mark = null;
+      }
+      if (mark !== holder.mark)
+        throw new FolderLost(`The data folder ${folder} was taken over by another Lime Tick: this one writes nothing more to it.`);
+    },
+    release: () => file.close(),
+  };
 }

@@ -125,6 +125,8 @@ export const journal = pgTable(
     /** The form the step is written in; see `@/contracts/versions`. */
     version: integer('version').notNull().default(1),
     step: jsonb('step').$type<Step>().notNull(),
+    /** The step's own id, by which a window knows that it is its own; null for steps of the first version. */
+    stepId: text('step_id'),
     /** The step that undoes it where it was made; null for steps of the first version. */
     inverse: jsonb('inverse').$type<Step>(),
     /** The window that made it; null for steps of the first version. */
@@ -155,8 +157,22 @@ export const settings = pgTable('settings', {
 export const originals = pgTable('originals', {
   digest: text('digest').primaryKey(),
   sizeBytes: integer('size_bytes').notNull(),
-  file: bytea('file').notNull(),
+  /** The whole file, as it was kept at first; null when it is kept in parts. */
+  file: bytea('file'),
 });
+
+/** A file's bytes in parts, in the order of `position`: a long recording is never held whole. */
+export const originalParts = pgTable(
+  'original_parts',
+  {
+    digest: text('digest')
+      .notNull()
+      .references(() => originals.digest, { onDelete: 'cascade' }),
+    position: integer('position').notNull(),
+    bytes: bytea('bytes').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.digest, table.position] })],
+);
 
 /** Which original a project's pictures were made from, and under what name it was brought in. */
 export const sources = pgTable(

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { KETTLE, WASHDAY } from '@/demo/film';
 import { makeFilm } from '@/demo/makeFilm';
 import { getDatabase } from '@/server/store/database';
-import { insertOriginal } from '@/server/store/originals';
+import { insertOriginal, wholeFile } from '@/server/store/originals';
 import { insertPicture } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { projectExists } from '@/server/store/shelf';
@@ -19,9 +19,9 @@ async function make(): Promise<{ id: string }> {
   for (const { id, plan } of FILMS) {
     if (await projectExists(database, id)) continue;
     const film = await makeFilm(plan, id, randomUUID);
+    for (const { digest, file } of film.recordings) await insertOriginal(database, digest, file.byteLength, wholeFile(file));
     await database.transaction(async (tx) => {
       for (const picture of film.pictures) await insertPicture(tx, picture);
-      for (const { digest, file } of film.recordings) await insertOriginal(tx, digest, file);
       await insertDocument(tx, film.project);
     });
   }

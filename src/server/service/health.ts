@@ -1,6 +1,9 @@
-import { getDatabase } from '@/server/store/database';
+import { getDatabase, isAway } from '@/server/store/database';
 
 /** Ends once the database is open and its tables are up to date. */
 export async function getDatabaseReady(): Promise<void> {
   await getDatabase();
 }
+
+/** Whether something failed because the database can't be reached just now. */
+export const databaseIsAway = isAway;

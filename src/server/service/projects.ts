@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
-import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
+import { type NewReceipt, type Receipt, receiptReader } from '@/contracts/receipt';
 import { layersAt } from '@/core/reel/stacks';
 import { FIRST_CHECKS } from '@/core/sheet/checks';
 import { newLevel, type Project } from '@/core/sheet/document';
 import { FIRST_PALETTE } from '@/core/sheet/palette';
-import { type Answer, answered, noSuchProject } from '@/server/service/answer';
+import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
 import { getDatabase, readAtOnce } from '@/server/store/database';
 import { revisionOf } from '@/server/store/journal';
@@ -79,16 +79,24 @@ export const openProject = (projectId: string): Promise<Answer<Opened>> =>
     const project = await documentAt(tx, projectId, revision);
     const rows = await loadReceipts(tx, projectId);
     const keptAt = (await keptAtOf(tx, projectId)) ?? new Date(0);
-    const receipts = rows.map((row) => receiptSchema.parse({ ...(row.body as object), id: row.id, madeAt: row.madeAt.toISOString() }));
-    return answered({ project, revision, keptAt: keptAt.toISOString(), receipts });
+    const receipts: Receipt[] = [];
+    const unreadable: string[] = [];
+    for (const { id, body, version, madeAt } of rows) {
+      const receipt = receiptReader.read({ ...(typeof body === 'object' ? body : {}), version, id, madeAt: madeAt.toISOString() });
+      if (receipt.ok) receipts.push(receipt.value);
+      else unreadable.push(`The receipt of ${madeAt.toISOString().slice(0, 16).replace('T', ' ')}: ${receipt.reason}`);
+    }
+    return answered({ project, revision, keptAt: keptAt.toISOString(), receipts, unreadable });
   });
 
 /** Keeps a receipt with its project. */
 export async function keepReceipt(projectId: string, receipt: NewReceipt): Promise<Answer<Receipt>> {
   const database = await getDatabase();
   if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
-  const madeAt = await insertReceipt(database, receipt.id, projectId, receipt);
-  return answered({ ...receipt, madeAt: madeAt.toISOString() });
+  const inserted = await insertReceipt(database, receipt.id, projectId, receiptReader.version, receipt);
+  // The same receipt sent again is the same receipt.
+  if (inserted && inserted.projectId === projectId) return answered({ ...receipt, madeAt: inserted.madeAt.toISOString() });
+  return unprocessable('There is a receipt of that id in another project: make a new one.');
 }
 
 /** Several pictures' PNG files in the order asked for; null for one that is not in the store. */

@@ -1,9 +1,10 @@
 import sharp from 'sharp';
 import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/digest';
 import type { Size } from '@/core/sheet/document';
 import { checkSize, sameSize, sizeText } from '@/core/sheet/size';
+import { digestInTurns, inSlices, inTurn } from '@/server/service/bringIn/inTurns';
 import type { StoredPicture } from '@/server/store/pictures';
 
 /** Decodes a PNG of one of the given sizes, or of any when null, and works out the digest of its pixels; refuses anything else with a sentence. */
@@ -17,9 +18,11 @@ export async function readPicture(png: Uint8Array, sizes: readonly [Size, ...Siz
     return refused(`The picture is ${sizeText(size)}; drawings of this project are ${sizeText(sizes[0])}.`);
   }
   try {
-    const rgba = await sharp(png, { failOn: 'error' }).ensureAlpha().raw({ depth: 'uchar' }).toBuffer();
-    canonicalisePixels(rgba);
-    return done({ digest: await digestOfPixels(size.width, size.height, rgba), size, png });
+    return await inTurn('drawn', async () => {
+      const rgba = await sharp(png, { failOn: 'error' }).ensureAlpha().raw({ depth: 'uchar' }).toBuffer();
+      await inSlices(rgba, canonicalisePixels);
+      return done({ digest: await digestInTurns(size, rgba), size, png });
+    });
   } catch (error) {
     return refused(
       `The picture can't be read: it is broken after its header (${error instanceof Error ? error.message.split('\n')[0] : 'unknown'}).`,

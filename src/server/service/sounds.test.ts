@@ -9,7 +9,7 @@ import { originalFile } from '@/server/service/bringIn/sources';
 import { takeRecording } from '@/server/service/bringIn/takeRecording';
 import { createProject } from '@/server/service/projects';
 import { acceptSteps } from '@/server/service/steps';
-import { flatPicture, useOwnDataFolder } from '@/server/service/testing';
+import { bytesOf, flatPicture, received, useOwnDataFolder } from '@/server/service/testing';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
 
@@ -32,7 +32,14 @@ async function newProject() {
   return { ...opened, shotId: opened.project.shots[0]?.id ?? '' };
 }
 
-const sending = (baseRevision: number, ...steps: Step[]): Sending => ({ baseRevision, batchId: crypto.randomUUID(), steps });
+const sending = (baseRevision: number, ...steps: Step[]): Sending => ({
+  baseRevision,
+  batchId: crypto.randomUUID(),
+  madeBy: null,
+  steps,
+  stepIds: [],
+});
+const take = (id: string, name: string, bytes: Uint8Array) => received(name, bytes, 'recording', (file) => takeRecording(id, file));
 const send = (project: Project, what: Sending) => acceptSteps(project.id, what, []);
 
 describe('sounds on the server', () => {
@@ -48,27 +55,27 @@ describe('sounds on the server', () => {
     expect(unknown).toMatchObject({ ok: false, status: 422, error: expect.stringMatching(/was never brought in/) });
     expect((await stored(project.id)).project).toEqual(project);
 
-    const taken = await takeRecording(project.id, 'plop.wav', wav);
+    const taken = await take(project.id, 'plop.wav', wav);
     const original = taken.ok ? taken.value.original : '';
     expect(original).toBe(createHash('sha256').update(wav).digest('hex'));
     expect(await send(project, sending(revision, add(original)))).toMatchObject({ ok: true });
     const muted: Step = { type: 'changeSound', shotId, soundId: 'Plop', change: { muted: true, startFrame: 7 } };
     expect(await send(project, sending(revision + 1, muted))).toMatchObject({ ok: true });
     expect((await stored(project.id)).project.shots[0]?.sounds).toEqual([{ ...sound(original), muted: true, startFrame: 7 }]);
-    expect(Buffer.from((await originalFile(original)) ?? []).equals(wav)).toBe(true);
+    expect(Buffer.from(await bytesOf(await originalFile(original))).equals(wav)).toBe(true);
   });
 
   it('of files that hold none are refused in a sentence, and nothing is kept', async () => {
     const { project } = await newProject();
     const png = await flatPicture('#ff0000', SIZE);
     for (const bytes of [new Uint8Array(0), new Uint8Array([1, 2, 3]), png.png]) {
-      expect(await takeRecording(project.id, 'odd.wav', bytes)).toMatchObject({
+      expect(await take(project.id, 'odd.wav', bytes)).toMatchObject({
         ok: false,
         status: 422,
-        error: expect.stringMatching(/odd\.wav is no recording/),
+        error: expect.stringMatching(/odd\.wav is not a recording/),
       });
       expect(await originalFile(createHash('sha256').update(bytes).digest('hex'))).toBeNull();
     }
-    expect(await takeRecording('nowhere', 'odd.wav', new Uint8Array(3))).toMatchObject({ ok: false, status: 404 });
+    expect(await take('nowhere', 'odd.wav', new Uint8Array(3))).toMatchObject({ ok: false, status: 404 });
   });
 });

@@ -38,7 +38,13 @@ async function stored(id: string): Promise<Opened> {
 }
 
 let batches = 0;
-const sending = (baseRevision: number, ...steps: Step[]): Sending => ({ baseRevision, batchId: `batch${batches++}`, steps });
+const sending = (baseRevision: number, ...steps: Step[]): Sending => ({
+  baseRevision,
+  batchId: `batch${batches++}`,
+  madeBy: null,
+  steps,
+  stepIds: [],
+});
 const send = (project: Project, what: Sending, pictures: readonly SentPicture[] = []) => acceptSteps(project.id, what, pictures);
 
 describe('accepting steps', () => {
@@ -79,7 +85,11 @@ describe('accepting steps', () => {
     const first: Step = { type: 'setShotLength', shotId, frames: 60 };
     await send(project, sending(revision, first));
     const late = await send(project, sending(revision, { type: 'renameProject', title: 'Late' }));
-    expect(late).toMatchObject({ ok: false, status: 409, details: { revision: revision + 1, stepsSince: [first] } });
+    expect(late).toMatchObject({
+      ok: false,
+      status: 409,
+      details: { kind: 'stale', revision: revision + 1, changes: [{ revision: revision + 1, step: first }] },
+    });
     expect(late.ok ? '' : late.error).toContain('Shot length 60 frames');
     expect((await stored(project.id)).project.title).toBe('Test');
   });

@@ -1,32 +1,43 @@
 import type { Sending } from '@/contracts/project';
+import { judgeSending } from '@/core/edit/judge';
 import { picturesNamedBy } from '@/core/edit/pictures';
 import { recordingsNamedBy } from '@/core/edit/recordings';
 import type { Step } from '@/core/edit/step';
-import { applyStep } from '@/core/edit/table';
+import { applyStep, invertStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
 import type { Digest, Project, Size } from '@/core/sheet/document';
 import { sameSize, sizeText } from '@/core/sheet/size';
 import { plural } from '@/core/time/counts';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt, remember } from '@/server/service/documents';
+import { tellRevision } from '@/server/service/notices';
 import { readSentPictures, type SentPicture } from '@/server/service/sentPictures';
-import { type DatabaseOrTransaction, getDatabase } from '@/server/store/database';
-import { appendSteps, lockRevision, revisionOfBatch, stepsSince } from '@/server/store/journal';
+import { type DatabaseOrTransaction, getDatabase, readAtOnce } from '@/server/store/database';
+import {
+  appendSteps,
+  inversesSince,
+  type JournalEntry,
+  lockRevision,
+  type MadeStep,
+  revisionOf,
+  revisionOfBatch,
+  stepsSince,
+} from '@/server/store/journal';
 import { originalsAmong } from '@/server/store/originals';
 import { insertPicture, sizesOfPictures } from '@/server/store/pictures';
 import { saveDocument } from '@/server/store/saveDocument';
 
-/** A step of a sending with the document it leaves. */
-type Made = { readonly step: Step; readonly after: Project };
+/** A step of a sending with what undoes it and the document it leaves. */
+type Made = MadeStep & { readonly after: Project };
 
-function makeSteps(before: Project, steps: readonly Step[]): Answer<readonly Made[]> {
+function makeSteps(before: Project, { steps, stepIds }: Sending): Answer<readonly Made[]> {
   const made: Made[] = [];
   let project = before;
-  for (const step of steps) {
+  for (const [index, step] of steps.entries()) {
     const next = applyStep(project, step);
     if (!next.ok) return unprocessable(next.reason);
+    made.push({ step, stepId: stepIds[index] ?? null, inverse: invertStep(project, step), after: next.value });
     project = next.value;
-    made.push({ step, after: project });
   }
   return answered(made);
 }
@@ -72,10 +83,29 @@ class Rollback extends Error {
   }
 }
 
+/** The answer to a sending made on a revision before the project's. */
+const stale = (baseRevision: number, revision: number, changes: readonly JournalEntry[]): Answer<never> => ({
+  ok: false,
+  status: 409,
+  error: `This was made on revision ${baseRevision}; the project is at ${revision} now: ${plural(changes.length, 'step')} came between (${changes
+    .slice(-3)
+    .map((change) => stepWords(change.step))
+    .join(', ')}).`,
+  details: { kind: 'stale', revision, changes },
+});
+
+/** The answer to a sending made on a revision the project hasn't reached here. */
+const ahead = (baseRevision: number, revision: number): Answer<never> => ({
+  ok: false,
+  status: 409,
+  error: `This was made on revision ${baseRevision}, and the project is only at ${revision} in this data folder: it is an older copy, or another one. Nothing was taken.`,
+  details: { kind: 'ahead', revision },
+});
+
 /**
- * Accepts a sending of steps with their pictures, all or nothing, in one transaction. A sending made on
- * a stale revision is refused (409) with the steps accepted since; one that was accepted before is
- * answered again as it was.
+ * Accepts a sending of steps with their pictures, all or nothing, in one transaction. Pictures are decoded and
+ * stored before it begins: that takes long, and a picture no step names is in nobody's way. A sending made on
+ * another revision than the project's is refused (409); one that was accepted before is answered again as it was.
  */
 export async function acceptSteps(
   projectId: string,
@@ -83,6 +113,15 @@ export async function acceptSteps(
   sent: readonly SentPicture[],
 ): Promise<Answer<{ revision: number }>> {
   const database = await getDatabase();
+  const before = await readAtOnce(async (tx) => ({
+    revision: await revisionOf(tx, projectId),
+    acceptedBefore: await revisionOfBatch(tx, projectId, sending.batchId),
+  }));
+  if (before.revision === null) return noSuchProject(projectId);
+  if (before.acceptedBefore !== null) return answered({ revision: before.acceptedBefore });
+  const pictures = await readSentPictures(null, sent);
+  if (!pictures.ok) return pictures;
+  for (const picture of pictures.value) await insertPicture(database, picture);
   try {
     const result = await database.transaction(async (tx) => {
       const refuse = (answer: Answer<unknown>): never => {
@@ -91,35 +130,63 @@ export async function acceptSteps(
       const revision = await lockRevision(tx, projectId);
       if (revision === null) return refuse(noSuchProject(projectId));
       const acceptedBefore = await revisionOfBatch(tx, projectId, sending.batchId);
-      if (acceptedBefore !== null) return { revision: acceptedBefore, project: null };
-      if (sending.baseRevision !== revision) {
-        const since = await stepsSince(tx, projectId, sending.baseRevision);
-        return refuse({
-          ok: false,
-          status: 409,
-          error: `This was made on revision ${sending.baseRevision}; the project is at ${revision} now: ${plural(since.length, 'step')} came between (${since.slice(-3).map(stepWords).join(', ')}).`,
-          details: { revision, stepsSince: since },
-        });
-      }
-      const before = await documentAt(tx, projectId, revision);
-      const steps = makeSteps(before, sending.steps);
-      const made = steps.ok ? steps.value : [];
-      const pictures = await readSentPictures([before.size, ...made.map((each) => each.after.size)], sent);
-      if (!pictures.ok) return refuse(pictures);
-      for (const picture of pictures.value) await insertPicture(tx, picture);
-      if (!steps.ok) return refuse(steps);
-      const named = await checkNamedPictures(tx, before, made);
+      const judgement = judgeSending({ revision, acceptedBefore }, sending.baseRevision);
+      if (judgement.kind === 'accepted-before') return { revision: judgement.revision, project: null };
+      if (judgement.kind === 'ahead') return refuse(ahead(sending.baseRevision, revision));
+      if (judgement.kind === 'stale')
+        return refuse(stale(sending.baseRevision, revision, await stepsSince(tx, projectId, sending.baseRevision)));
+      const document = await documentAt(tx, projectId, revision);
+      const made = makeSteps(document, sending);
+      if (!made.ok) return refuse(made);
+      const named = await checkNamedPictures(tx, document, made.value);
       if (!named.ok) return refuse(named);
       const recordings = await checkNamedRecordings(tx, sending.steps);
       if (!recordings.ok) return refuse(recordings);
-      const after = made.at(-1)?.after ?? before;
-      await saveDocument(tx, before, after);
-      return { revision: await appendSteps(tx, projectId, revision, sending.batchId, sending.steps), project: after };
+      const after = made.value.at(-1)?.after ?? document;
+      await saveDocument(tx, document, after);
+      return {
+        revision: await appendSteps(tx, projectId, revision, { batchId: sending.batchId, madeBy: sending.madeBy }, made.value),
+        project: after,
+      };
     });
-    if (result.project) remember(projectId, { project: result.project, revision: result.revision });
+    if (result.project) {
+      remember(projectId, { project: result.project, revision: result.revision });
+      tellRevision(projectId, { revision: result.revision, windowId: sending.madeBy?.windowId ?? null });
+    }
     return answered({ revision: result.revision });
   } catch (error) {
     if (error instanceof Rollback) return error.answer;
     throw error;
   }
 }
+
+/** What has been accepted since a revision. */
+export const changesSince = (
+  projectId: string,
+  sinceRevision: number,
+): Promise<Answer<{ revision: number; changes: readonly JournalEntry[] }>> =>
+  readAtOnce(async (tx) => {
+    const revision = await revisionOf(tx, projectId);
+    if (revision === null) return noSuchProject(projectId);
+    if (sinceRevision > revision) return ahead(sinceRevision, revision);
+    return answered({ revision, changes: await stepsSince(tx, projectId, sinceRevision) });
+  });
+
+/**
+ * The document as it was at a revision: today's with what came after undone, last first. 410 when steps of the
+ * first form came after, of which no undoing was kept.
+ */
+export const documentAtRevision = (projectId: string, wanted: number): Promise<Answer<{ project: Project; revision: number }>> =>
+  readAtOnce(async (tx) => {
+    const revision = await revisionOf(tx, projectId);
+    if (revision === null) return noSuchProject(projectId);
+    if (wanted > revision) return ahead(wanted, revision);
+    let project = await documentAt(tx, projectId, revision);
+    for (const inverse of await inversesSince(tx, projectId, wanted)) {
+      const earlier = inverse && applyStep(project, inverse);
+      if (!earlier?.ok)
+        return { ok: false, status: 410, error: `The project as it was at revision ${wanted} can’t be worked out any more.` };
+      project = earlier.value;
+    }
+    return answered({ project, revision: wanted });
+  });

@@ -1,4 +1,5 @@
-import { and, asc, eq, gt, max } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, max } from 'drizzle-orm';
+import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
 import { journal, projects } from '@/server/db/schema';
 import type { DatabaseOrTransaction } from '@/server/store/database';
@@ -24,26 +25,55 @@ export async function revisionOfBatch(tx: DatabaseOrTransaction, projectId: stri
   return row?.revision ?? null;
 }
 
+/** A step as it was accepted. */
+export type JournalEntry = {
+  readonly revision: number;
+  readonly step: Step;
+  readonly stepId: string | null;
+  readonly madeBy: MadeBy | null;
+};
+
 /** Steps accepted after a revision, oldest first. */
-export async function stepsSince(tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<Step[]> {
-  const rows = await tx
-    .select({ step: journal.step })
+export const stepsSince = (tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<JournalEntry[]> =>
+  tx
+    .select({ revision: journal.revision, step: journal.step, stepId: journal.stepId, madeBy: journal.madeBy })
     .from(journal)
     .where(and(eq(journal.projectId, projectId), gt(journal.revision, revision)))
     .orderBy(asc(journal.revision));
-  return rows.map((row) => row.step);
+
+/** What undoes the steps accepted after a revision, the last one's first; null for one that was accepted before undoing was kept. */
+export async function inversesSince(tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<(Step | null)[]> {
+  const rows = await tx
+    .select({ inverse: journal.inverse })
+    .from(journal)
+    .where(and(eq(journal.projectId, projectId), gt(journal.revision, revision)))
+    .orderBy(desc(journal.revision));
+  return rows.map((row) => row.inverse);
 }
+
+/** A step with what undoes it where it was made. */
+export type MadeStep = { readonly step: Step; readonly stepId: string | null; readonly inverse: Step };
+
+/** How many rows are written at once: more have more values than a statement takes. */
+const ROWS_AT_ONCE = 1000;
 
 /** Appends steps as the revisions after `revision`; the answer is the last one. */
 export async function appendSteps(
   tx: DatabaseOrTransaction,
   projectId: string,
   revision: number,
-  batchId: string,
-  steps: readonly Step[],
+  batch: { readonly batchId: string; readonly madeBy: MadeBy | null },
+  steps: readonly MadeStep[],
 ): Promise<number> {
-  const rows = steps.map((step, index) => ({ projectId, revision: revision + 1 + index, batchId, step }));
-  await tx.insert(journal).values(rows);
+  const rows = steps.map(({ step, stepId, inverse }, index) => ({
+    projectId,
+    revision: revision + 1 + index,
+    ...batch,
+    step,
+    stepId,
+    inverse,
+  }));
+  for (let start = 0; start < rows.length; start += ROWS_AT_ONCE) await tx.insert(journal).values(rows.slice(start, start + ROWS_AT_ONCE));
   const newRevision = revision + steps.length;
   await tx.update(projects).set({ revision: newRevision, keptAt: new Date() }).where(eq(projects.id, projectId));
   return newRevision;

@@ -1,16 +1,77 @@
-import { asc, eq, inArray } from 'drizzle-orm';
-import { originals, sources } from '@/server/db/schema';
-import type { DatabaseOrTransaction } from '@/server/store/database';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { originalParts, originals, sources } from '@/server/db/schema';
+import type { Database, DatabaseOrTransaction } from '@/server/store/database';
 
-/** Keeps a file as it was brought in; one that is there already is left as it is. */
-export async function insertOriginal(tx: DatabaseOrTransaction, digest: string, file: Uint8Array): Promise<void> {
-  await tx.insert(originals).values({ digest, sizeBytes: file.byteLength, file }).onConflictDoNothing();
+/** Bytes of a part of a file as it is kept. */
+const PART_BYTES = 4 * 1024 * 1024;
+
+/** Bytes gathered into parts of the size they are kept in, the last one shorter. */
+async function* inParts(bytes: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+  let part = new Uint8Array(PART_BYTES);
+  let filled = 0;
+  for await (const chunk of bytes) {
+    for (let from = 0; from < chunk.byteLength; ) {
+      const taken = Math.min(PART_BYTES - filled, chunk.byteLength - from);
+      part.set(chunk.subarray(from, from + taken), filled);
+      filled += taken;
+      from += taken;
+      if (filled < PART_BYTES) continue;
+      yield part;
+      part = new Uint8Array(PART_BYTES);
+      filled = 0;
+    }
+  }
+  if (filled > 0) yield part.subarray(0, filled);
 }
 
-/** A file as it was brought in; null when there is none of that digest. */
-export async function loadOriginal(database: DatabaseOrTransaction, digest: string): Promise<Uint8Array | null> {
-  const [row] = await database.select({ file: originals.file }).from(originals).where(eq(originals.digest, digest));
-  return row?.file ?? null;
+/**
+ * Keeps a file as it was brought in, part by part; one that is there already is left as it is. It is there only
+ * once all of its parts are: they are written before the row that names them is seen.
+ */
+export async function insertOriginal(
+  database: Database,
+  digest: string,
+  sizeBytes: number,
+  bytes: AsyncIterable<Uint8Array>,
+): Promise<void> {
+  if ((await originalsAmong(database, [digest])).has(digest)) return;
+  await database.transaction(async (tx) => {
+    const inserted = await tx
+      .insert(originals)
+      .values({ digest, sizeBytes, file: null })
+      .onConflictDoNothing()
+      .returning({ digest: originals.digest });
+    if (inserted.length === 0) return;
+    let position = 0;
+    for await (const part of inParts(bytes)) await tx.insert(originalParts).values({ digest, position: position++, bytes: part });
+  });
+}
+
+/** A file as it was brought in: how large it is, and its bytes as they are asked for; null when there is none of that digest. */
+export async function loadOriginal(
+  database: DatabaseOrTransaction,
+  digest: string,
+): Promise<{ sizeBytes: number; parts: AsyncIterable<Uint8Array> } | null> {
+  const [row] = await database
+    .select({ sizeBytes: originals.sizeBytes, isWhole: sql<boolean>`${originals.file} is not null` })
+    .from(originals)
+    .where(eq(originals.digest, digest));
+  if (!row) return null;
+  async function* whole(): AsyncGenerator<Uint8Array> {
+    const [found] = await database.select({ file: originals.file }).from(originals).where(eq(originals.digest, digest));
+    if (found?.file) yield found.file;
+  }
+  async function* inOrder(): AsyncGenerator<Uint8Array> {
+    for (let position = 0; ; position++) {
+      const [part] = await database
+        .select({ bytes: originalParts.bytes })
+        .from(originalParts)
+        .where(and(eq(originalParts.digest, digest), eq(originalParts.position, position)));
+      if (!part) return;
+      yield part.bytes;
+    }
+  }
+  return { sizeBytes: row.sizeBytes, parts: row.isWhole ? whole() : inOrder() };
 }
 
 /** Those of the digests under which a file is kept. */
@@ -42,3 +103,8 @@ export const loadSources = (database: DatabaseOrTransaction, projectId: string) 
     .from(sources)
     .where(eq(sources.projectId, projectId))
     .orderBy(asc(sources.broughtAt), asc(sources.fileName));
+
+/** A file that is held whole, as bytes to be read in parts. */
+export async function* wholeFile(file: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield file;
+}

@@ -40,9 +40,15 @@ export async function projectExists(database: Database, projectId: string): Prom
 export const loadReceipts = (database: DatabaseOrTransaction, projectId: string) =>
   database.select().from(receipts).where(eq(receipts.projectId, projectId)).orderBy(desc(receipts.madeAt));
 
-/** Keeps a receipt with its project. */
-export async function insertReceipt(database: Database, id: string, projectId: string, body: unknown): Promise<Date> {
-  const [row] = await database.insert(receipts).values({ id, projectId, body }).returning({ madeAt: receipts.madeAt });
-  if (!row) throw new Error('The receipt was not stored.');
-  return row.madeAt;
+/** Keeps a receipt with its project, unless there is one of that id; when and with which project that one is kept. */
+export async function insertReceipt(
+  database: Database,
+  id: string,
+  projectId: string,
+  version: number,
+  body: unknown,
+): Promise<{ madeAt: Date; projectId: string } | null> {
+  await database.insert(receipts).values({ id, projectId, version, body }).onConflictDoNothing();
+  const [row] = await database.select({ madeAt: receipts.madeAt, projectId: receipts.projectId }).from(receipts).where(eq(receipts.id, id));
+  return row ?? null;
 }

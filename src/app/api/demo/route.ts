@@ -1,5 +1,4 @@
+import { answering } from '@/app/api/respond';
 import { makeDemo } from '@/server/service/demo';
 
-export async function POST(): Promise<Response> {
-  return Response.json(await makeDemo(), { status: 201 });
-}
+export const POST = answering(async () => Response.json(await makeDemo(), { status: 201 }));

@@ -1,73 +1,81 @@
-import { decodeApng, hasPngSignature } from 'fast-png';
-import sharp from 'sharp';
+import { hasPngSignature } from 'fast-png';
+import sharp, { type Metadata, type Sharp } from 'sharp';
 import { looksLikeBmp, readBmp } from '@/core/format/bmp/readBmp';
 import type { Pixels } from '@/core/format/pixels';
-import { readPngSize } from '@/core/format/png/header';
+import { isAnimatedPng } from '@/core/format/png/apng';
 import { looksLikeTga, readTga } from '@/core/format/tga/readTga';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { checkSize, LARGEST_PICTURE_BYTES } from '@/core/sheet/size';
+import { LARGEST_PICTURE_BYTES, MOST_PICTURE_PIXELS } from '@/core/sheet/size';
+import { readAnimatedPng } from '@/server/service/bringIn/apng';
 import { readOpenRaster } from '@/server/service/bringIn/openRaster';
-import { type DecodedFile, MOST_FILE_PIXELS, MOST_PAGES, type Page } from '@/server/service/bringIn/pages';
+import { checkPages, type DecodedFile, onePage, type Page } from '@/server/service/bringIn/pages';
 
 const KINDS: Readonly<Record<string, string>> = { png: 'PNG', jpeg: 'JPEG', webp: 'WebP', gif: 'GIF', tiff: 'TIFF' };
 
 const isZip = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4;
 
-/** Whether a PNG holds an animation: an acTL chunk before its pixels (W3C PNG Third Edition, 11.3.3.2). */
-function isAnimatedPng(bytes: Uint8Array): boolean {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  for (let at = 8; at + 8 <= bytes.byteLength; at += view.getUint32(at) + 12) {
-    const type = view.getUint32(at + 4);
-    if (type === 0x6163544c) return true;
-    if (type === 0x49444154) return false;
-  }
-  return false;
-}
-
 const single = (kind: string, name: string, read: Outcome<Pixels>): Outcome<DecodedFile> =>
-  read.ok ? done({ kind, isLayered: false, pages: [{ ...read.value, name, delayMilliseconds: null, png: null }] }) : read;
+  read.ok ? done({ kind, isLayered: false, count: 1, pages: onePage({ ...read.value, name, delayMilliseconds: null, png: null }) }) : read;
 
-function checkPages(count: number, width: number, height: number): Outcome<null> {
-  const size = checkSize(width, height);
-  if (!size.ok) return size;
-  if (count > MOST_PAGES) return refused(`The file holds ${count} pictures; ${MOST_PAGES} is the most that is brought in from one.`);
-  if (count * width * height > MOST_FILE_PIXELS)
-    return refused(`The file holds ${count} pictures of ${width} × ${height} px, more than fits here at once: save it in parts.`);
-  return done(null);
-}
+/** How many pixels are decoded at once of a file with many pictures: each time it is read from its beginning. */
+const PIXELS_AT_ONCE = 16_000_000;
 
-/** Straight RGBA of any number of channels and depth that the PNG reader gives. */
-function toRgba(data: ArrayLike<number>, channels: number, depth: number): Uint8ClampedArray {
-  const pixels = data.length / channels;
-  const rgba = new Uint8ClampedArray(pixels * 4);
-  const to8 = (value: number) => (depth === 16 ? Math.round(value / 257) : value);
-  for (let index = 0; index < pixels; index++) {
-    const at = (channel: number) => to8(data[index * channels + channel] as number);
-    const grey = channels < 3;
-    rgba.set([at(0), grey ? at(0) : at(1), grey ? at(0) : at(2), channels % 2 === 0 ? at(channels - 1) : 255], index * 4);
+const straight = (image: Sharp) => image.toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' });
+
+/** Several pictures of one size at once: they come below each other. */
+async function* animatedPages(bytes: Uint8Array, meta: Metadata, count: number, nameOf: (page: number) => string): AsyncGenerator<Page> {
+  const size = { width: meta.width, height: meta.pageHeight ?? meta.height };
+  const pageBytes = size.width * size.height * 4;
+  const atOnce = Math.max(1, Math.floor(PIXELS_AT_ONCE / (size.width * size.height)));
+  for (let first = 0; first < count; first += atOnce) {
+    const pages = Math.min(atOnce, count - first);
+    const data = await straight(sharp(bytes, { failOn: 'error', limitInputPixels: false, page: first, pages })).toBuffer();
+    for (let index = 0; index < pages; index++) {
+      const page = first + index;
+      const start = data.byteOffset + index * pageBytes;
+      const delayMilliseconds = meta.format === 'tiff' ? null : (meta.delay?.[page] ?? 0);
+      yield { name: nameOf(page), delayMilliseconds, png: null, size, rgba: new Uint8ClampedArray(data.buffer, start, pageBytes).slice() };
+    }
   }
-  return rgba;
 }
 
-/** An animated PNG's pictures with their own times. */
-function readAnimatedPng(bytes: Uint8Array, name: string): Outcome<DecodedFile> {
-  const said = readPngSize(bytes);
-  if (!said.ok) return said;
-  const { width, height, frames, channels, depth, palette } = decodeApng(bytes);
-  if (palette) return refused('It is an animated PNG with a palette, which is not read: save it in full colour.');
-  const checked = checkPages(frames.length, width, height);
-  if (!checked.ok) return checked;
-  // delay_num / delay_den seconds; a denominator of 0 stands for 100 (W3C PNG Third Edition, 11.3.3.3).
-  const pages = frames.map(
-    (frame, index): Page => ({
-      name: `${name} ${index + 1}`,
-      delayMilliseconds: Math.round((frame.delayNumber * 1000) / (frame.delayDenominator || 100)),
-      png: null,
-      size: { width, height },
-      rgba: toRgba(frame.data, channels, depth),
-    }),
-  );
-  return done({ kind: 'animated PNG', isLayered: false, pages });
+/** Pictures one by one: each may have a size of its own. */
+async function* singlePages(bytes: Uint8Array, meta: Metadata, count: number, nameOf: (page: number) => string): AsyncGenerator<Page> {
+  for (let page = 0; page < count; page++) {
+    const image = sharp(bytes, { failOn: 'error', limitInputPixels: MOST_PICTURE_PIXELS, page, pages: 1 }).autoOrient();
+    const { data, info } = await straight(image).toBuffer({ resolveWithObject: true });
+    const isWholePng = meta.format === 'png' && count === 1 && meta.depth === 'uchar' && !meta.orientation && info.width === meta.width;
+    yield {
+      name: nameOf(page),
+      delayMilliseconds: null,
+      png: isWholePng ? bytes : null,
+      size: { width: info.width, height: info.height },
+      rgba: new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength),
+    };
+  }
+}
+
+/** Whether all pictures of a file with several have one size, so that they can be read below each other. */
+async function areAlike(bytes: Uint8Array, count: number): Promise<boolean> {
+  if (count === 1) return false;
+  return sharp(bytes, { limitInputPixels: false, pages: -1 })
+    .metadata()
+    .then(
+      (all) => all.pageHeight !== undefined && all.height === all.pageHeight * count,
+      () => false,
+    );
+}
+
+/** The sizes of a TIFF's pictures, which may differ; of every other kind they are alike. */
+async function sizesOf(bytes: Uint8Array, meta: Metadata, count: number, alike: boolean) {
+  const first = { width: meta.width, height: meta.pageHeight ?? meta.height };
+  if (meta.format !== 'tiff' || alike || count === 1) return Array.from({ length: count }, () => first);
+  const sizes = [];
+  for (let page = 0; page < count; page++) {
+    const each = await sharp(bytes, { limitInputPixels: false, page }).metadata();
+    sizes.push({ width: each.width, height: each.height });
+  }
+  return sizes;
 }
 
 /** PNG, JPEG, WebP, GIF and TIFF, with all their pictures and times. */
@@ -76,34 +84,32 @@ async function readCommon(bytes: Uint8Array, name: string): Promise<Outcome<Deco
   const kind = KINDS[meta.format ?? ''];
   if (!kind) return refused(`A picture of the kind “${meta.format}” is not read.`);
   const count = meta.pages ?? 1;
-  const checked = checkPages(count, meta.width ?? 0, meta.pageHeight ?? meta.height ?? 0);
+  // Counted before their sizes are looked at one by one.
+  const counted = checkPages([{ width: meta.width, height: meta.pageHeight ?? meta.height }]);
+  if (!counted.ok) return counted;
+  const alike = await areAlike(bytes, count);
+  const checked = checkPages(await sizesOf(bytes, meta, Math.min(count, 2001), alike));
   if (!checked.ok) return checked;
   const isAnimated = count > 1 && meta.format !== 'tiff';
-  const pages: Page[] = [];
-  for (let page = 0; page < count; page++) {
-    const { data, info } = await sharp(bytes, { failOn: 'error', page, pages: 1 })
-      .autoOrient()
-      .toColourspace('srgb')
-      .ensureAlpha()
-      .raw({ depth: 'uchar' })
-      .toBuffer({ resolveWithObject: true });
-    const isWholePng = meta.format === 'png' && count === 1 && meta.depth === 'uchar' && !meta.orientation && info.width === meta.width;
-    pages.push({
-      name: count === 1 ? name : `${name} ${page + 1}`,
-      delayMilliseconds: isAnimated ? (meta.delay?.[page] ?? 0) : null,
-      png: isWholePng ? bytes : null,
-      size: { width: info.width, height: info.height },
-      rgba: new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength),
-    });
-  }
-  return done({ kind: isAnimated ? `animated ${kind}` : kind, isLayered: false, pages });
+  const nameOf = (page: number) => (count === 1 ? name : `${name} ${page + 1}`);
+  return done({
+    kind: isAnimated ? `animated ${kind}` : kind,
+    isLayered: false,
+    count,
+    pages: alike ? animatedPages(bytes, meta, count, nameOf) : singlePages(bytes, meta, count, nameOf),
+  });
 }
 
+/** What to say of a file that a decoder gave up on. */
+export const brokenWords = (error: unknown): string =>
+  `It is broken: ${error instanceof Error ? (error.message.split('\n')[0] ?? '') : 'it can’t be unpacked'}.`;
+
 /**
- * Decodes a picture file by what it holds, whatever it is called: PNG, JPEG, WebP, GIF, animated PNG, WebP and
- * GIF, TIFF, BMP, TGA, OpenRaster. Refuses everything else, and what is broken or too large, with a sentence.
+ * Opens a picture file by what it holds, whatever it is called: PNG, JPEG, WebP, GIF, animated PNG, WebP and
+ * GIF, TIFF, BMP, TGA, OpenRaster. Refuses everything else, and what is broken or too large, with a sentence;
+ * what all its pictures come to together is looked at before any is decoded.
  */
-export async function decodePictures(bytes: Uint8Array, fileName: string): Promise<Outcome<DecodedFile>> {
+export async function openPictures(bytes: Uint8Array, fileName: string): Promise<Outcome<DecodedFile>> {
   if (bytes.byteLength > LARGEST_PICTURE_BYTES)
     return refused(`The file has ${(bytes.byteLength / 1024 / 1024).toFixed(1)} MiB; 64 MiB is the most that is brought in.`);
   if (bytes.byteLength === 0) return refused('The file is empty.');
@@ -121,7 +127,7 @@ export async function decodePictures(bytes: Uint8Array, fileName: string): Promi
     if (isCommon) return await readCommon(bytes, name);
     if (looksLikeTga(bytes)) return single('TGA', name, readTga(bytes));
   } catch (error) {
-    return refused(`It is broken: ${error instanceof Error ? (error.message.split('\n')[0] ?? '') : 'it can’t be unpacked'}.`);
+    return refused(brokenWords(error));
   }
-  return refused('It is no picture of a kind that is read: PNG, JPEG, WebP, GIF, TIFF, TGA, BMP or OpenRaster.');
+  return refused('It is not a picture of a kind that is read: PNG, JPEG, WebP, GIF, TIFF, TGA, BMP or OpenRaster.');
 }

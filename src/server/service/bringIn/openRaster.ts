@@ -2,9 +2,11 @@ import { BlobReader, type FileEntry, TextWriter, Uint8ArrayWriter, ZipReader } f
 import { XMLParser } from 'fast-xml-parser';
 import sharp from 'sharp';
 import { z } from 'zod';
+import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { checkSize, LARGEST_PICTURE_BYTES } from '@/core/sheet/size';
-import { type DecodedFile, MOST_PAGES, type Page } from '@/server/service/bringIn/pages';
+import type { Size } from '@/core/sheet/document';
+import { checkSize, LARGEST_PICTURE_BYTES, MOST_PICTURE_PIXELS } from '@/core/sheet/size';
+import { checkPages, type DecodedFile, MOST_PAGES, type Page } from '@/server/service/bringIn/pages';
 
 /*
  * OpenRaster, baseline 0.0.6 (freedesktop.org): a ZIP whose first entry `mimetype` says image/openraster, with
@@ -65,21 +67,37 @@ export async function readOpenRaster(bytes: Uint8Array): Promise<Outcome<Decoded
   const rows = layersOf(image?.image).toReversed();
   if (rows.length === 0 || rows.length > MOST_PAGES)
     return refused(`This layered picture has ${rows.length} layers; 1 to ${MOST_PAGES} can be brought in.`);
-  const { width, height } = size.value;
-  const pages: Page[] = [];
+  const layers: Layer[] = [];
   for (const row of rows) {
     const entry = row['@_src'] === undefined ? undefined : byName.get(row['@_src']);
-    const name = row['@_name'] || `layer ${pages.length + 1}`;
-    const png = entry && (await unpack(entry, LARGEST_PICTURE_BYTES));
-    if (!png) return refused(`The layer “${name}” has no picture, or one of over 64 MiB.`);
-    const layer = await sharp(png, { failOn: 'error' }).ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
-    const rgba = layAt(layer, row['@_x'], row['@_y'], width, height);
-    if (row.opacity < 1)
-      for (let index = 3; index < rgba.length; index += 4) rgba[index] = Math.round((rgba[index] as number) * row.opacity);
-    pages.push({ name, delayMilliseconds: null, png: null, size: size.value, rgba });
+    const name = row['@_name'] || `layer ${layers.length + 1}`;
+    if (!entry || entry.uncompressedSize > LARGEST_PICTURE_BYTES)
+      return refused(`The layer “${name}” has no picture, or one of over 64 MiB.`);
+    layers.push({ name, row, entry });
   }
-  await reader.close();
-  return done({ kind: 'OpenRaster', isLayered: true, pages });
+  const checked = checkPages(layers.map(() => size.value));
+  if (!checked.ok) return checked;
+  return done({ kind: 'OpenRaster', isLayered: true, count: layers.length, pages: pagesOf(reader, layers, size.value) });
+}
+
+type Layer = { readonly name: string; readonly row: LayerRow; readonly entry: FileEntry };
+
+/** The layers one after another, each unpacked and decoded when it is asked for. Throws at one that is broken or too large. */
+async function* pagesOf(reader: ZipReader<unknown>, layers: readonly Layer[], size: Size): AsyncGenerator<Page> {
+  try {
+    for (const { name, row, entry } of layers) {
+      const png = await unpack(entry, LARGEST_PICTURE_BYTES);
+      const said = png && readPngSize(png);
+      if (!png || !said?.ok) throw new Error(`the layer “${name}” is not a PNG picture that can be read`);
+      const image = sharp(png, { failOn: 'error', limitInputPixels: MOST_PICTURE_PIXELS }).ensureAlpha().raw({ depth: 'uchar' });
+      const rgba = layAt(await image.toBuffer({ resolveWithObject: true }), row['@_x'], row['@_y'], size.width, size.height);
+      if (row.opacity < 1)
+        for (let index = 3; index < rgba.length; index += 4) rgba[index] = Math.round((rgba[index] as number) * row.opacity);
+      yield { name, delayMilliseconds: null, png: null, size, rgba };
+    }
+  } finally {
+    await reader.close();
+  }
 }
 
 /** A layer's pixels on the image's size, cut where they lie outside. */

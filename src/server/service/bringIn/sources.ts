@@ -1,15 +1,19 @@
 import type { Source } from '@/contracts/bringIn';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { getDatabase } from '@/server/store/database';
-import { insertSources, loadOriginal, loadSources } from '@/server/store/originals';
+import { insertSources, loadOriginal, loadSources, originalsAmong } from '@/server/store/originals';
 import { projectExists } from '@/server/store/shelf';
 
 /** Notes which files a level's pictures came from; refuses files that were never taken in. */
 export async function noteSources(projectId: string, rows: readonly Source[]): Promise<Answer<{ noted: number }>> {
   const database = await getDatabase();
   if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
-  for (const { original, fileName } of rows)
-    if (!(await loadOriginal(database, original))) return unprocessable(`The file ${fileName} was never taken in: bring it in first.`);
+  const there = await originalsAmong(
+    database,
+    rows.map((row) => row.original),
+  );
+  const missing = rows.find((row) => !there.has(row.original));
+  if (missing) return unprocessable(`The file ${missing.fileName} was never brought in: bring it in first.`);
   await insertSources(database, projectId, rows);
   return answered({ noted: rows.length });
 }
@@ -21,5 +25,5 @@ export async function sourcesOf(projectId: string): Promise<Answer<{ sources: re
   return answered({ sources: await loadSources(database, projectId) });
 }
 
-/** A file as it was brought in; null when there is none. */
-export const originalFile = async (digest: string): Promise<Uint8Array | null> => loadOriginal(await getDatabase(), digest);
+/** A file as it was brought in, part by part; null when there is none. */
+export const originalFile = async (digest: string) => loadOriginal(await getDatabase(), digest);

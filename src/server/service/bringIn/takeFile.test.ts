@@ -6,12 +6,15 @@ import { deflateSync } from 'node:zlib';
 import { BlobReader, TextReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { AlphaKind } from '@/contracts/bringIn';
+import { done, refused } from '@/core/outcome';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
-import { decodePictures } from '@/server/service/bringIn/decode';
+import { brokenWords, openPictures } from '@/server/service/bringIn/decode';
+import type { Page } from '@/server/service/bringIn/pages';
 import { noteSources, originalFile, sourcesOf } from '@/server/service/bringIn/sources';
 import { takeFile } from '@/server/service/bringIn/takeFile';
 import { createProject } from '@/server/service/projects';
-import { useOwnDataFolder } from '@/server/service/testing';
+import { bytesOf, received, useOwnDataFolder } from '@/server/service/testing';
 
 const SIZE = { width: 32, height: 20 };
 const folder = mkdtempSync(path.join(tmpdir(), 'lime-tick-bring-'));
@@ -41,6 +44,19 @@ function byFfmpeg(pictures: readonly Uint8Array[], name: string, options: readon
   const input = ['-v', 'error', '-y', '-f', 'rawvideo', '-pix_fmt', 'rgba', '-s', `${SIZE.width}x${SIZE.height}`, '-r', '10', '-i', '-'];
   execFileSync('ffmpeg', [...input, ...options, file], { input: Buffer.concat(pictures) });
   return new Uint8Array(readFileSync(file));
+}
+
+/** A file with all of its pictures decoded, or why that can't be done. */
+async function decodePictures(bytes: Uint8Array, name: string) {
+  const file = await openPictures(bytes, name);
+  if (!file.ok) return file;
+  const pages: Page[] = [];
+  try {
+    for await (const page of file.value.pages) pages.push(page);
+  } catch (error) {
+    return refused(brokenWords(error));
+  }
+  return done({ ...file.value, pages });
 }
 
 async function decoded(bytes: Uint8Array, name = 'sock_01.png') {
@@ -118,7 +134,7 @@ describe('decodePictures', () => {
 
   it.each<[string, () => Promise<Uint8Array>, string]>([
     ['nothing', async () => new Uint8Array(0), 'empty'],
-    ['text', async () => new TextEncoder().encode('no picture, only words about one'), 'no picture of a kind'],
+    ['text', async () => new TextEncoder().encode('no picture, only words about one'), 'not a picture of a kind'],
     ['a PNG broken off', async () => new Uint8Array(await raw(randomPixels(7)).png().toBuffer()).subarray(0, 300), 'broken'],
     ['a JPEG broken off', async () => new Uint8Array(await raw(randomPixels(7, true)).jpeg().toBuffer()).subarray(0, 200), ''],
     ['a PNG that says it is enormous', async () => enormousPng(60_000, 60_000), '60000 px'],
@@ -154,6 +170,9 @@ describe('decodePictures', () => {
 
 describe('a file that is taken in', () => {
   let projectId = '';
+  const take = (name: string, bytes: Uint8Array, alpha: AlphaKind = 'straight', id = projectId) =>
+    received(name, bytes, 'picture', (file) => takeFile(id, file, alpha));
+
   beforeAll(async () => {
     await useOwnDataFolder();
     projectId = (await createProject({ title: 'Bring', rate: { num: 24, den: 1 }, size: SIZE, startFrame: 1, frames: 24 })).id;
@@ -161,12 +180,12 @@ describe('a file that is taken in', () => {
 
   it('is kept byte for byte, and its level remembers it', async () => {
     const bytes = new Uint8Array(await raw(randomPixels(8)).png().toBuffer());
-    const taken = await takeFile(projectId, 'sock.png', bytes, 'straight');
+    const taken = await take('sock.png', bytes);
     if (!taken.ok) throw new Error(taken.error);
     expect(taken.value.pictures).toEqual([
       { name: 'sock', picture: await digestOf(randomPixels(8)), ...SIZE, delayMilliseconds: null, hasTransparency: true },
     ]);
-    expect(new Uint8Array((await originalFile(taken.value.original)) ?? [])).toEqual(bytes);
+    expect(await bytesOf(await originalFile(taken.value.original))).toEqual(bytes);
     const source = { original: taken.value.original, fileName: 'sock.png', levelId: 'level' };
     expect(await noteSources(projectId, [source])).toMatchObject({ ok: true });
     expect(await sourcesOf(projectId)).toEqual({ ok: true, value: { sources: [source] } });
@@ -177,13 +196,13 @@ describe('a file that is taken in', () => {
     const straight = new Uint8Array(SIZE.width * SIZE.height * 4);
     for (let at = 0; at < straight.length; at += 4) straight.set([200, 100, 50, 51], at);
     const multiplied = straight.map((value, index) => (index % 4 === 3 ? value : Math.round((value * 51) / 255)));
-    const taken = await takeFile(projectId, 'half.png', new Uint8Array(await raw(multiplied).png().toBuffer()), 'premultiplied');
+    const taken = await take('half.png', new Uint8Array(await raw(multiplied).png().toBuffer()), 'premultiplied');
     expect(taken.ok ? taken.value.pictures[0]?.picture : taken.error).toBe(await digestOf(straight));
   });
 
   it('leaves nothing when it is bad, or the project is unknown', async () => {
-    expect(await takeFile(projectId, 'bad.png', new Uint8Array([1, 2, 3]), 'straight')).toMatchObject({ ok: false, status: 422 });
-    expect(await takeFile('nobody', 'bad.png', new Uint8Array([1, 2, 3]), 'straight')).toMatchObject({ ok: false, status: 404 });
+    expect(await take('bad.png', new Uint8Array([1, 2, 3]))).toMatchObject({ ok: false, status: 422 });
+    expect(await take('bad.png', new Uint8Array([1, 2, 3]), 'straight', 'nobody')).toMatchObject({ ok: false, status: 404 });
   });
 });
 

@@ -1,21 +1,28 @@
-import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import type { AlphaKind, TakenFile, TakenPicture } from '@/contracts/bringIn';
+import { isCutShort } from '@/core/format/cutShort';
 import { hasTransparency, unpremultiply } from '@/core/raster/alpha';
-import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/digest';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
-import { decodePictures } from '@/server/service/bringIn/decode';
+import { brokenWords, openPictures } from '@/server/service/bringIn/decode';
+import { digestInTurns, inSlices, inTurn } from '@/server/service/bringIn/inTurns';
 import type { Page } from '@/server/service/bringIn/pages';
-import { getDatabase } from '@/server/store/database';
+import { type ReceivedFile, readReceived } from '@/server/service/bringIn/receive';
+import { type Database, getDatabase } from '@/server/store/database';
 import { insertOriginal } from '@/server/store/originals';
 import { insertPicture, type StoredPicture } from '@/server/store/pictures';
 import { projectExists } from '@/server/store/shelf';
 
-async function stored(page: Page, alpha: AlphaKind): Promise<{ picture: StoredPicture; taken: TakenPicture }> {
+async function packed(page: Page, alpha: AlphaKind): Promise<{ picture: StoredPicture; taken: TakenPicture }> {
   const { size, rgba, name, delayMilliseconds } = page;
-  if (alpha === 'premultiplied') unpremultiply(rgba);
-  canonicalisePixels(rgba);
-  const digest = await digestOfPixels(size.width, size.height, rgba);
+  let transparent = false;
+  await inSlices(rgba, (slice) => {
+    if (alpha === 'premultiplied') unpremultiply(slice);
+    canonicalisePixels(slice);
+    transparent ||= hasTransparency(slice);
+  });
+  const digest = await digestInTurns(size, rgba);
   // A PNG that holds just these pixels is kept as it is; anything else is written anew without a loss.
   const png =
     alpha === 'straight' && page.png
@@ -25,27 +32,38 @@ async function stored(page: Page, alpha: AlphaKind): Promise<{ picture: StoredPi
             .png({ compressionLevel: 3 })
             .toBuffer(),
         );
-  return {
-    picture: { digest, size, png },
-    taken: { name, picture: digest, ...size, delayMilliseconds, hasTransparency: hasTransparency(rgba) },
-  };
+  return { picture: { digest, size, png }, taken: { name, picture: digest, ...size, delayMilliseconds, hasTransparency: transparent } };
+}
+
+/** Decodes, packs and stores one picture after another, outside of any transaction: none of it is named by a document yet. */
+async function storePages(database: Database, pages: AsyncIterable<Page>, alpha: AlphaKind): Promise<TakenPicture[]> {
+  const pictures: TakenPicture[] = [];
+  for await (const page of pages) {
+    const { picture, taken } = await packed(page, alpha);
+    await insertPicture(database, picture);
+    pictures.push(taken);
+  }
+  return pictures;
 }
 
 /** Takes a file in: its bytes are kept as they are, its pictures are stored, and what it holds is told. The document knows nothing of it yet. */
-export async function takeFile(projectId: string, fileName: string, bytes: Uint8Array, alpha: AlphaKind): Promise<Answer<TakenFile>> {
+export async function takeFile(projectId: string, file: ReceivedFile, alpha: AlphaKind): Promise<Answer<TakenFile>> {
   const database = await getDatabase();
   if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
-  const decoded = await decodePictures(bytes, fileName);
-  if (!decoded.ok) return unprocessable(decoded.reason);
-  const original = createHash('sha256').update(bytes).digest('hex');
-  const pictures: TakenPicture[] = [];
-  await database.transaction(async (tx) => {
-    await insertOriginal(tx, original, bytes);
-    for (const page of decoded.value.pages) {
-      const { picture, taken } = await stored(page, alpha);
-      await insertPicture(tx, picture);
-      pictures.push(taken);
+  return inTurn('brought', async () => {
+    const bytes = new Uint8Array(await readFile(file.path));
+    const opened = await openPictures(bytes, file.name);
+    if (!opened.ok) return unprocessable(opened.reason);
+    let pictures: TakenPicture[];
+    try {
+      pictures = await storePages(database, opened.value.pages, alpha);
+    } catch (error) {
+      // What a database says is no fault of the file.
+      if (error instanceof Error && error.cause instanceof Error) throw error;
+      return unprocessable(brokenWords(error));
     }
+    await insertOriginal(database, file.digest, file.sizeBytes, readReceived(file));
+    const cutShort = isCutShort(bytes, bytes, bytes.byteLength);
+    return answered({ original: file.digest, kind: opened.value.kind, isLayered: opened.value.isLayered, cutShort, pictures });
   });
-  return answered({ original, kind: decoded.value.kind, isLayered: decoded.value.isLayered, pictures });
 }

@@ -1,9 +1,11 @@
-import { readJson, respond } from '@/app/api/respond';
+import { answering, readIds, readJson, respond } from '@/app/api/respond';
 import { newReceiptSchema } from '@/contracts/receipt';
 import { keepReceipt } from '@/server/service/projects';
 
-export async function POST(request: Request, { params }: RouteContext<'/api/projects/[projectId]/receipts'>): Promise<Response> {
+export const POST = answering(async (request: Request, { params }: RouteContext<'/api/projects/[projectId]/receipts'>) => {
+  const ids = await readIds(params);
+  if (!ids.ok) return ids.response;
   const body = await readJson(request, newReceiptSchema);
   if (!body.ok) return body.response;
-  return respond(await keepReceipt((await params).projectId, body.value), 201);
-}
+  return respond(await keepReceipt(ids.value.projectId, body.value));
+});

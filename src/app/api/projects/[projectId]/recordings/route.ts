@@ -1,8 +1,12 @@
-import { readNamedFile, respond } from '@/app/api/respond';
+import { answering, readIds, readName, respond } from '@/app/api/respond';
+import { receiveFile } from '@/server/service/bringIn/receive';
 import { takeRecording } from '@/server/service/bringIn/takeRecording';
 
 /** Takes one recording in: its bytes as the body, `?name=` what it is called. */
-export async function POST(request: Request, { params }: { params: Promise<{ projectId: string }> }): Promise<Response> {
-  const file = await readNamedFile(request);
-  return file.ok ? respond(await takeRecording((await params).projectId, file.value.name, file.value.bytes)) : file.response;
-}
+export const POST = answering(async (request: Request, { params }: RouteContext<'/api/projects/[projectId]/recordings'>) => {
+  const ids = await readIds(params);
+  if (!ids.ok) return ids.response;
+  const name = readName(request);
+  if (!name.ok) return name.response;
+  return respond(await receiveFile(name.value, request.body, 'recording', (file) => takeRecording(ids.value.projectId, file)));
+});

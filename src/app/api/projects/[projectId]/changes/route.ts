@@ -1,0 +1,37 @@
+import { answering, readIds } from '@/app/api/respond';
+import { listenForRevisions } from '@/server/service/notices';
+
+export const dynamic = 'force-dynamic';
+
+/** A word now and then, so that a connection nobody listens to any more is noticed. */
+const HEARTBEAT_MILLISECONDS = 15_000;
+
+/** Tells a project's new revisions as they come: a stream of events, each a notice as JSON. */
+export const GET = answering(async (request: Request, { params }: RouteContext<'/api/projects/[projectId]/changes'>) => {
+  const ids = await readIds(params);
+  if (!ids.ok) return ids.response;
+  const encoder = new TextEncoder();
+  let stop: () => void = () => undefined;
+  const stream = new ReadableStream<Uint8Array>({
+    start(controller) {
+      const say = (text: string) => {
+        try {
+          controller.enqueue(encoder.encode(text));
+        } catch {
+          // The page is gone; what follows of its leaving stops this.
+          stop();
+        }
+      };
+      say(': listening\n\n');
+      const leave = listenForRevisions(ids.value.projectId, (notice) => say(`data: ${JSON.stringify(notice)}\n\n`));
+      const heartbeat = setInterval(() => say(': here\n\n'), HEARTBEAT_MILLISECONDS);
+      stop = () => {
+        clearInterval(heartbeat);
+        leave();
+      };
+      request.signal.addEventListener('abort', stop);
+    },
+    cancel: () => stop(),
+  });
+  return new Response(stream, { headers: { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' } });
+});

@@ -1,0 +1,19 @@
+'use client';
+import { Button } from '@/ui/Button';
+import { SafePage } from '@/ui/SafePage';
+
+export default function ErrorPage({ error, reset }: { error: Error; reset: () => void }) {
+  return (
+    <SafePage title="This page could not be shown">
+      <p role="alert" className="max-w-md text-soft">
+        What you did is safe: it is saved, or waits in this browser until it is. <span className="numbers">({error.message})</span>
+      </p>
+      <div className="flex gap-2">
+        <Button kind="go" onClick={reset}>
+          Show it again
+        </Button>
+        <Button onClick={() => window.location.assign('/')}>Back to the shelf</Button>
+      </div>
+    </SafePage>
+  );
+}

@@ -1,5 +1,0 @@
-import { AssembleStage } from '@/features/assemble/AssembleStage';
-
-export default function AssemblePage() {
-  return <AssembleStage />;
-}

@@ -1,5 +1,0 @@
-import { CheckStage } from '@/features/check/CheckStage';
-
-export default function CheckPage() {
-  return <CheckStage />;
-}

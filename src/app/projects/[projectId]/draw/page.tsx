@@ -1,5 +1,0 @@
-import { DrawStage } from '@/features/draw/DrawStage';
-
-export default function DrawPage() {
-  return <DrawStage />;
-}

@@ -1,5 +1,0 @@
-import { HandoverStage } from '@/features/handover/HandoverStage';
-
-export default function HandOverPage() {
-  return <HandoverStage />;
-}

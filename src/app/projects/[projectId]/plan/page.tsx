@@ -1,5 +1,0 @@
-import { PlanStage } from '@/features/plan/PlanStage';
-
-export default function PlanPage() {
-  return <PlanStage />;
-}

@@ -1,0 +1,21 @@
+/** The stages of the job, in its order. */
+export const STAGES = ['plan', 'draw', 'check', 'assemble', 'hand-over'] as const;
+export type Stage = (typeof STAGES)[number];
+
+export const STAGE_NAMES: Readonly<Record<Stage, string>> = {
+  plan: 'Plan',
+  draw: 'Draw',
+  check: 'Check',
+  assemble: 'Assemble',
+  'hand-over': 'Hand over',
+};
+
+export const isStage = (name: string): name is Stage => STAGES.some((stage) => stage === name);
+
+/** The stage an address shows. */
+export const stageOf = (pathname: string): Stage => STAGES.find((stage) => pathname.endsWith(`/${stage}`)) ?? 'plan';
+
+export const stageAddress = (projectId: string, stage: Stage): string => `/projects/${projectId}/${stage}`;
+
+/** Goes to a stage of the open project: within the page, so that it works while the server doesn't answer. */
+export const goToStage = (projectId: string, stage: Stage): void => window.history.pushState(null, '', stageAddress(projectId, stage));
