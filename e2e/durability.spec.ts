@@ -1,5 +1,6 @@
 import type { Project } from '../src/core/sheet/document';
-import { expect, goToFrame, openStage, stroke, test, untilLaid } from './fixtures';
+import { expect, goToFrame, openStage, stroke, strokeNow, test, untilLaid } from './fixtures';
+import { differing, pixelsOf } from './pixels';
 import { makeProject } from './projects';
 import { freePort, startServer } from './server';
 import { copiedDataFolder } from './templates';
@@ -88,7 +89,7 @@ test('a tab that is closed before the server answers keeps its strokes', async (
   await second.kill('SIGTERM');
 });
 
-test('a drawing whose picture can’t be brought says so, takes no stroke, and comes when the server is back', async ({ page }) => {
+test('a drawing whose picture can’t be brought says so, and takes ink all the same, which lies on it when it comes', async ({ page }) => {
   const folder = await copiedDataFolder();
   const port = await freePort();
   const first = await startServer(folder, port);
@@ -100,19 +101,25 @@ test('a drawing whose picture can’t be brought says so, takes no stroke, and c
   await page.keyboard.press('End');
   const paper = page.getByTestId('paper');
   await expect(paper).toHaveAttribute('data-laid', 'away');
-  await expect(page.getByText('is on the server, which doesn’t answer')).toBeVisible();
-  await paper.click();
-  await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
-
-  const second = await startServer(folder, port);
-  await expect(paper).toHaveAttribute('data-laid', 'ready');
-  await expect(page.getByText('is on the server')).toBeHidden();
-  await stroke(page, [
+  await expect(page.getByText('is on the server, which does not answer')).toBeVisible();
+  await strokeNow(page, [
     [0.2, 0.2],
     [0.8, 0.8],
   ]);
-  await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
-  expect((await opened(second.url, projectId)).revision).toBe(before.revision + 1);
+  await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'sending');
+
+  const second = await startServer(folder, port);
+  await expect(paper).toHaveAttribute('data-laid', 'ready', { timeout: 40_000 });
+  await expect(page.getByText('is on the server')).toBeHidden();
+  await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept', { timeout: 40_000 });
+  const after = await opened(second.url, projectId);
+  expect(after.revision).toBe(before.revision + 1);
+  // The picture that was there is below the ink.
+  const was = await pixelsOf(second.url, picturesOf(before)[23] ?? '');
+  const is = await pixelsOf(second.url, picturesOf(after)[23] ?? '');
+  const changed = differing(was, is);
+  expect(changed).toBeGreaterThan(100);
+  expect(changed).toBeLessThan(was.length / 4 / 4);
   await second.kill('SIGTERM');
 });
 
@@ -125,7 +132,7 @@ test('a second server on the same data folder stops with a sentence', async ({ a
   expect((await fetch(`${app.url}/api/health`)).ok).toBe(true);
 });
 
-test('two windows on one project never overwrite each other silently', async ({ page, context, app }) => {
+test('two windows on one project follow each other and say who wrote', async ({ page, context, app }) => {
   const projectId = await makeProject(app.url, FILM, { drawings: 4, hold: 2 });
   await openStage(page, app.url, projectId, 'plan');
   const other = await context.newPage();
@@ -135,11 +142,16 @@ test('two windows on one project never overwrite each other silently', async ({ 
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
   await expect(page.getByText('36 fr · 4 drawings')).toBeVisible();
-  await expect(other.getByText('24 fr · 4 drawings')).toBeVisible();
+  await expect(other.getByText(/Another window of this browser made 1 change: Shot length 36 frames/)).toBeVisible();
+  await expect(other.getByText('36 fr · 4 drawings')).toBeVisible();
   await other.getByRole('textbox', { name: 'Name', exact: true }).first().fill('The fall');
   await other.keyboard.press('Enter');
-  await expect(other.getByText(/Another window made 1 change: Shot length 36 frames/)).toBeVisible();
-  await expect(other.getByText('36 fr · 4 drawings')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Shot 010 · The fall/ })).toBeVisible();
   await expect(other.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
   expect((await opened(app.url, projectId)).project.shots[0]).toMatchObject({ frames: 36, name: 'The fall' });
+  // What was done before the other's change is undone, and the other's change stays.
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('24 fr · 4 drawings')).toBeVisible();
+  await expect(other.getByText('24 fr · 4 drawings')).toBeVisible();
+  expect((await opened(app.url, projectId)).project.shots[0]).toMatchObject({ frames: 24, name: 'The fall' });
 });

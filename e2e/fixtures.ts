@@ -61,6 +61,11 @@ export const untilLaid = (page: Page) => expect(page.getByTestId('paper')).toHav
 /** Draws a stroke on the paper; places are parts of its width and height. */
 export async function stroke(page: Page, points: readonly (readonly [number, number])[]): Promise<void> {
   await untilLaid(page);
+  await strokeNow(page, points);
+}
+
+/** Draws a stroke on the paper whether or not its picture is there yet. */
+export async function strokeNow(page: Page, points: readonly (readonly [number, number])[]): Promise<void> {
   const box = await page.getByTestId('paper').boundingBox();
   if (!box) throw new Error('There is no paper.');
   const at = ([x, y]: readonly [number, number]) => [box.x + x * box.width, box.y + y * box.height] as const;

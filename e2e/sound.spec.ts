@@ -73,6 +73,9 @@ const listenIn = (page: Page) =>
   });
 const heardBy = (page: Page) => page.evaluate(() => (window as unknown as { given: Given[] }).given);
 
+/** What Lime Tick's own answers carry; a page believes no other. */
+const OWN = { 'lime-tick': '1' };
+
 test('a recording is brought in, counted, moved, trimmed, made softer and muted; every change can be undone', async ({ page, app }) => {
   const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'plan');
@@ -279,12 +282,14 @@ test('a sound that is too short, gone, or beside its accent is found and mended;
   expect((await projectOnServer(app.url, projectId)).shots[0]?.sounds[0]?.startFrame).toBe(6);
 
   // The store loses the recording, then has something else under its name.
-  await page.route('**/api/originals/*', (route) => route.fulfill({ status: 404, json: { error: 'There is no such file here.' } }));
+  await page.route('**/api/originals/*', (route) =>
+    route.fulfill({ status: 404, headers: OWN, json: { error: 'There is no such file here.' } }),
+  );
   await page.reload();
   await expect(findings.getByText('The recording of Click, click.wav, is not in the store')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Check to Assemble: counts disagree. Show why' })).toBeVisible();
   await page.unroute('**/api/originals/*');
-  await page.route('**/api/originals/*', (route) => route.fulfill({ body: 'not a sound any more' }));
+  await page.route('**/api/originals/*', (route) => route.fulfill({ headers: OWN, body: 'not a sound any more' }));
   await page.reload();
   const broken = findings.getByRole('listitem').filter({ hasText: 'The recording of Click, click.wav, can’t be read any more' });
   await expect(broken).toBeVisible();

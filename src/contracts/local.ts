@@ -91,6 +91,8 @@ export type AsideKind = (typeof ASIDE_KINDS)[number];
  */
 export const asideSchema = z.object({
   ...kept,
+  /** The step's own id, where it had one. */
+  id: z.string().nullable(),
   kind: z.enum(ASIDE_KINDS),
   reason: z.string(),
   words: z.string(),

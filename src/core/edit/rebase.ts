@@ -113,11 +113,24 @@ function singleMadeOnBoth(state: State, step: SingleStep): Outcome<{ state: Stat
   return done({ state: { ...next, from: from.value, to: to.value }, step: single });
 }
 
-/** Makes `mine` again on top of `others`; both were made on `base`, and `others` apply there. */
-export function rebase(base: Project, others: readonly Step[], mine: readonly Step[]): RebaseResult {
+/**
+ * Makes `mine` again on top of `others`; both were made on `base`, and `others` apply there. Those of mine that
+ * `isThere` says are among the others already are not made again.
+ */
+export function rebase(
+  base: Project,
+  others: readonly Step[],
+  mine: readonly Step[],
+  isThere: (index: number) => boolean = () => false,
+): RebaseResult {
   let state: State = { from: base, to: base, columns: new Map() };
   for (const step of others) state = mustBeDone(madeOn(state, 'to', step));
-  const results = mine.map((step): Rebased => {
+  const results = mine.map((step, index): Rebased => {
+    if (isThere(index)) {
+      const alone = madeOn(state, 'from', step);
+      if (alone.ok) state = alone.value;
+      return { kind: 'made', step: null };
+    }
     const made = madeOnBoth(state, step);
     if (made.ok) {
       const changes = made.value.state.to !== state.to;

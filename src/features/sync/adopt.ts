@@ -49,8 +49,17 @@ export function orphansAmong(
 /** The document an orphan's steps were made on, and what has been accepted since; null when that can't be worked out any more. */
 export type Base = { readonly project: Project; readonly changes: readonly Change[] } | null;
 
-/** Where a window is that takes over: the document it has acknowledged, and its own waiting steps on top. */
-export type Here = { readonly windowId: string; readonly project: Project; readonly revision: number; readonly mine: readonly Step[] };
+/**
+ * Where a window is that takes over: the document it has acknowledged, its own waiting steps on top, and numbers for
+ * what comes on top of those: in the order of these steps are read again.
+ */
+export type Here = {
+  readonly windowId: string;
+  readonly project: Project;
+  readonly revision: number;
+  readonly mine: readonly Step[];
+  readonly nextOrder: () => number;
+};
 
 /** What was taken over: the document with it, what to write, and what can be undone now. */
 export type Taken = { readonly project: Project; readonly adoption: Adoption; readonly stacks: Stacks };
@@ -81,15 +90,17 @@ export function takeOver(orphans: readonly Orphan[], baseOf: (orphan: Orphan) =>
       return next.ok ? next.value : document;
     }, base.project);
     const left = orphan.waiting.slice(own);
+    const there = new Set(base.changes.map((change) => change.stepId));
     const others = [...base.changes.slice(own).map((change) => change.step), ...onTop];
     const result = rebase(
       accepted,
       others,
       left.map((entry) => entry.step),
+      (index) => there.has(left[index]?.id ?? ''),
     );
     for (const [index, entry] of left.entries()) {
       const came = result.mine[index];
-      if (came?.kind === 'made' && came.step) adopted.push({ ...entry, windowId: here.windowId, step: came.step });
+      if (came?.kind === 'made' && came.step) adopted.push({ ...entry, order: here.nextOrder(), windowId: here.windowId, step: came.step });
       else if (came?.kind === 'conflict')
         aside.push(asideOf(entry, 'conflict', came.reason, shotRemoved(result.mapping.from, result.project, entry.step) ?? null, now));
     }
@@ -100,7 +111,6 @@ export function takeOver(orphans: readonly Orphan[], baseOf: (orphan: Orphan) =>
   const mine = (entries: readonly HistoryEntry[]) => entries.map((entry) => ({ ...entry, windowId: here.windowId }));
   stacks = { undo: mine(stacks.undo), redo: mine(stacks.redo) };
   const kept = new Set([...stacks.undo, ...stacks.redo].map((entry) => entry.order));
-  const adoptedOrders = new Set(adopted.map((entry) => entry.order));
   return {
     project,
     stacks,
@@ -109,7 +119,7 @@ export function takeOver(orphans: readonly Orphan[], baseOf: (orphan: Orphan) =>
       waiting: adopted,
       history: [...stacks.undo, ...stacks.redo],
       aside,
-      waitingDropped: orphans.flatMap((orphan) => orphan.waiting.flatMap(({ order }) => (adoptedOrders.has(order) ? [] : order))),
+      waitingDropped: orphans.flatMap((orphan) => orphan.waiting.map((entry) => entry.order)),
       historyDropped: orphans.flatMap(({ stacks: { undo, redo } }) =>
         [...undo, ...redo].flatMap(({ order }) => (kept.has(order) ? [] : order)),
       ),

@@ -34,7 +34,7 @@ const OWN_HEADER = 'lime-tick';
 async function ask(url: string, options?: RequestInit): Promise<Response> {
   let response: Response;
   try {
-    response = await ask(url, options);
+    response = await fetch(url, options);
   } catch (error) {
     if (options?.signal?.aborted) throw error;
     throw new Unreachable('');

@@ -22,6 +22,7 @@ export async function setPictureAside(
   const aside: Aside = {
     version: asideReader.version,
     order,
+    id: null,
     projectId: project.id,
     kind: 'conflict',
     reason,

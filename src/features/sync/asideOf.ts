@@ -6,6 +6,7 @@ import type { Shot } from '@/core/sheet/document';
 export const asideOf = (entry: WaitingStep, kind: AsideKind, reason: string, shot: Shot | null, at: Date): Aside => ({
   version: asideReader.version,
   order: entry.order,
+  id: entry.id,
   projectId: entry.projectId,
   kind,
   reason,

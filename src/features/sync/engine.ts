@@ -10,7 +10,7 @@ import type { Project } from '@/core/sheet/document';
 import { asideOf } from '@/features/sync/asideOf';
 import { firstBatch, MOST_STEPS } from '@/features/sync/batches';
 import { historyRewrites, type Stacks } from '@/features/sync/history';
-import { type OutboxPort, type ServerPort, type Told, Unreachable } from '@/features/sync/ports';
+import { type OutboxPort, type Rewrite, type ServerPort, type Told, Unreachable } from '@/features/sync/ports';
 import type { Retryer } from '@/features/sync/retryer';
 
 /*
@@ -79,6 +79,11 @@ export type MadeWith = {
 /** A step is given up after the server failed at it alone this often. */
 const MOST_FAILURES = 3;
 
+/** What is to be written into the browser's own store besides where the window's chain is. */
+type Owed = Omit<Rewrite, 'chain'>;
+
+const NOTHING_OWED: Owed = { dropped: [], put: [], draftsDropped: [], history: [], historyDropped: [], aside: [] };
+
 /** What there is to wait for before the next try, in a sentence or none; null to go on at once. */
 type Wait = { readonly sentence: string | null } | null;
 
@@ -98,6 +103,7 @@ export class Engine {
   private mostSteps = MOST_STEPS;
   private failures = 0;
   private noCopyTold = false;
+  private owed: Owed = NOTHING_OWED;
   private closed = false;
 
   constructor(
@@ -160,17 +166,9 @@ export class Engine {
     return next;
   }
 
-  private async store({ id }: WaitingStep, draftOrder: number | undefined): Promise<void> {
-    try {
-      // It may have been mapped, or set aside, since it was made.
-      const entry = this.waiting.find((each) => each.id === id);
-      await this.world.outbox.put(entry ?? null, draftOrder);
-    } catch {
-      // Without room for a copy it is sent straight away; that is said once.
-      if (!this.noCopyTold) this.world.tell({ kind: 'no-copy' });
-      this.noCopyTold = true;
-    }
-    this.unstored.delete(id);
+  private async store(entry: WaitingStep, draftOrder: number | undefined): Promise<void> {
+    await this.rewrite({ put: [entry], draftsDropped: draftOrder === undefined ? [] : [draftOrder] });
+    this.unstored.delete(entry.id);
     this.show();
     this.work();
   }
@@ -383,10 +381,13 @@ export class Engine {
     let { project } = this.acknowledged;
     try {
       const steps = others.map((change) => change.step);
+      const there = new Set(others.map((change) => change.stepId));
+      const { waiting } = this;
       result = rebase(
         base,
         steps,
-        this.waiting.map((entry) => entry.step),
+        waiting.map((entry) => entry.step),
+        (index) => there.has(waiting[index]?.id ?? ''),
       );
       for (const step of steps) project = (applyStep(project, step) as { ok: true; value: Project }).value;
     } catch {
@@ -448,14 +449,22 @@ export class Engine {
     void this.rewrite({ dropped, aside });
   }
 
-  private async rewrite(change: {
-    readonly dropped?: readonly WaitingStep[];
-    readonly put?: readonly WaitingStep[];
-    readonly history?: readonly HistoryEntry[];
-    readonly historyDropped?: readonly number[];
-    readonly aside?: readonly Aside[];
-  }): Promise<void> {
-    const { dropped = [], put = [], history = [], historyDropped = [], aside = [] } = change;
+  /**
+   * Writes steps, and what came of them, into the browser's own store. What finds no room is owed, and written with
+   * what comes next: steps mean something else without those before them, and a chain that moved on without its
+   * steps would have them made again.
+   */
+  private async rewrite(change: Partial<Owed>): Promise<void> {
+    const owed: Owed = {
+      dropped: [...this.owed.dropped, ...(change.dropped ?? [])],
+      put: [...this.owed.put, ...(change.put ?? [])],
+      draftsDropped: [...this.owed.draftsDropped, ...(change.draftsDropped ?? [])],
+      history: [...this.owed.history, ...(change.history ?? [])],
+      historyDropped: [...this.owed.historyDropped, ...(change.historyDropped ?? [])],
+      aside: [...this.owed.aside, ...(change.aside ?? [])],
+    };
+    this.owed = owed;
+    const current = new Map(this.waiting.map((entry) => [entry.id, entry]));
     const chain = {
       version: chainReader.version,
       windowId: this.world.madeBy.windowId,
@@ -463,8 +472,12 @@ export class Engine {
       baseRevision: this.acknowledged.revision,
     };
     try {
-      await this.world.outbox.rewrite({ dropped, put, chain, history, historyDropped, aside });
+      // Of a step that was mapped more than once, or is gone by now, the last counts.
+      const put = [...new Map(owed.put.map((entry) => [entry.id, entry])).keys()].flatMap((id) => current.get(id) ?? []);
+      await this.world.outbox.rewrite({ ...owed, put, chain });
+      if (this.owed === owed) this.owed = NOTHING_OWED;
     } catch {
+      // Without room for a copy steps are sent straight away; that is said once.
       if (!this.noCopyTold) this.world.tell({ kind: 'no-copy' });
       this.noCopyTold = true;
     }

@@ -67,22 +67,24 @@ export async function localPictures(digests: readonly Digest[]): Promise<Map<Dig
   return pictures;
 }
 
+const STORES = ['waiting', 'drafts', 'pictures', 'chains', 'history', 'aside'] as const;
+
 /** The browser's own store as the engine uses it. */
 export const localOutbox: OutboxPort = {
-  async put(waiting, draftOrder) {
-    const transaction = (await localStore()).transaction(['waiting', 'drafts'], 'readwrite', { durability: 'strict' });
-    const writes: Promise<unknown>[] = [];
-    if (waiting) writes.push(transaction.objectStore('waiting').put(waiting));
-    if (draftOrder !== undefined) writes.push(transaction.objectStore('drafts').delete(draftOrder));
-    await Promise.all([...writes, transaction.done]);
-  },
-  async rewrite({ dropped, put, chain, history, historyDropped, aside }) {
+  async rewrite({ dropped, put, draftsDropped, chain, history, historyDropped, aside }) {
     const store = await localStore();
-    const transaction = store.transaction(['waiting', 'chains', 'history', 'aside'], 'readwrite', { durability: 'strict' });
+    const transaction = store.transaction(STORES, 'readwrite', { durability: 'strict' });
     await Promise.all([
       ...aside.map((entry) => transaction.objectStore('aside').put(entry)),
       ...dropped.map((entry) => transaction.objectStore('waiting').delete(entry.order)),
       ...put.map((entry) => transaction.objectStore('waiting').put(entry)),
+      ...put
+        .flatMap((entry) => entry.pictures)
+        .flatMap((digest) => {
+          const held = heldPicture(digest);
+          return held ? [transaction.objectStore('pictures').put(held, digest)] : [];
+        }),
+      ...draftsDropped.map((order) => transaction.objectStore('drafts').delete(order)),
       ...history.map((entry) => transaction.objectStore('history').put(entry)),
       ...historyDropped.map((order) => transaction.objectStore('history').delete(order)),
       transaction.objectStore('chains').put(chain),
@@ -130,6 +132,7 @@ async function setUnreadableAside(store: LocalStore, kind: Kind, entry: StoredEn
   const aside: Aside = {
     version: asideReader.version,
     order: entry.order,
+    id: null,
     projectId: entry.projectId,
     kind: 'unreadable',
     reason,

@@ -33,7 +33,10 @@ export type ServerPort = {
 /** A change of what a window keeps of its own, made as one or not at all. */
 export type Rewrite = {
   readonly dropped: readonly WaitingStep[];
+  /** Steps that are new here or are others by now, with the pictures that are held for them. */
   readonly put: readonly WaitingStep[];
+  /** Strokes that have become steps. */
+  readonly draftsDropped: readonly number[];
   readonly chain: Chain;
   readonly history: readonly HistoryEntry[];
   readonly historyDropped: readonly number[];
@@ -42,8 +45,6 @@ export type Rewrite = {
 
 /** The browser's own store, as the engine sees it. Every call rejects when there is no room, or no store. */
 export type OutboxPort = {
-  /** Keeps a step, and lets go of the stroke it was made from; a null step was set aside meanwhile. */
-  readonly put: (waiting: WaitingStep | null, draftOrder?: number) => Promise<void>;
   readonly rewrite: (change: Rewrite) => Promise<void>;
   readonly pictures: (digests: readonly Digest[]) => Promise<ReadonlyMap<Digest, Uint8Array>>;
 };

@@ -118,7 +118,7 @@ async function openNow(projectId: string): Promise<Open & { receipts: ReturnType
         `${plural(waitsForNewer, 'change')} in this browser were made on a newer copy of this project than this data folder holds. They stay here until that copy is back.`,
         { duration: 30_000 },
       );
-    const here = { windowId: WINDOW_ID, project: opened.project, revision: opened.revision, mine: [] };
+    const here = { windowId: WINDOW_ID, project: opened.project, revision: opened.revision, mine: [], nextOrder };
     const taken = takeOver(orphans, await basesOf(projectId, orphans, opened), here, new Date());
     // Without room for it the steps are sent from where they are.
     await writeAdoption(taken.adoption).catch(() => undefined);
@@ -168,7 +168,7 @@ async function adoptFromGone(projectId: string, engine: Engine): Promise<void> {
       (orphan) => orphan.waiting.length > 0 && (orphan.baseRevision ?? 0) <= here.revision,
     );
     if (orphans.length === 0) return null;
-    const taken = takeOver(orphans, await basesOf(projectId, orphans, here), { ...here, windowId: WINDOW_ID }, new Date());
+    const taken = takeOver(orphans, await basesOf(projectId, orphans, here), { ...here, windowId: WINDOW_ID, nextOrder }, new Date());
     await writeAdoption({ ...taken.adoption, history: [] });
     return { project: taken.project, waiting: taken.adoption.waiting, aside: taken.adoption.aside };
   });

@@ -50,9 +50,11 @@ function Opening({ failure }: { failure: string | null }) {
           <p role="alert" className="max-w-md text-base">
             {failure}
           </p>
-          <div className="flex gap-2">
+          <div className="flex items-center gap-4">
             <Button onClick={() => serverRetryer.wake()}>Try now</Button>
-            <Button onClick={() => window.location.assign('/')}>Back to the shelf</Button>
+            <a href="/" className="underline">
+              Back to the shelf
+            </a>
           </div>
         </>
       ) : (

@@ -102,6 +102,20 @@ const ahead = (baseRevision: number, revision: number): Answer<never> => ({
   details: { kind: 'ahead', revision },
 });
 
+/** The answer to a sending that can't be made as it is, or was made before; null when it can be tried. */
+async function judgedEarly(
+  tx: DatabaseOrTransaction,
+  projectId: string,
+  { baseRevision, batchId }: Sending,
+): Promise<Answer<{ revision: number }> | null> {
+  const revision = await revisionOf(tx, projectId);
+  if (revision === null) return noSuchProject(projectId);
+  const judgement = judgeSending({ revision, acceptedBefore: await revisionOfBatch(tx, projectId, batchId) }, baseRevision);
+  if (judgement.kind === 'accepted-before') return answered({ revision: judgement.revision });
+  if (judgement.kind === 'ahead') return ahead(baseRevision, revision);
+  return judgement.kind === 'stale' ? stale(baseRevision, revision, await stepsSince(tx, projectId, baseRevision)) : null;
+}
+
 /**
  * Accepts a sending of steps with their pictures, all or nothing, in one transaction. Pictures are decoded and
  * stored before it begins: that takes long, and a picture no step names is in nobody's way. A sending made on
@@ -113,12 +127,9 @@ export async function acceptSteps(
   sent: readonly SentPicture[],
 ): Promise<Answer<{ revision: number }>> {
   const database = await getDatabase();
-  const before = await readAtOnce(async (tx) => ({
-    revision: await revisionOf(tx, projectId),
-    acceptedBefore: await revisionOfBatch(tx, projectId, sending.batchId),
-  }));
-  if (before.revision === null) return noSuchProject(projectId);
-  if (before.acceptedBefore !== null) return answered({ revision: before.acceptedBefore });
+  // What can't be taken as it is needs no picture decoded.
+  const early = await readAtOnce((tx) => judgedEarly(tx, projectId, sending));
+  if (early) return early;
   const pictures = await readSentPictures(null, sent);
   if (!pictures.ok) return pictures;
   for (const picture of pictures.value) await insertPicture(database, picture);
