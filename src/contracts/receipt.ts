@@ -45,6 +45,7 @@ export const newReceiptSchema = z.object({
     comparison: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('exact') }),
       z.object({ kind: z.literal('within'), toleranceLevels: z.number(), largestLevels: z.number() }),
+      z.object({ kind: z.literal('none'), reason: z.string().max(500) }),
     ]),
   }),
 });
@@ -54,4 +55,4 @@ export type NewReceipt = z.infer<typeof newReceiptSchema>;
 export const receiptSchema = newReceiptSchema.extend({ madeAt: z.iso.datetime() });
 export type Receipt = z.infer<typeof receiptSchema>;
 
-export const receiptReader = readerOf('A receipt', receiptSchema);
+export const receiptReader = readerOf('A receipt', receiptSchema, [(old) => ({ ...old })]);

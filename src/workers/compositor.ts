@@ -103,12 +103,14 @@ export class Compositor {
   async opaquePixels(): Promise<{ pixels: Uint8Array; order: PixelOrder }> {
     const frame = new VideoFrame(this.canvas, { timestamp: 0 });
     try {
+      // A canvas on the graphics card may give a frame that says no format, or one that is no pixels.
+      if (frame.format === null || !/^(BGR|RGB)[AX]$/.test(frame.format))
+        return { pixels: new Uint8Array(this.pixels().buffer), order: 'RGBA' };
       const order = frame.format?.startsWith('BGR') ? 'BGRA' : 'RGBA';
       const bytes = frame.allocationSize();
       if (this.readBuffer.byteLength < bytes) this.readBuffer = new Uint8Array(bytes);
       const [plane] = await frame.copyTo(this.readBuffer);
-      const known =
-        frame.format !== null && /^(BGR|RGB)[AX]$/.test(frame.format) && plane?.stride === this.size.width * 4 && plane.offset === 0;
+      const known = plane?.stride === this.size.width * 4 && plane.offset === 0;
       return known ? { pixels: this.readBuffer, order } : { pixels: new Uint8Array(this.pixels().buffer), order: 'RGBA' };
     } finally {
       frame.close();

@@ -73,6 +73,8 @@ export const handoverOrderSchema = z.object({
   /** The name of the file, or of the sequence's files before their number. */
   baseName: z.string().min(1),
   ground: z.enum(['paper', 'none']),
+  /** The window that hands over: its files in the browser's private folder bear its name. */
+  owner: z.string().regex(/^[\w-]+$/),
 });
 export type HandoverOrder = z.infer<typeof handoverOrderSchema>;
 

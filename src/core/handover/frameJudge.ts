@@ -26,6 +26,7 @@ export class FrameJudge {
   private readonly repeatFrames: number[] = [];
   private readonly wrongFrames: number[] = [];
   private readonly changes = new Map<string, readonly number[]>();
+  private taken = 0;
   private untellable = 0;
   private largest = 0;
 
@@ -43,6 +44,7 @@ export class FrameJudge {
 
   /** Takes the signature of frame `frame` as it was read from the file. */
   take(frame: number, seen: Uint8Array): void {
+    this.taken++;
     const stack = this.stacks[frame];
     const meant = stack === undefined ? undefined : this.signatures[stack];
     if (stack === undefined || !meant) {
@@ -65,6 +67,11 @@ export class FrameJudge {
     const repeated = this.looksLikeBefore(seen, before, stack);
     if (repeated) this.repeatFrames.push(frame);
     if (repeated || !right) this.wrongFrames.push(frame);
+  }
+
+  /** How many frames were taken so far. */
+  get framesTaken(): number {
+    return this.taken;
   }
 
   private looksLikeBefore(seen: Uint8Array, before: number, stack: number): boolean {

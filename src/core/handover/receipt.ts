@@ -31,14 +31,21 @@ export type Counted = {
   readonly untellableChanges: number;
   readonly comparison:
     | { readonly kind: 'exact' }
-    | { readonly kind: 'within'; readonly toleranceLevels: number; readonly largestLevels: number };
+    | { readonly kind: 'within'; readonly toleranceLevels: number; readonly largestLevels: number }
+    /** The pictures could not be decoded where the file was counted, and so were not compared. */
+    | { readonly kind: 'none'; readonly reason: string };
 };
 
 /** One line of a receipt: what was asked beside what was counted. */
 export type ReceiptLine = { readonly what: string; readonly asked: string; readonly counted: string; readonly agrees: boolean };
 
-/** Asked held against counted, with the verdict in plain sentences. */
-export type Verdict = { readonly agrees: boolean; readonly lines: readonly ReceiptLine[]; readonly sentences: readonly string[] };
+/** Asked held against counted, with the verdict in plain sentences. `isWhole` is false when something could not be counted: then it never agrees. */
+export type Verdict = {
+  readonly agrees: boolean;
+  readonly isWhole: boolean;
+  readonly lines: readonly ReceiptLine[];
+  readonly sentences: readonly string[];
+};
 
 const line = (what: string, asked: string | number, counted: string | number, agrees = asked === counted): ReceiptLine => ({
   what,
@@ -61,6 +68,8 @@ function timeLines(asked: Asked, counted: Counted): readonly ReceiptLine[] {
 }
 
 function comparisonSentence(counted: Counted): string {
+  if (counted.comparison.kind === 'none')
+    return `The pictures were not compared: this browser could not decode the film (${counted.comparison.reason}). The file was saved; count it in another browser to be sure of them.`;
   if (counted.comparison.kind === 'exact') return 'Every picture was read back and compared pixel for pixel.';
   const { toleranceLevels, largestLevels } = counted.comparison;
   const untellable =
@@ -72,12 +81,17 @@ function comparisonSentence(counted: Counted): string {
 
 /** Holds what was asked against what was counted. It agrees only when every line does. */
 export function judge(asked: Asked, counted: Counted): Verdict {
+  const isWhole = counted.comparison.kind !== 'none';
   const lines = [
     line('frames', asked.frames, counted.frames),
     ...timeLines(asked, counted),
     line('size', `${asked.width} × ${asked.height}`, `${counted.width} × ${counted.height}`),
-    line('right pictures', asked.frames, counted.frames - counted.wrongFrames.length),
-    line('repeats*', 0, counted.repeatFrames.length),
+    ...(isWhole
+      ? [
+          line('right pictures', asked.frames, counted.frames - counted.wrongFrames.length),
+          line('repeats*', 0, counted.repeatFrames.length),
+        ]
+      : [line('right pictures', asked.frames, 'not counted', false), line('repeats*', 0, 'not counted', false)]),
   ];
   const agrees = lines.every((entry) => entry.agrees);
   const sentences: string[] = [];
@@ -98,5 +112,5 @@ export function judge(asked: Asked, counted: Counted): Verdict {
   if (counted.wrongFrames.length > 0) sentences.push(`Not the picture meant on ${named(counted.wrongFrames)}.`);
   if (counted.mistimedFrames.length > 0) sentences.push(`Not at its time: ${named(counted.mistimedFrames)}.`);
   sentences.push(comparisonSentence(counted));
-  return { agrees, lines, sentences };
+  return { agrees, isWhole, lines, sentences };
 }

@@ -1,51 +1,83 @@
 'use client';
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
+import { useState } from 'react';
+import { toast } from 'sonner';
 import { type Act, keyText } from '@/features/acts/act';
 import { keysOf } from '@/features/acts/keyStore';
+import { chosenBySearch, findActs } from '@/features/acts/search';
+import { useProjectStore } from '@/features/sync/projectStore';
+import { undo } from '@/features/sync/session';
 
-/** Every act of the program, found by its words, with its keys. */
+/** Runs a command, and says what it did to the document, with Undo beside it. */
+function runAndSay(act: Act): void {
+  const words = act.words();
+  const before = useProjectStore.getState().undo.at(-1)?.order;
+  act.run();
+  const made = useProjectStore.getState().undo.at(-1);
+  if (!made || made.order === before || act.id === 'redo') return;
+  toast.message(words, { id: 'done', action: { label: 'Undo', onClick: () => void undo(made.order) } });
+}
+
+/** Every command of the program, found by its words, with its keys. */
 export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; open: boolean; onOpenChange: (open: boolean) => void }) {
-  const groups = [...new Set(acts.map((act) => act.group))];
+  const [search, setSearch] = useState('');
+  const [chosen, setChosen] = useState('');
+  const matches = open ? findActs(acts, search) : [];
+  const isAsked = search.trim() !== '';
+  const groups = isAsked ? [''] : [...new Set(matches.map(({ act }) => act.group))];
+  const changeOpen = (next: boolean) => {
+    setSearch('');
+    setChosen('');
+    onOpenChange(next);
+  };
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+    <Dialog.Root open={open} onOpenChange={changeOpen}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Dialog.Content
           aria-describedby={undefined}
           className="panel fixed top-[12vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 overflow-hidden shadow-xl"
         >
-          <Dialog.Title className="sr-only">Find an act</Dialog.Title>
-          <Command loop label="Find an act">
+          <Dialog.Title className="sr-only">Find a command</Dialog.Title>
+          <Command loop label="Find a command" shouldFilter={false} value={chosen} onValueChange={setChosen}>
             <Command.Input
               placeholder="What do you want to do?"
+              value={search}
+              onValueChange={(text) => {
+                setSearch(text);
+                setChosen(chosenBySearch(findActs(acts, text), text)?.id ?? '');
+              }}
               className="w-full border-line border-b bg-transparent px-4 py-3 text-base outline-none"
             />
             <Command.List className="max-h-[56vh] overflow-y-auto p-2">
-              <Command.Empty className="p-4 text-soft">Nothing goes by that name.</Command.Empty>
+              {/* What is first is chosen by itself; so that nothing is, nothing can be. */}
+              <Command.Item value="" className="hidden" aria-hidden="true" />
+              {matches.length === 0 && <p className="p-4 text-soft">No matching command.</p>}
               {groups.map((group) => (
                 <Command.Group
                   key={group}
-                  heading={group}
+                  heading={group === '' ? undefined : group}
                   className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:text-soft [&_[cmdk-group-heading]]:text-xs"
                 >
-                  {acts
-                    .filter((act) => act.group === group)
-                    .map((act) => {
+                  {matches
+                    .filter(({ act }) => group === '' || act.group === group)
+                    .map(({ act }) => {
                       const hindrance = act.hindrance?.() ?? null;
                       return (
                         <Command.Item
                           key={act.id}
-                          value={`${act.words()} ${act.id}`}
+                          value={act.id}
                           disabled={hindrance !== null}
                           onSelect={() => {
-                            onOpenChange(false);
-                            act.run();
+                            changeOpen(false);
+                            runAndSay(act);
                           }}
                           className="flex items-center justify-between gap-3 rounded-lg px-2 py-1.5 data-[disabled=true]:opacity-50 data-[selected=true]:bg-lime-wash"
                         >
                           <span>
                             {act.words()}
+                            {isAsked && <span className="text-soft text-xs"> · {act.group}</span>}
                             {hindrance && <span className="text-soft"> ({hindrance})</span>}
                           </span>
                           <span className="flex gap-1">

@@ -8,6 +8,7 @@ import { flipActs } from '@/features/acts/flipActs';
 import { frameActs } from '@/features/acts/frameActs';
 import { useKeyStore, withKey } from '@/features/acts/keyStore';
 import { levelActs } from '@/features/acts/levelActs';
+import { nameActs } from '@/features/acts/nameActs';
 import { paperActs } from '@/features/acts/paperActs';
 import { patternActs } from '@/features/acts/patternActs';
 import { sheetActs } from '@/features/acts/sheetActs';
@@ -40,6 +41,7 @@ export const everyAct: readonly Act[] = [
     keys: ['Mod+.'],
     run: () => useKeyStore.setState({ isOpen: true }),
   },
+  ...nameActs,
 ];
 
 /** The act of that name. Throws when there is none: names are ours. */

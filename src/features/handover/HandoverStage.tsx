@@ -5,8 +5,10 @@ import { GoingOut } from '@/features/handover/GoingOut';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { LeavingFrames } from '@/features/handover/LeavingFrames';
 import { RecipePanel } from '@/features/handover/RecipePanel';
+import { sendWaitingReceipts } from '@/features/handover/receiptsWaiting';
 import { planOf } from '@/features/handover/recipe';
 import { useProject, useShot } from '@/features/project/hooks';
+import { Boundary } from '@/ui/Boundary';
 import { Fitted } from '@/ui/Fitted';
 
 /** Handing over: the recipe, the frames that leave, what goes out and its receipts. */
@@ -16,6 +18,8 @@ export function HandoverStage() {
   const recipe = useHandoverStore((state) => state.recipe);
   const plan = useMemo(() => planOf(project, recipe), [project, recipe]);
 
+  useEffect(() => sendWaitingReceipts(project.id), [project.id]);
+
   useEffect(() => {
     if (recipe.shotId !== null && shot && recipe.shotId !== shot.id)
       useHandoverStore.setState({ recipe: { ...recipe, shotId: shot.id, fromText: '', toText: '' } });
@@ -23,14 +27,18 @@ export function HandoverStage() {
 
   return (
     <div className="grid h-full grid-cols-[300px_minmax(0,1fr)_340px] gap-2.5">
-      <RecipePanel plan={plan} />
+      <Boundary what="The recipe">
+        <RecipePanel plan={plan} />
+      </Boundary>
       <section aria-label="Picture" className="panel flex flex-col overflow-hidden">
         {plan.ok && <LeavingFrames plan={plan.value} />}
         <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
           <Player className="h-full w-full" />
         </Fitted>
       </section>
-      <GoingOut />
+      <Boundary what="What goes out">
+        <GoingOut />
+      </Boundary>
     </div>
   );
 }

@@ -1,7 +1,8 @@
 'use client';
 import type { Receipt } from '@/contracts/receipt';
 import { judge } from '@/core/handover/receipt';
-import { saveFile, useHandoverStore } from '@/features/handover/handoverStore';
+import { useHandoverStore } from '@/features/handover/handoverStore';
+import { saveFile } from '@/features/handover/ownFiles';
 import { Button } from '@/ui/Button';
 
 const bytesText = (bytes: number) => (bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} KiB` : `${(bytes / 1024 / 1024).toFixed(1)} MiB`);
@@ -15,7 +16,7 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
       <header className="flex items-baseline justify-between gap-2">
         <h3 className="break-all font-bold">{receipt.fileName}</h3>
         <strong className={verdict.agrees ? 'text-moss' : 'text-rust'} data-testid="verdict">
-          {verdict.agrees ? 'agrees' : 'disagrees'}
+          {verdict.agrees ? 'agrees' : verdict.isWhole ? 'disagrees' : 'not proved'}
         </strong>
       </header>
       <p className="mb-1.5 text-2xs text-soft">

@@ -159,12 +159,7 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
         )}
       </div>
       <div className="border-line border-t p-4">
-        <Button
-          kind="go"
-          disabled={!plan.ok || running !== null}
-          onClick={() => plan.ok && void handOver(plan.value, recipe)}
-          className="min-h-9 px-4 text-sm"
-        >
+        <Button kind="go" disabled={!plan.ok || running !== null} onClick={() => void handOver(recipe)} className="min-h-9 px-4 text-sm">
           {plan.ok ? `Hand over ${plural(plan.value.frames, 'frame')}` : 'Hand over'}
         </Button>
       </div>

@@ -3,14 +3,16 @@ import { create } from 'zustand';
 import type { FramePlan } from '@/core/handover/framePlan';
 import type { Project } from '@/core/sheet/document';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';
-import { baseNameOf, chosenRange, framesToChoose, type Recipe, START_RECIPE } from '@/features/handover/recipe';
-import { postReceipt } from '@/features/sync/api';
+import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
+import { keepReceipt } from '@/features/handover/receiptsWaiting';
+import { baseNameOf, chosenRange, framesToChoose, planOf, type Recipe, START_RECIPE } from '@/features/handover/recipe';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
+import { WINDOW_ID } from '@/features/sync/windows';
 import { type HandoverProgress, type HandoverResult, startHandover } from '@/workers/client';
 
-/** A handover under way. */
+/** A handover under way, from the press on. */
 type Running = {
   readonly fileName: string;
   readonly progress: HandoverProgress | null;
@@ -30,30 +32,21 @@ type HandoverState = {
 /** Handovers go on while other stages are looked at, so their state outlives the screen. */
 export const useHandoverStore = create<HandoverState>(() => ({ recipe: START_RECIPE, running: null, trouble: null, files: new Map() }));
 
-/** Saves a written file from the browser's private folder to where downloads go. */
-export async function saveFile(storedAs: string, fileName: string): Promise<void> {
-  const root = await navigator.storage.getDirectory();
-  const folder = await root.getDirectoryHandle('handovers');
-  const file = await (await folder.getFileHandle(storedAs)).getFile();
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(file);
-  link.download = fileName;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
-}
+const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefault();
 
-/** Removes files of earlier visits from the browser's private folder: they were saved then, or given up. */
-async function clearOldFiles(): Promise<void> {
-  const root = await navigator.storage.getDirectory();
-  const folder = await root.getDirectoryHandle('handovers', { create: true });
-  const current = new Set([...useHandoverStore.getState().files.values()].map((file) => file.storedAs));
-  for await (const name of folder.keys()) if (!current.has(name)) await folder.removeEntry(name).catch(() => undefined);
-}
+const trouble = (words: string): void => useHandoverStore.setState({ trouble: words });
 
-async function keepReceiptOf(project: Project, plan: FramePlan, recipe: Recipe, result: HandoverResult): Promise<void> {
+/** Makes a written file safe first: it is where it can be saved again, and saved. Then its receipt is kept. */
+async function finish(project: Project, plan: FramePlan, recipe: Recipe, result: HandoverResult): Promise<void> {
   const { fromFrame, toFrame } = chosenRange(project, recipe);
-  const receipt = await postReceipt(project.id, {
-    id: crypto.randomUUID(),
+  const id = crypto.randomUUID();
+  if (result.storedAs) {
+    const file = { storedAs: result.storedAs, fileName: result.fileName };
+    useHandoverStore.setState((state) => ({ files: new Map(state.files).set(id, file) }));
+    await saveFile(file.storedAs, file.fileName);
+  }
+  const receipt = {
+    id,
     fileName: result.fileName,
     kind: recipe.kind,
     fileBytes: result.fileBytes,
@@ -71,52 +64,62 @@ async function keepReceiptOf(project: Project, plan: FramePlan, recipe: Recipe, 
       wrongFrames: [...result.counted.wrongFrames],
       mistimedFrames: [...result.counted.mistimedFrames],
     },
-  });
-  if (result.storedAs) {
-    const file = { storedAs: result.storedAs, fileName: result.fileName };
-    useHandoverStore.setState((state) => ({ files: new Map(state.files).set(receipt.id, file) }));
-    await saveFile(file.storedAs, file.fileName);
-  }
-  useProjectStore.setState((state) => (state.project?.id === project.id ? { receipts: [receipt, ...state.receipts] } : {}));
+  };
+  keepReceipt(project.id, receipt, (error) =>
+    trouble(`The file is saved; its receipt could not be: ${error instanceof Error ? error.message : 'unknown reason'}.`),
+  );
 }
 
-/** Hands over what a plan says; the receipt is kept with the project and the file saved. */
-export async function handOver(plan: FramePlan, recipe: Recipe): Promise<void> {
-  if (useHandoverStore.getState().running) return;
-  useHandoverStore.setState({ trouble: null });
-  let folder: FileSystemDirectoryHandle | null = null;
-  if (recipe.kind === 'png-folder') {
-    folder = await window.showDirectoryPicker({ mode: 'readwrite' }).catch(() => null);
-    if (!folder) return;
-  }
+/** Writes what the recipe asks for of the project as it is once every stroke made by now is in it. */
+async function write(recipe: Recipe, folder: FileSystemDirectoryHandle | null, stop: AbortSignal): Promise<void> {
   await settled();
   if (!(await untilKept())) {
-    useHandoverStore.setState({
-      trouble:
-        'The server doesn’t answer, so not every drawing is kept yet. Nothing was written: start the server again and hand over then.',
-    });
+    trouble('The server does not answer, so not every drawing is saved yet. Nothing was written: hand over again when it does.');
     return;
   }
   const { project } = useProjectStore.getState();
-  if (!project) return;
-  const baseName = baseNameOf(project, recipe);
+  const plan = project && planOf(project, recipe);
+  if (!project || !plan) return;
+  if (!plan.ok) {
+    trouble(plan.reason);
+    return;
+  }
+  stop.throwIfAborted();
   const ground = recipe.withBackground || recipe.kind === 'mp4' || recipe.kind === 'webm' ? 'paper' : 'none';
+  await clearLeftFiles();
+  await restPreviews();
+  stop.throwIfAborted();
+  const running = startHandover(
+    { plan: plan.value, kind: recipe.kind, baseName: baseNameOf(project, recipe), ground, owner: WINDOW_ID },
+    folder,
+    (progress) => useHandoverStore.setState((state) => (state.running ? { running: { ...state.running, progress } } : {})),
+  );
+  stop.addEventListener('abort', running.stop);
+  const end = await running.end;
+  if (end.kind === 'written') await finish(project, plan.value, recipe, end.result);
+  else if (end.kind === 'refused') trouble(end.reason);
+  else toast.message('Stopped. Nothing was left behind.');
+}
+
+/** Hands over by a recipe, unless a handover is under way: one at a time, however often it is pressed. */
+export async function handOver(recipe: Recipe): Promise<void> {
+  const { project } = useProjectStore.getState();
+  if (useHandoverStore.getState().running || !project) return;
+  const stop = new AbortController();
+  useHandoverStore.setState({
+    trouble: null,
+    running: { fileName: baseNameOf(project, recipe), progress: null, startedAt: performance.now(), stop: () => stop.abort() },
+  });
+  window.addEventListener('beforeunload', askBeforeLeaving);
   try {
-    await clearOldFiles();
-    await restPreviews();
-    const running = startHandover({ plan, kind: recipe.kind, baseName, ground }, folder, (progress) =>
-      useHandoverStore.setState((state) => (state.running ? { running: { ...state.running, progress } } : {})),
-    );
-    useHandoverStore.setState({ running: { fileName: baseName, progress: null, startedAt: performance.now(), stop: running.stop } });
-    const end = await running.end;
-    if (end.kind === 'written') await keepReceiptOf(project, plan, recipe, end.result);
-    else if (end.kind === 'refused') useHandoverStore.setState({ trouble: end.reason });
-    else toast.message('Stopped. Nothing was left behind.');
+    // Asked for within the press, as browsers want it.
+    const folder = recipe.kind === 'png-folder' ? await window.showDirectoryPicker({ mode: 'readwrite' }).catch(() => null) : null;
+    if (recipe.kind !== 'png-folder' || folder) await write(recipe, folder, stop.signal);
   } catch (error) {
-    useHandoverStore.setState({
-      trouble: `The handover failed: ${error instanceof Error ? error.message : 'for an unknown reason'}. Nothing was kept of it.`,
-    });
+    if (stop.signal.aborted) toast.message('Stopped. Nothing was left behind.');
+    else trouble(`The handover failed: ${error instanceof Error ? error.message : 'for an unknown reason'}. Nothing was left behind.`);
   } finally {
+    window.removeEventListener('beforeunload', askBeforeLeaving);
     wakePreviews();
     useHandoverStore.setState({ running: null });
   }

@@ -1,4 +1,4 @@
-import type { Aside, AsideKind, HistoryEntry, WaitingStep } from '@/contracts/local';
+import type { Aside, AsideKind, WaitingStep } from '@/contracts/local';
 import { chainReader } from '@/contracts/local';
 import { type Change, SENDING_VERSION } from '@/contracts/project';
 import type { MadeBy } from '@/core/edit/madeBy';

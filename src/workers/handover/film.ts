@@ -25,7 +25,7 @@ export async function writeFilm(
   const { width, height } = plan.size;
   const { encoding, format } = await filmCodec(kind, plan.size);
   const fileName = `${order.baseName}.${kind}`;
-  const own = await createOwnFile(fileName);
+  const own = await createOwnFile(fileName, order.owner);
   try {
     const signatures: Uint8Array[] = [];
     const planes = i420Planes(width, height);
@@ -82,13 +82,18 @@ export async function writeFilm(
       onProgress({ phase: 'counting', framesDone, frames: plan.frames, composited, pictures: plan.stacks.length });
     });
     const { largestLevels, ...judged } = judge.result();
+    const { undecoded, ...counted } = film;
+    const nothing = { repeatFrames: [], wrongFrames: [], untellableChanges: 0 };
     return {
       fileName,
       storedAs: own.storedAs,
       fileBytes: file.size,
       fileDigest: await digestOfStream(file),
       composited,
-      counted: { ...film, ...judged, comparison: { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels } },
+      counted:
+        undecoded === null
+          ? { ...counted, ...judged, comparison: { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels } }
+          : { ...counted, ...nothing, comparison: { kind: 'none', reason: undecoded } },
     };
   } catch (error) {
     await own.discard();

@@ -1,34 +1,24 @@
-import { BlobSource, EncodedPacketSink, Input, MP4, type VideoSample, VideoSampleSink, WEBM } from 'mediabunny';
+import { BlobSource, EncodedPacketSink, Input, type InputVideoTrack, MP4, VideoSampleSink, WEBM } from 'mediabunny';
 import { type FileTimes, mistimedFrames, rateOfTimes } from '@/core/handover/fileTimes';
 import type { FrameJudge } from '@/core/handover/frameJudge';
 import type { Counted } from '@/core/handover/receipt';
-import { i420Planes, type Plane, signatureOfPlanes } from '@/core/raster/signature';
+import { signatureOfPlanes } from '@/core/raster/signature';
 import type { Rate } from '@/core/time/rate';
 import type { FilmKind } from '@/workers/handover/filmCodec';
+import { PlaneReader } from '@/workers/handover/framePlanes';
 
 type FilmCounted = Pick<
   Counted,
   'frames' | 'rate' | 'durationMicroseconds' | 'timeToleranceMicroseconds' | 'width' | 'height' | 'mistimedFrames'
->;
+> & {
+  /** Why the frames could not be decoded, and so were counted by the file's own list; null when every one was. */
+  readonly undecoded: string | null;
+};
 
 /** WebM counts time in thousandths of a second; MP4 as finely as its rate needs. */
 const QUANTUM_MICROSECONDS: Record<FilmKind, number> = { mp4: 1, webm: 1000 };
 
 const FRAMES_A_REPORT = 12;
-
-/** Signature of a decoded frame, straight from its Y, U and V planes. */
-async function signatureOfSample(sample: VideoSample, buffer: Uint8Array): Promise<Uint8Array> {
-  const { codedWidth: width, codedHeight: height } = sample;
-  if (sample.format !== 'I420') throw new Error(`A decoded frame came as ${sample.format}, not as the I420 that was written.`);
-  const layout = await sample.copyTo(buffer);
-  const tight = i420Planes(width, height);
-  const planes = tight.map((plane, index) => ({
-    ...plane,
-    offset: layout[index]?.offset ?? plane.offset,
-    stride: layout[index]?.stride ?? plane.stride,
-  })) as [Plane, Plane, Plane];
-  return signatureOfPlanes(buffer, planes);
-}
 
 /** Opens a written film, reads the times of its frames, decodes every one and hands it to the judge. */
 export async function countFilm(
@@ -44,6 +34,35 @@ export async function countFilm(
     return await countInput(input, kind, asked, judge, stop, onFrames);
   } finally {
     input.dispose();
+  }
+}
+
+/** Decodes every frame and hands it to the judge; why that can't be done in this browser, null when it was done. */
+async function decodeAll(
+  track: InputVideoTrack,
+  judge: FrameJudge,
+  stop: AbortSignal,
+  onFrames: (framesDone: number) => void,
+): Promise<string | null> {
+  const reader = new PlaneReader();
+  // The graphics card's decoder is quicker at watching; here every frame is copied out, which it is slow at.
+  const sink = new VideoSampleSink(track, { hardwareAcceleration: 'prefer-software' });
+  try {
+    for await (const sample of sink.samples()) {
+      try {
+        stop.throwIfAborted();
+        const { data, planes } = await reader.read(sample);
+        judge.take(judge.framesTaken, signatureOfPlanes(data, planes));
+      } finally {
+        sample.close();
+      }
+      if (judge.framesTaken % FRAMES_A_REPORT === 0) onFrames(judge.framesTaken);
+    }
+    onFrames(judge.framesTaken);
+    return null;
+  } catch (error) {
+    if (stop.aborted) throw error;
+    return error instanceof Error ? error.message : 'its decoder gave no reason';
   }
 }
 
@@ -69,19 +88,10 @@ async function countInput(
     lastDurationMicroseconds: lastDuration,
     quantumMicroseconds: QUANTUM_MICROSECONDS[kind],
   };
-  let frames = 0;
-  let buffer = new Uint8Array(0);
-  for await (const sample of new VideoSampleSink(track).samples()) {
-    stop.throwIfAborted();
-    if (buffer.byteLength < sample.allocationSize()) buffer = new Uint8Array(sample.allocationSize());
-    judge.take(frames, await signatureOfSample(sample, buffer));
-    sample.close();
-    frames++;
-    if (frames % FRAMES_A_REPORT === 0) onFrames(frames);
-  }
-  onFrames(frames);
+  const undecoded = await decodeAll(track, judge, stop, onFrames);
   return {
-    frames,
+    frames: undecoded === null ? judge.framesTaken : starts.length,
+    undecoded,
     rate: rateOfTimes(times, asked),
     durationMicroseconds: (starts.at(-1) ?? 0) + lastDuration,
     timeToleranceMicroseconds: times.quantumMicroseconds,

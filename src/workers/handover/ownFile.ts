@@ -20,10 +20,10 @@ export type OwnFile = {
   readonly discard: () => Promise<void>;
 };
 
-/** Starts a file; its stored name is made unique, its shown name is for whoever saves it. */
-export async function createOwnFile(name: string): Promise<OwnFile> {
+/** Starts a file; its stored name begins with whoever owns it and is made unique, its shown name is for whoever saves it. */
+export async function createOwnFile(name: string, owner: string): Promise<OwnFile> {
   const folder = await ownFolder();
-  const storedAs = `${crypto.randomUUID()}-${name}`;
+  const storedAs = `${owner}.${crypto.randomUUID()}.${name}`;
   const handle = await folder.getFileHandle(storedAs, { create: true });
   const access = await handle.createSyncAccessHandle();
   let open = true;

@@ -43,7 +43,7 @@ export async function writeSequence(
 ): Promise<Omit<HandoverResult, 'planDigest'>> {
   const { plan, baseName, ground } = order;
   const names = sequenceFileNames(baseName, plan.firstNumber, plan.frames, 'png');
-  const target = folder ? await folderTarget(folder, names) : await zipTarget(`${baseName}.zip`);
+  const target = folder ? await folderTarget(folder, names) : await zipTarget(`${baseName}.zip`, order.owner);
   try {
     const fingerprints: string[] = [];
     const pictures = new StackPictures<Uint8Array>(

@@ -27,8 +27,8 @@ export type WrittenSequence = {
 };
 
 /** Pictures in one ZIP, stored as they are, since PNG is packed already. */
-export async function zipTarget(name: string): Promise<SequenceTarget> {
-  const own = await createOwnFile(name);
+export async function zipTarget(name: string, owner: string): Promise<SequenceTarget> {
+  const own = await createOwnFile(name, owner);
   const positions = own.stream.getWriter();
   let position = 0;
   const sink = new WritableStream<Uint8Array>({

@@ -1,0 +1,43 @@
+import { livingWindows } from '@/features/sync/windows';
+
+/*
+ * Written files lie in the browser's private folder until their window is closed, so that they can be saved
+ * again. Their names begin with the window they belong to.
+ */
+
+const FOLDER = 'handovers';
+/** Files of the first form bear no window's name: old ones were saved, or given up, long ago. */
+const OLD_MILLISECONDS = 24 * 60 * 60 * 1000;
+
+async function ownFolder(): Promise<FileSystemDirectoryHandle> {
+  const root = await navigator.storage.getDirectory();
+  return root.getDirectoryHandle(FOLDER, { create: true });
+}
+
+/** Saves a written file to where downloads go. */
+export async function saveFile(storedAs: string, fileName: string): Promise<void> {
+  const file = await (await (await ownFolder()).getFileHandle(storedAs)).getFile();
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(file);
+  link.download = fileName;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+}
+
+async function isLeftBehind(folder: FileSystemDirectoryHandle, name: string, alive: ReadonlySet<string>): Promise<boolean> {
+  const [owner = '', ...rest] = name.split('.');
+  const isOurs = rest.length >= 2 && /^[\da-f-]{36}$/.test(rest[0] ?? '');
+  if (isOurs) return !alive.has(owner);
+  const file = await (await folder.getFileHandle(name)).getFile();
+  return Date.now() - file.lastModified > OLD_MILLISECONDS;
+}
+
+/** Removes files of windows that are gone; those of living windows are left alone, this one's too. */
+export async function clearLeftFiles(): Promise<void> {
+  const folder = await ownFolder();
+  const alive = await livingWindows();
+  for await (const name of folder.keys()) {
+    const left = await isLeftBehind(folder, name, alive).catch(() => false);
+    if (left) await folder.removeEntry(name).catch(() => undefined);
+  }
+}
