@@ -150,6 +150,7 @@ test('two windows on one project follow each other and say who wrote', async ({ 
   await expect(other.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
   expect((await opened(app.url, projectId)).project.shots[0]).toMatchObject({ frames: 36, name: 'The fall' });
   // What was done before the other's change is undone, and the other's change stays.
+  await page.getByRole('grid').focus();
   await page.keyboard.press('Control+z');
   await expect(page.getByText('24 fr · 4 drawings')).toBeVisible();
   await expect(other.getByText('24 fr · 4 drawings')).toBeVisible();

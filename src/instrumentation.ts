@@ -4,4 +4,6 @@ export async function register(): Promise<void> {
   const { endWhenTold, openAtStart } = await import('@/server/service/start');
   endWhenTold();
   await openAtStart();
+  const { sweepNowAndThen } = await import('@/server/service/sweep');
+  sweepNowAndThen();
 }

@@ -26,12 +26,24 @@ const other = (side: Side): Side => (side === 'from' ? 'to' : 'from');
 const stretch = (side: Side, here: number, there: number, frames: number): Stretch =>
   side === 'from' ? { from: here, to: there, frames } : { from: there, to: here, frames };
 
+/** Stretches that go on in both versions, made one. */
+function joined(stretches: readonly Stretch[]): Alignment {
+  const all: Stretch[] = [];
+  for (const each of stretches) {
+    const last = all.at(-1);
+    if (last && last.from + last.frames === each.from && last.to + last.frames === each.to)
+      all[all.length - 1] = { ...last, frames: last.frames + each.frames };
+    else all.push(each);
+  }
+  return all;
+}
+
 /** The alignment once one version was spliced. As many frames in as out keep their places. */
 export function splicedAlignment(alignment: Alignment, side: Side, { startFrame, removedFrames, insertedFrames }: Splice): Alignment {
   if (removedFrames === insertedFrames) return alignment;
   const endFrame = startFrame + removedFrames;
   const moved = insertedFrames - removedFrames;
-  return alignment.flatMap((each) => {
+  const cut = alignment.flatMap((each) => {
     const here = each[side];
     const there = each[other(side)];
     const before = Math.min(each.frames, Math.max(0, startFrame - here));
@@ -42,6 +54,7 @@ export function splicedAlignment(alignment: Alignment, side: Side, { startFrame,
       ...(after > 0 ? [stretch(side, afterStart + moved, there + (afterStart - here), after)] : []),
     ];
   });
+  return joined(cut);
 }
 
 /** The alignment with `frames` frames, new in both versions, known to be the same. */
@@ -49,7 +62,7 @@ export function withMatch(alignment: Alignment, from: number, to: number, frames
   if (frames <= 0) return alignment;
   const overlaps = alignment.some((each) => each.from < from + frames && from < each.from + each.frames);
   if (overlaps) return alignment;
-  return [...alignment, { from, to, frames }].sort((a, b) => a.from - b.from || a.to - b.to);
+  return joined([...alignment, { from, to, frames }].sort((a, b) => a.from - b.from || a.to - b.to));
 }
 
 /**

@@ -1,7 +1,7 @@
 'use client';
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { type Act, keyText } from '@/features/acts/act';
 import { keysOf } from '@/features/acts/keyStore';
@@ -23,6 +23,8 @@ function runAndSay(act: Act): void {
 export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; open: boolean; onOpenChange: (open: boolean) => void }) {
   const [search, setSearch] = useState('');
   const [chosen, setChosen] = useState('');
+  /** Whether a hand has gone over the list since something was typed: the list itself chooses its first entry. */
+  const handChooses = useRef(false);
   const matches = open ? findActs(acts, search) : [];
   const isAsked = search.trim() !== '';
   const groups = isAsked ? [''] : [...new Set(matches.map(({ act }) => act.group))];
@@ -40,19 +42,30 @@ export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; ope
           className="panel fixed top-[12vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 overflow-hidden shadow-xl"
         >
           <Dialog.Title className="sr-only">Find a command</Dialog.Title>
-          <Command loop label="Find a command" shouldFilter={false} value={chosen} onValueChange={setChosen}>
+          <Command
+            loop
+            label="Find a command"
+            shouldFilter={false}
+            value={chosen}
+            onValueChange={(value) => handChooses.current && setChosen(value)}
+            onKeyDownCapture={(event) => {
+              if (event.key !== 'Enter') handChooses.current = event.key.startsWith('Arrow') || event.key === 'Home' || event.key === 'End';
+            }}
+            onPointerMoveCapture={() => {
+              handChooses.current = true;
+            }}
+          >
             <Command.Input
               placeholder="What do you want to do?"
               value={search}
               onValueChange={(text) => {
+                handChooses.current = false;
                 setSearch(text);
                 setChosen(chosenBySearch(findActs(acts, text), text)?.id ?? '');
               }}
               className="w-full border-line border-b bg-transparent px-4 py-3 text-base outline-none"
             />
             <Command.List className="max-h-[56vh] overflow-y-auto p-2">
-              {/* What is first is chosen by itself; so that nothing is, nothing can be. */}
-              <Command.Item value="" className="hidden" aria-hidden="true" />
               {matches.length === 0 && <p className="p-4 text-soft">No matching command.</p>}
               {groups.map((group) => (
                 <Command.Group

@@ -31,9 +31,8 @@ describe('the finder', () => {
     ['delete drawing', 'delete-drawing'],
   ])('“%s” and Enter run %s', (search, id) => expect(chosen(search)).toBe(id));
 
-  it.each(['', ' ', 'x', 'qqq', 'rem', 'del', 'dele', 'delete', 'remove', 'remo', 'cle', 'sv', 'ex'])(
-    '“%s” and Enter run nothing',
-    (search) => expect(chosen(search)).toBeNull(),
+  it.each(['', ' ', 'x', 'qqq', 'rem', 'dele', 'delete', 'remove', 'remo', 'cle', 'sv', 'ex'])('“%s” and Enter run nothing', (search) =>
+    expect(chosen(search)).toBeNull(),
   );
 
   it('“layer” finds what is called a level, and no letters scattered over words find anything', () => {

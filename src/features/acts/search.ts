@@ -56,7 +56,7 @@ const SYNONYMS: Readonly<Record<string, string>> = {
   print: 'pdf paper sheet export printer',
   'csv-out': 'export spreadsheet table sheet save',
   'csv-in': 'import spreadsheet table sheet load',
-  eraser: 'erase rubber rub delete',
+  eraser: 'erase rubber rub',
   brush: 'pencil pen draw line ink paint',
   fill: 'bucket paint flood',
   colour: 'eyedropper pipette pick color',
@@ -94,13 +94,13 @@ const TAKES_AWAY = new Set([
 
 const wordsOf = (text: string): string[] => text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
 
-/** How well a command is meant: not at all, by the beginning of words, or by whole words. */
-export type Match = { readonly act: Act; readonly isStrong: boolean };
+/** How well a command is meant: by the beginning of words, by whole words, or by words of its own alone. */
+export type Match = { readonly act: Act; readonly isStrong: boolean; readonly isOwn: boolean };
 
 /** Shortest beginning of a word that finds it. */
 const SHORTEST_BEGINNING = 2;
 
-function scoreOf(act: Act, asked: readonly string[]): { score: number; isStrong: boolean } | null {
+function scoreOf(act: Act, asked: readonly string[]): { score: number; isStrong: boolean; isOwn: boolean } | null {
   const own = wordsOf(act.words());
   const others = wordsOf(SYNONYMS[act.id] ?? '');
   let score = 0;
@@ -120,13 +120,13 @@ function scoreOf(act: Act, asked: readonly string[]): { score: number; isStrong:
   }
   if (!isStrong && TAKES_AWAY.has(act.id)) score -= 2;
   // Of two that hold all the words, the one with fewer others is meant.
-  return { score: score - own.length / 100, isStrong };
+  return { score: score - own.length / 100, isStrong, isOwn: asked.every((word) => own.includes(word)) };
 }
 
 /** The commands a search finds, the best first; all of them in their order when nothing is asked. */
 export function findActs(acts: readonly Act[], search: string): readonly Match[] {
   const asked = wordsOf(search);
-  if (asked.length === 0) return acts.map((act) => ({ act, isStrong: false }));
+  if (asked.length === 0) return acts.map((act) => ({ act, isStrong: false, isOwn: false }));
   return acts
     .flatMap((act) => {
       const found = scoreOf(act, asked);
@@ -139,7 +139,10 @@ export function findActs(acts: readonly Act[], search: string): readonly Match[]
 export function chosenBySearch(matches: readonly Match[], search: string): Act | null {
   const [best] = matches;
   if (!best || wordsOf(search).length === 0 || best.act.hindrance?.()) return null;
-  const others = matches.filter(({ act, isStrong }) => act !== best.act && isStrong && TAKES_AWAY.has(act.id));
+  const isPlain = best.isOwn && wordsOf(search).length > 1;
+  const others = matches.filter(
+    ({ act, isStrong, isOwn }) => act !== best.act && isStrong && (isOwn || !isPlain) && TAKES_AWAY.has(act.id),
+  );
   // Of several that take something away, which one is meant has to be said.
   if (best.isStrong) return TAKES_AWAY.has(best.act.id) && others.length > 0 ? null : best.act;
   return TAKES_AWAY.has(best.act.id) || wordsOf(search).some((word) => word.length < 3) ? null : best.act;

@@ -17,6 +17,9 @@ const projectId = () =>
     .notNull()
     .references(() => projects.id, { onDelete: 'cascade' });
 
+/** When something was stored, or sent again, last: what nothing names is swept away some time after. */
+const storedAt = () => timestamp('stored_at', { withTimezone: true }).notNull().defaultNow();
+
 /** One row a project; `revision` counts the steps accepted so far. */
 export const projects = pgTable('projects', {
   id: text('id').primaryKey(),
@@ -113,6 +116,7 @@ export const pictures = pgTable('pictures', {
   heightPx: integer('height_px').notNull(),
   sizeBytes: integer('size_bytes').notNull(),
   png: bytea('png').notNull(),
+  storedAt: storedAt(),
 });
 
 /** Every accepted step with the revision it made; `batchId` names the sending it came with, so that none is taken twice. */
@@ -157,6 +161,7 @@ export const settings = pgTable('settings', {
 export const originals = pgTable('originals', {
   digest: text('digest').primaryKey(),
   sizeBytes: integer('size_bytes').notNull(),
+  storedAt: storedAt(),
   /** The whole file, as it was kept at first; null when it is kept in parts. */
   file: bytea('file'),
 });

@@ -34,7 +34,12 @@ export async function insertOriginal(
   sizeBytes: number,
   bytes: AsyncIterable<Uint8Array>,
 ): Promise<void> {
-  if ((await originalsAmong(database, [digest])).has(digest)) return;
+  const known = await database
+    .update(originals)
+    .set({ storedAt: new Date() })
+    .where(eq(originals.digest, digest))
+    .returning({ digest: originals.digest });
+  if (known.length > 0) return;
   await database.transaction(async (tx) => {
     const inserted = await tx
       .insert(originals)

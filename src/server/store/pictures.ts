@@ -6,7 +6,7 @@ import type { DatabaseOrTransaction } from '@/server/store/database';
 /** A picture as it is stored: its digest, size and PNG file. */
 export type StoredPicture = { readonly digest: Digest; readonly size: Size; readonly png: Uint8Array };
 
-/** Stores a picture; one that is there already is left as it is. */
+/** Stores a picture; one that is there already stays as it is, and is noted as wanted. */
 export async function insertPicture(tx: DatabaseOrTransaction, picture: StoredPicture): Promise<void> {
   await tx
     .insert(pictures)
@@ -17,7 +17,7 @@ export async function insertPicture(tx: DatabaseOrTransaction, picture: StoredPi
       sizeBytes: picture.png.byteLength,
       png: picture.png,
     })
-    .onConflictDoNothing();
+    .onConflictDoUpdate({ target: pictures.digest, set: { storedAt: new Date() } });
 }
 
 /** Sizes of those of the pictures that are in the store. */

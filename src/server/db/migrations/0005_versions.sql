@@ -10,6 +10,8 @@ ALTER TABLE "journal" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statem
 ALTER TABLE "journal" ADD COLUMN "step_id" text;--> statement-breakpoint
 ALTER TABLE "journal" ADD COLUMN "inverse" jsonb;--> statement-breakpoint
 ALTER TABLE "journal" ADD COLUMN "made_by" jsonb;--> statement-breakpoint
+ALTER TABLE "originals" ADD COLUMN "stored_at" timestamp with time zone DEFAULT now() NOT NULL;--> statement-breakpoint
+ALTER TABLE "pictures" ADD COLUMN "stored_at" timestamp with time zone DEFAULT now() NOT NULL;--> statement-breakpoint
 ALTER TABLE "projects" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statement-breakpoint
 ALTER TABLE "receipts" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statement-breakpoint
 ALTER TABLE "settings" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statement-breakpoint

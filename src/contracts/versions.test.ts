@@ -1,0 +1,70 @@
+import { describe, expect, it } from 'vitest';
+import { z } from 'zod';
+import { shotSchema } from '@/contracts/document';
+import { draftReader, historyReader, waitingReader } from '@/contracts/local';
+import { receiptReader } from '@/contracts/receipt';
+import document from '@/contracts/samples/document.v1.json';
+import draft from '@/contracts/samples/draft.v1.json';
+import history from '@/contracts/samples/history.v1.json';
+import receipt from '@/contracts/samples/receipt.v1.json';
+import settings from '@/contracts/samples/settings.v1.json';
+import steps from '@/contracts/samples/steps.v1.json';
+import waiting from '@/contracts/samples/waiting.v1.json';
+import { storedKeysReader } from '@/contracts/settings';
+import { stepSchema } from '@/contracts/step';
+import { readerOf } from '@/contracts/versions';
+import { STEP_TYPES } from '@/core/edit/table';
+
+/* Samples of what each earlier version wrote: whatever one of them stored must be read for ever. */
+
+describe('what the first version stored', () => {
+  it.each(waiting.map((entry, index) => [index, entry] as const))('waiting step %i', (_index, entry) => {
+    const read = waitingReader.read(entry);
+    expect(read).toMatchObject({ ok: true, value: { order: entry.order, step: entry.step, sending: entry.sending, windowId: '' } });
+    if (read.ok) expect(read.value.sizeBytes).toBeGreaterThan(10);
+  });
+  it('a stroke', () => expect(draftReader.read(draft)).toMatchObject({ ok: true, value: { stroke: draft.stroke, target: draft.target } }));
+  it.each(history.map((entry, index) => [index, entry] as const))('what can be undone %i', (_index, entry) =>
+    expect(historyReader.read(entry)).toMatchObject({ ok: true, value: { step: entry.step, stack: entry.stack } }),
+  );
+  it('a receipt', () =>
+    expect(receiptReader.read({ ...receipt, madeAt: '2026-10-01T10:00:00.000Z' })).toMatchObject({
+      ok: true,
+      value: { counted: receipt.counted },
+    }));
+  it('changed shortcuts', () => expect(storedKeysReader.read(settings)).toMatchObject({ ok: true, value: { keys: settings } }));
+  it('a document’s shots', () => {
+    for (const shot of document.shots) expect(shotSchema.parse(shot)).toEqual(shot);
+  });
+  it('steps of every kind', () => {
+    expect([...new Set(steps.map((step) => step.type))].sort()).toEqual([...STEP_TYPES].sort());
+    for (const step of steps) expect(stepSchema.parse(step)).toEqual(step);
+  });
+});
+
+describe('readerOf', () => {
+  const reader = readerOf('A thing', z.object({ version: z.number(), size: z.number(), colour: z.string() }), [
+    ({ width, ...old }) => ({ ...old, size: width }),
+    (old) => ({ colour: 'lime', ...old }),
+  ]);
+
+  it.each([
+    ['the first form', { width: 4 }],
+    ['the first form that says so', { version: 1, width: 4 }],
+    ['the second', { version: 2, size: 4 }],
+    ['today’s', { version: 3, size: 4, colour: 'lime' }],
+  ])('brings %s to today’s', (_what, stored) =>
+    expect(reader.read(stored)).toEqual({ ok: true, value: { version: 3, size: 4, colour: 'lime' } }),
+  );
+
+  it.each([
+    ['a newer form', { version: 4, size: 4, colour: 'lime' }, 'written by a newer Lime Tick (form 4; this one reads up to 3)'],
+    ['no form', { version: 'x' }, 'doesn’t say in which form'],
+    ['nothing', null, 'holds nothing'],
+    ['something else', { version: 3, size: 'large', colour: 'lime' }, 'size'],
+  ])('sets %s aside with a sentence', (_what, stored, words) => {
+    const read = reader.read(stored);
+    expect(read.ok ? '' : read.reason).toContain(words);
+    expect(read.ok ? '' : read.reason).toMatch(/[.!?]$/);
+  });
+});

@@ -1,0 +1,19 @@
+import { getDatabase } from '@/server/store/database';
+import { sweepStore } from '@/server/store/sweep';
+
+const DAY_MILLISECONDS = 24 * 60 * 60 * 1000;
+/** How long something lies that nothing names: a bring-in may take its time, and a step may wait in a browser for weeks. */
+const LIES_DAYS = 30;
+/** A start is busy enough. */
+const FIRST_MILLISECONDS = 5 * 60 * 1000;
+
+/** Removes pictures and files that nothing names any more. */
+export const sweep = async (now: Date): Promise<{ pictures: number; originals: number }> =>
+  sweepStore(await getDatabase(), new Date(now.getTime() - LIES_DAYS * DAY_MILLISECONDS));
+
+/** Sweeps some minutes after the start and every day from then on. */
+export function sweepNowAndThen(): void {
+  const run = () => void sweep(new Date()).catch((error: unknown) => console.warn('What nothing names could not be swept away.', error));
+  setTimeout(run, FIRST_MILLISECONDS).unref();
+  setInterval(run, DAY_MILLISECONDS).unref();
+}
