@@ -86,6 +86,7 @@ test(`${STROKES} large strokes drawn while the server is off all arrive`, async 
   await first.kill('SIGKILL');
   for (let place = 0; place < STROKES; place++) {
     if (place > 0) await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('n');
     await strokeNow(page, [
       [0.1, 0.2],
       [0.9, 0.3 + 0.02 * place],
@@ -94,7 +95,7 @@ test(`${STROKES} large strokes drawn while the server is off all arrive`, async 
     ]);
   }
   await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'waiting', { timeout: 300_000 });
-  await expect(page.getByTestId('kept')).toContainText('safe in this browser');
+  await expect(page.getByTestId('kept')).toContainText('safe in this browser', { timeout: 300_000 });
   const second = await startServer(folder, port);
   await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept', { timeout: 200_000 });
   const drawings = await drawingsOf(second.url, id);
@@ -252,8 +253,9 @@ test('with the server stopped every stage still opens, says so, and finds it aga
   await openStage(page, first.url, id, 'plan');
   await first.kill('SIGKILL');
   for (const stage of ['Draw', 'Check', 'Assemble', 'Hand over', 'Plan']) {
-    await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: stage }).click();
-    await expect(page.getByRole('link', { name: stage })).toHaveAttribute('aria-current', 'page');
+    const link = page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: new RegExp(`^${stage}`) });
+    await link.click();
+    await expect(link).toHaveAttribute('aria-current', 'page');
   }
   await page.keyboard.press('3');
   await expect(page.getByTestId('kept')).toContainText('safe in this browser', { timeout: 30_000 });

@@ -29,10 +29,17 @@ export async function freePort(): Promise<number> {
 export const newDataFolder = (): Promise<string> => mkdtemp(path.join(tmpdir(), 'lime-tick-e2e-'));
 
 /** Starts the built application; ends once its database is open. Throws with its output when it stops instead. */
-export async function startServer(folder: string, port?: number): Promise<Running> {
+export async function startServer(folder: string, port?: number, settings: Readonly<Record<string, string>> = {}): Promise<Running> {
   const usedPort = port ?? (await freePort());
   const child = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(usedPort)], {
-    env: { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', LIME_TICK_DATA: folder, LIME_TICK_COPIES: 'off' },
+    env: {
+      ...process.env,
+      NODE_ENV: 'production',
+      NEXT_TELEMETRY_DISABLED: '1',
+      LIME_TICK_DATA: folder,
+      LIME_TICK_COPIES: 'off',
+      ...settings,
+    },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let output = '';

@@ -1,4 +1,4 @@
-// Installs what the commands need: npm packages, and for the browser tests Debian's Chromium and ffmpeg.
+// Installs what the commands need: npm packages, and for the browser tests Debian's Chromium, Firefox, PostgreSQL and readers of what was written.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
@@ -40,4 +40,6 @@ export const BROWSER_PROGRAMS = [
   { command: 'ffmpeg', package: 'ffmpeg' },
   { command: 'ffprobe', package: 'ffmpeg' },
   { command: 'pdftotext', package: 'poppler-utils' },
+  { command: 'firefox-esr', package: 'firefox-esr' },
+  { command: 'pg_ctlcluster', package: 'postgresql' },
 ];

@@ -1,0 +1,42 @@
+import { spawnSync } from 'node:child_process';
+import { chownSync, existsSync, mkdtempSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import { freePort } from './server';
+
+/** A PostgreSQL server of the tests' own: its address, and how it is stopped and started. */
+export type Postgres = { readonly url: string; readonly stop: () => void; readonly start: () => void };
+
+const ROOT = '/usr/lib/postgresql';
+
+/** Where Debian keeps PostgreSQL's programs; null when there are none. */
+export function postgresPrograms(): string | null {
+  const versions = existsSync(ROOT) ? readdirSync(ROOT).sort() : [];
+  const newest = versions.at(-1);
+  return newest ? path.join(ROOT, newest, 'bin') : null;
+}
+
+/** Runs a program as a user PostgreSQL lets start it: it refuses root. */
+function run(program: string, args: readonly string[]): void {
+  const isRoot = process.getuid?.() === 0;
+  const [command, ...rest] = isRoot ? ['runuser', '-u', 'postgres', '--', program, ...args] : [program, ...args];
+  const { status, stderr } = spawnSync(command as string, rest, { encoding: 'utf8', cwd: '/tmp', stdio: ['ignore', 'ignore', 'pipe'] });
+  if (status !== 0) throw new Error(`${program} failed: ${stderr}`);
+}
+
+/** Makes and starts a PostgreSQL server in a folder of its own. */
+export async function startPostgres(programs: string): Promise<Postgres> {
+  const folder = mkdtempSync('/tmp/lime-tick-postgres-');
+  if (process.getuid?.() === 0) {
+    const id = (flag: string) => Number(spawnSync('id', [flag, 'postgres'], { encoding: 'utf8' }).stdout.trim());
+    chownSync(folder, id('-u'), id('-g'));
+  }
+  const data = path.join(folder, 'data');
+  const port = await freePort();
+  run(path.join(programs, 'initdb'), ['-D', data, '-U', 'postgres', '--auth=trust', '-N']);
+  const options = `-p ${port} -k ${folder} -c listen_addresses=127.0.0.1 -c fsync=off`;
+  const control = (...args: readonly string[]) =>
+    run(path.join(programs, 'pg_ctl'), ['-D', data, '-w', '-l', path.join(folder, 'log'), ...args]);
+  const start = () => control('-o', options, 'start');
+  start();
+  return { url: `postgresql://postgres@127.0.0.1:${port}/postgres`, start, stop: () => control('-m', 'immediate', 'stop') };
+}
