@@ -101,7 +101,7 @@ function singleMadeOnBoth(state: State, step: SingleStep): Outcome<{ state: Stat
   const changes = to.value !== state.to;
   const single = mapped.value as SingleStep;
   if (changes && single.type === step.type && !equal(stepExpects(state.from, step), stepExpects(state.to, single)))
-    return refused('What it changes was changed meanwhile.');
+    return refused('It was changed in another window meanwhile.');
   const [splice, splicedTo] = [spliceOf(state.from, step), spliceOf(state.to, single)];
   let next = withSplice(withSplice(state, 'from', step), 'to', single);
   if (splice && splicedTo && 'levelId' in step && splice.removedFrames !== splice.insertedFrames) {

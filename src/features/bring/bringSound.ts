@@ -1,4 +1,6 @@
+import { toast } from 'sonner';
 import { bringSounds } from '@/core/edit/soundActs';
+import { storableText } from '@/core/edit/wellFormed';
 import type { Outcome } from '@/core/outcome';
 import { done, refused } from '@/core/outcome';
 import type { Recording } from '@/core/sheet/sound';
@@ -17,10 +19,12 @@ export async function takeRecording(
 ): Promise<Outcome<Recording>> {
   const decoded = await decodeRecording(file, onProgress, stop);
   if (decoded.kind === 'refused') return refused(`${file.name}: ${decoded.reason}`);
-  const { original } = await postRecording(projectId, file, stop);
+  const { original, cutShort } = await postRecording(projectId, file, stop);
+  if (cutShort)
+    toast.warning(`${file.name} is cut short: it ends before what it says it holds. What is there was brought in.`, { duration: 12_000 });
   knowRecording(original, decoded);
   const { sampleRate, samples, channels } = decoded;
-  return done({ original, fileName: file.name.slice(0, 255), sampleRate, samples, channels: channels.length });
+  return done({ original, fileName: storableText(file.name.slice(0, 255)), sampleRate, samples, channels: channels.length });
 }
 
 /** What bringing recordings into the open shot would come to now; null when none is open. */

@@ -109,7 +109,13 @@ export function remarks(reading: Reading, size: Size): readonly string[] {
   const sizes = new Map<string, number>();
   for (const picture of picturesOf(reading)) sizes.set(sizeText(picture), (sizes.get(sizeText(picture)) ?? 0) + 1);
   const others = [...sizes].filter(([text]) => text !== sizeText(size));
+  const cut = reading.good.filter((file) => file.taken.cutShort).map((file) => file.fileName);
   return [
+    ...(cut.length > 0
+      ? [
+          `Cut short, and read as far as ${cut.length === 1 ? 'it goes' : 'they go'}: ${cut.join(', ')}. Bring the whole ${cut.length === 1 ? 'file' : 'files'} in if there is one.`,
+        ]
+      : []),
     ...(missing.length > 0 ? [`Missing in the row: ${numberStretches(missing)}.`] : []),
     ...(twice.length > 0 ? [`There more than once: ${numberStretches(twice)}.`] : []),
     ...(others.length > 0

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { noticeSchema } from '@/contracts/project';
 import type { MadeBy } from '@/core/edit/madeBy';
 
 /*
@@ -65,8 +66,6 @@ const messageSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('revision'), projectId: z.string(), revision: z.number() }),
 ]);
 type Message = z.infer<typeof messageSchema>;
-
-const noticeSchema = z.object({ revision: z.number().int() });
 
 export type WindowsListener = {
   /** The project has a revision by now. */

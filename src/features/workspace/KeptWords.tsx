@@ -25,9 +25,7 @@ export function KeptWords() {
     return () => clearInterval(timer);
   }, []);
   const waiting = settling > 0 ? `Putting ${plural(settling, 'change')} away` : `${plural(waitingSteps, 'change')} safe in this browser`;
-  const noAnswer = trouble
-    ? `the server has not answered for ${secondsSince(trouble.sinceMilliseconds, now)} s`
-    : 'the server does not answer';
+  const noAnswer = trouble ? `no answer for ${secondsSince(trouble.sinceMilliseconds, now)} s` : 'the server does not answer';
   const words =
     kept === 'kept'
       ? `Saved ${keptAt ? agoWords(keptAt, Math.max(now, keptAt.getTime())) : ''}`
@@ -44,7 +42,7 @@ export function KeptWords() {
     <output
       data-testid="kept"
       data-state={kept}
-      className={`block truncate text-right text-xs tabular-nums ${kept === 'waiting' || kept === 'away' ? 'font-semibold text-rust' : 'text-soft'}`}
+      className={`block text-right text-xs leading-4 tabular-nums ${kept === 'waiting' || kept === 'away' ? 'font-semibold text-rust' : 'truncate text-soft'}`}
       title={title}
     >
       {words}

@@ -99,6 +99,7 @@ function Listening() {
 export function Workspace({ projectId, stages }: { projectId: string; stages: Readonly<Record<Stage, ReactNode>> }) {
   const isOpen = useProjectStore((state) => state.project?.id === projectId);
   const failure = useProjectStore((state) => state.failure);
+  const isAside = useProjectStore((state) => state.aside.length > 0);
   const stage = stageOf(usePathname());
   const [finding, setFinding] = useState(false);
   const [recoveredId, setRecoveredId] = useState<string | null>(null);
@@ -140,8 +141,8 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
         <div className="flex min-w-0 items-center justify-end gap-3">
           <SetAside />
           <KeptWords />
-          <Button onClick={openFinder} title="Find an act (Ctrl K)" className="shrink-0">
-            Find <kbd className="numbers text-2xs">Ctrl K</kbd>
+          <Button onClick={openFinder} title="Find a command (Ctrl K)" className="shrink-0">
+            Find {isAside ? null : <kbd className="numbers text-2xs">Ctrl K</kbd>}
           </Button>
         </div>
       </header>
