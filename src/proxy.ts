@@ -1,27 +1,17 @@
 import { type NextRequest, NextResponse } from 'next/server';
+import { foreignRequest, isReadableAddress } from '@/app/ownPages';
 
-const OWN_NAMES = new Set(['127.0.0.1', 'localhost', '[::1]']);
-
-function isOwn(address: string): boolean {
-  try {
-    return OWN_NAMES.has(new URL(address).hostname);
-  } catch {
-    return false;
-  }
-}
-
-/**
- * Answers this machine's own pages only: a foreign Host could be a page elsewhere that resolves its name
- * to here, a foreign Origin a page elsewhere that posts to here.
- */
+/** Answers this machine's own pages only, and only addresses that can be read. */
 export function proxy(request: NextRequest): NextResponse {
-  const host = request.headers.get('host') ?? '';
-  if (!isOwn(`http://${host}`)) {
-    return NextResponse.json({ error: `Lime Tick answers to 127.0.0.1 and localhost only, not to “${host}”.` }, { status: 421 });
-  }
-  const origin = request.headers.get('origin');
-  if (origin !== null && (!isOwn(origin) || new URL(origin).host !== host)) {
-    return NextResponse.json({ error: `Lime Tick takes nothing from pages of “${origin}”.` }, { status: 403 });
-  }
+  const foreign = foreignRequest(request.headers);
+  if (foreign) return NextResponse.json({ error: foreign.error }, { status: foreign.status });
+  if (!isReadableAddress(new URL(request.url).pathname))
+    return NextResponse.json(
+      { error: 'This address can’t be read: part of it is broken.' },
+      { status: 400, headers: { 'lime-tick': '1' } },
+    );
   return NextResponse.next();
 }
+
+/** Large files don't come through here, since they would be held in memory; their routes ask the same themselves. */
+export const config = { matcher: '/((?!api/projects/[^/]+/(?:bring-in|recordings)$).*)' };

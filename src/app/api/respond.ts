@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { foreignRequest } from '@/app/ownPages';
 import { idSchema } from '@/contracts/document';
 import { sentenceOf } from '@/contracts/sentence';
 import { checkStorable, storableText } from '@/core/edit/wellFormed';
@@ -26,7 +27,8 @@ function failure(error: unknown): Response {
 export const answering =
   <Context>(handle: (request: Request, context: Context) => Promise<Response>) =>
   async (request: Request, context: Context): Promise<Response> => {
-    const response = await handle(request, context).catch(failure);
+    const foreign = request.headers.has('host') ? foreignRequest(request.headers) : null;
+    const response = foreign ? refuse(foreign.status, foreign.error) : await handle(request, context).catch(failure);
     response.headers.set(OWN_HEADER, '1');
     return response;
   };

@@ -166,15 +166,17 @@ export const originals = pgTable('originals', {
   file: bytea('file'),
 });
 
-/** A file's bytes in parts, in the order of `position`: a long recording is never held whole. */
+/**
+ * A file's bytes in parts, in the order of `position`: a long recording is never held whole. They are written before
+ * the row of `originals` that says all of them are there, each by itself, so that nobody waits for a large file.
+ */
 export const originalParts = pgTable(
   'original_parts',
   {
-    digest: text('digest')
-      .notNull()
-      .references(() => originals.digest, { onDelete: 'cascade' }),
+    digest: text('digest').notNull(),
     position: integer('position').notNull(),
     bytes: bytea('bytes').notNull(),
+    storedAt: storedAt(),
   },
   (table) => [primaryKey({ columns: [table.digest, table.position] })],
 );

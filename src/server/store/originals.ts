@@ -3,7 +3,7 @@ import { originalParts, originals, sources } from '@/server/db/schema';
 import type { Database, DatabaseOrTransaction } from '@/server/store/database';
 
 /** Bytes of a part of a file as it is kept. */
-const PART_BYTES = 4 * 1024 * 1024;
+const PART_BYTES = 1024 * 1024;
 
 /** Bytes gathered into parts of the size they are kept in, the last one shorter. */
 async function* inParts(bytes: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
@@ -40,16 +40,15 @@ export async function insertOriginal(
     .where(eq(originals.digest, digest))
     .returning({ digest: originals.digest });
   if (known.length > 0) return;
-  await database.transaction(async (tx) => {
-    const inserted = await tx
-      .insert(originals)
-      .values({ digest, sizeBytes, file: null })
-      .onConflictDoNothing()
-      .returning({ digest: originals.digest });
-    if (inserted.length === 0) return;
-    let position = 0;
-    for await (const part of inParts(bytes)) await tx.insert(originalParts).values({ digest, position: position++, bytes: part });
-  });
+  let position = 0;
+  for await (const bytesOfPart of inParts(bytes)) {
+    const part = { digest, position: position++, bytes: bytesOfPart };
+    await database
+      .insert(originalParts)
+      .values(part)
+      .onConflictDoUpdate({ target: [originalParts.digest, originalParts.position], set: { storedAt: new Date() } });
+  }
+  await database.insert(originals).values({ digest, sizeBytes, file: null }).onConflictDoNothing();
 }
 
 /** A file as it was brought in: how large it is, and its bytes as they are asked for; null when there is none of that digest. */

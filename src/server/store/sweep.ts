@@ -1,5 +1,5 @@
 import { and, inArray, lt, notExists, notInArray, sql } from 'drizzle-orm';
-import { drawings, journal, originals, pictures, shots, sources } from '@/server/db/schema';
+import { drawings, journal, originalParts, originals, pictures, shots, sources } from '@/server/db/schema';
 import type { Database, DatabaseOrTransaction } from '@/server/store/database';
 
 /*
@@ -39,5 +39,7 @@ export const sweepStore = (database: Database, before: Date): Promise<{ pictures
     const old = await tx.select({ digest: originals.digest }).from(originals).where(lt(originals.storedAt, before));
     const swept = old.map((row) => row.digest).filter((digest) => !kept.has(digest));
     if (swept.length > 0) await tx.delete(originals).where(inArray(originals.digest, swept));
+    const whole = tx.select({ one: sql`1` }).from(originals).where(sql`${originals.digest} = ${originalParts.digest}`);
+    await tx.delete(originalParts).where(and(lt(originalParts.storedAt, before), notExists(whole)));
     return { pictures: sweptPictures.length, originals: swept.length };
   });

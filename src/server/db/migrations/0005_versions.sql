@@ -2,6 +2,7 @@ CREATE TABLE "original_parts" (
 	"digest" text NOT NULL,
 	"position" integer NOT NULL,
 	"bytes" "bytea" NOT NULL,
+	"stored_at" timestamp with time zone DEFAULT now() NOT NULL,
 	CONSTRAINT "original_parts_digest_position_pk" PRIMARY KEY("digest","position")
 );
 --> statement-breakpoint
@@ -14,5 +15,4 @@ ALTER TABLE "originals" ADD COLUMN "stored_at" timestamp with time zone DEFAULT 
 ALTER TABLE "pictures" ADD COLUMN "stored_at" timestamp with time zone DEFAULT now() NOT NULL;--> statement-breakpoint
 ALTER TABLE "projects" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statement-breakpoint
 ALTER TABLE "receipts" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statement-breakpoint
-ALTER TABLE "settings" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statement-breakpoint
-ALTER TABLE "original_parts" ADD CONSTRAINT "original_parts_digest_originals_digest_fk" FOREIGN KEY ("digest") REFERENCES "public"."originals"("digest") ON DELETE cascade ON UPDATE no action;
+ALTER TABLE "settings" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;
