@@ -20,7 +20,7 @@ const entry = (step: Step, order = 1): HistoryEntry => ({
 });
 
 /** What can be undone after `mine`, once others have made `theirs`. */
-function after(mine: readonly Step[], theirs: readonly Step[]) {
+function withTheirs(mine: readonly Step[], theirs: readonly Step[]) {
   let project = base;
   const undo = mine.map((step, order) => {
     const inverse = entry(invertStep(project, step), order);
@@ -35,7 +35,7 @@ const draw = (letter: string): Step => ({ type: 'setPicture', ...sock, drawingId
 
 describe('what can be undone, when others changed the document', () => {
   it('undoes the same exposure where it is now', () => {
-    const { stacks, project, rewritten } = after(
+    const { stacks, project, rewritten } = withTheirs(
       [{ type: 'setLength', ...sock, atFrame: 19, frames: 4, following: 'push' }],
       [insertThree],
     );
@@ -46,14 +46,14 @@ describe('what can be undone, when others changed the document', () => {
   });
 
   it('no longer undoes a picture another window has drawn over', () => {
-    const { stacks, lost } = after([draw('e')], [draw('f')]);
+    const { stacks, lost } = withTheirs([draw('e')], [draw('f')]);
     expect(stacks.undo).toEqual([]);
     expect(lost).toEqual([0]);
   });
 
   it('keeps what has nothing to do with it', () => {
     const title: Step = { type: 'renameProject', title: 'Two' };
-    const { stacks } = after([title, draw('e')], [insertThree]);
+    const { stacks } = withTheirs([title, draw('e')], [insertThree]);
     expect(stacks.undo.map((each) => each.step.type)).toEqual(['renameProject', 'setPicture']);
   });
 
