@@ -168,6 +168,12 @@ export async function loadChains(projectId: string): Promise<Chain[]> {
   });
 }
 
+/** Forgets steps of the first form that turned out to be accepted. */
+export async function dropWaiting(entries: readonly WaitingStep[]): Promise<void> {
+  const transaction = (await localStore()).transaction('waiting', 'readwrite', { durability: 'strict' });
+  await Promise.all([...entries.map((entry) => transaction.store.delete(entry.order)), transaction.done]);
+}
+
 /** What one window has taken over from windows that are gone. */
 export type Adoption = {
   readonly chain: Chain;

@@ -17,6 +17,7 @@ import { Engine, type EngineView, type MadeWith } from '@/features/sync/engine';
 import { inOrder, MOST_UNDO, type Stacks } from '@/features/sync/history';
 import {
   dropDraft,
+  dropWaiting,
   loadAside,
   loadChains,
   loadHistoryEntries,
@@ -95,6 +96,11 @@ async function orphansOf(projectId: string): Promise<readonly Orphan[]> {
   return orphansAmong(await loadWaiting(projectId), await loadHistoryEntries(projectId), await loadChains(projectId), alive);
 }
 
+/** Lets a server that can't be reached be told; a browser's store that can't be read keeps nothing from being opened. */
+function unlessUnreachable(error: unknown): void {
+  if (error instanceof Unreachable) throw error;
+}
+
 /** What the browser's own store can't be asked: some browsers have none in private windows. */
 const withoutStore =
   <T>(otherwise: T) =>
@@ -103,9 +109,25 @@ const withoutStore =
     return otherwise;
   };
 
+/**
+ * Steps of the first form said which sending they had gone out with, and had no ids by which they could be known
+ * again. That sending is sent once more as it was: what was accepted then is answered as it was, and not made twice.
+ */
+async function settleFirstForm(projectId: string): Promise<void> {
+  const marked = (await loadWaiting(projectId)).filter((entry) => entry.windowId === '' && entry.sending !== null);
+  const first = marked[0]?.sending;
+  if (!first) return;
+  const batch = marked.filter((entry) => entry.sending?.batchId === first.batchId);
+  const pictures = await localOutbox.pictures(batch.flatMap((entry) => entry.pictures));
+  const steps = batch.map((entry) => entry.step);
+  const answer = await server.send(projectId, { ...first, madeBy: null, steps, stepIds: [] }, pictures);
+  if (answer.kind === 'accepted') await dropWaiting(batch);
+}
+
 /** Opens a project, with whatever windows that are gone have left unsent on top of it. */
 async function openNow(projectId: string): Promise<Open & { receipts: ReturnType<typeof useProjectStore.getState>['receipts'] }> {
   return aloneInBrowser(projectId, async () => {
+    await settleFirstForm(projectId).catch(unlessUnreachable);
     const opened = await fetchProject(projectId);
     for (const sentence of opened.unreadable) toast.warning(sentence, { duration: 12_000 });
     const left = await orphansOf(projectId).catch(withoutStore<readonly Orphan[]>([]));

@@ -92,7 +92,7 @@ export class Windows {
       if (message.success && message.data.projectId === projectId) this.take(message.data);
     });
     this.post({ kind: 'here', projectId, windowId: WINDOW_ID, answers: false });
-    void this.hold(`lime-tick stream ${projectId}`, () => this.listenToServer());
+    if (typeof EventSource !== 'undefined') void this.hold(`lime-tick stream ${projectId}`, () => this.listenToServer());
   }
 
   /** Whether a change came from a window of this browser. */

@@ -12,7 +12,10 @@ import { revisionOf } from '@/server/store/journal';
 import { loadDocument } from '@/server/store/loadDocument';
 import { loadPictures } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
-import { insertReceipt, keptAtOf, listProjects, loadReceipts, projectExists } from '@/server/store/shelf';
+import { documentVersionOf, insertReceipt, keptAtOf, listProjects, loadReceipts, projectExists } from '@/server/store/shelf';
+
+/** The form documents are written in. */
+const DOCUMENT_VERSION = 1;
 
 const newId = () => randomUUID();
 
@@ -76,6 +79,11 @@ export const openProject = (projectId: string): Promise<Answer<Opened>> =>
   readAtOnce(async (tx) => {
     const revision = await revisionOf(tx, projectId);
     if (revision === null) return noSuchProject(projectId);
+    const version = await documentVersionOf(tx, projectId);
+    if (version > DOCUMENT_VERSION)
+      return unprocessable(
+        `This project was written by a newer Lime Tick (form ${version}; this one reads up to ${DOCUMENT_VERSION}): start the newer one to open it. Nothing of it was touched.`,
+      );
     const project = await documentAt(tx, projectId, revision);
     const rows = await loadReceipts(tx, projectId);
     const keptAt = (await keptAtOf(tx, projectId)) ?? new Date(0);

@@ -31,6 +31,12 @@ export async function keptAtOf(database: DatabaseOrTransaction, projectId: strin
   return row?.keptAt ?? null;
 }
 
+/** The form a project's document is written in; 1 when there is no such project. */
+export async function documentVersionOf(database: DatabaseOrTransaction, projectId: string): Promise<number> {
+  const [row] = await database.select({ version: projects.version }).from(projects).where(eq(projects.id, projectId));
+  return row?.version ?? 1;
+}
+
 /** Whether a project of that id exists. */
 export async function projectExists(database: Database, projectId: string): Promise<boolean> {
   return (await keptAtOf(database, projectId)) !== null;
