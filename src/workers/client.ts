@@ -24,7 +24,15 @@ import type {
 } from '@/workers/protocol';
 
 export { drawLayers } from '@/workers/compositor';
-export { heldPicture, holdPicture, type LocalStore, letGoOfPicture, localStore, type StoredEntry } from '@/workers/localStore';
+export {
+  heldPicture,
+  holdPicture,
+  type LocalStore,
+  letGoOfPicture,
+  localStore,
+  STORE_BLOCKED,
+  type StoredEntry,
+} from '@/workers/localStore';
 export { PictureCache } from '@/workers/pictureCache';
 export { PictureMissing } from '@/workers/pictureSource';
 export type { ClipFacts, HandoverProgress, HandoverResult, ReadClipFrame } from '@/workers/protocol';

@@ -23,6 +23,9 @@ interface LocalSchema extends DBSchema {
   pictures: { key: Digest; value: Uint8Array };
 }
 
+/** What is told on the page while another page of an earlier version keeps the store from being opened. */
+export const STORE_BLOCKED = 'lime-tick-store-blocked';
+
 export type LocalStore = IDBPDatabase<LocalSchema>;
 
 let opened: Promise<LocalStore> | undefined;
@@ -43,7 +46,12 @@ export function localStore(): Promise<LocalStore> {
       database.createObjectStore('chains', { keyPath: ['projectId', 'windowId'] }).createIndex('byProject', 'projectId');
     },
     // A page of a newer version waits for this one to let go.
-    blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
+    blocking(_current, _blocked, event) {
+      opened = undefined;
+      (event.target as IDBDatabase).close();
+    },
+    // A page of an earlier version lets go only when it is closed or loaded anew.
+    blocked: () => globalThis.dispatchEvent(new Event(STORE_BLOCKED)),
     terminated: () => {
       opened = undefined;
     },

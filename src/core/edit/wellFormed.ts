@@ -26,9 +26,17 @@ export function checkStorable(value: unknown): Outcome<null> {
       return refused('A text holds a character that can’t be stored: a NUL, or half of an emoji. Take it out, then try again.');
     if (typeof each !== 'object' || each === null) continue;
     if (depth >= DEEPEST_VALUE) return refused(`Steps lie in each other deeper than ${DEEPEST_STEPS}: that is more than is taken.`);
+    const add = (part: unknown) => {
+      // Numbers, of which there may be a million, hold nothing to look at.
+      if (typeof part === 'string' || typeof part === 'object') waiting.push({ value: part, depth: depth + 1 });
+    };
+    if (Array.isArray(each)) {
+      for (const part of each) add(part);
+      continue;
+    }
     for (const [key, part] of Object.entries(each)) {
       if (!isStorableText(key)) return refused('A name holds a character that can’t be stored: a NUL, or half of an emoji.');
-      waiting.push({ value: part, depth: depth + 1 });
+      add(part);
     }
   }
   return done(null);

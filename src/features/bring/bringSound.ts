@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import { bringSounds } from '@/core/edit/soundActs';
 import { storableText } from '@/core/edit/wellFormed';
+import { flacSamples } from '@/core/format/flac/streamInfo';
 import type { Outcome } from '@/core/outcome';
 import { done, refused } from '@/core/outcome';
 import type { Recording } from '@/core/sheet/sound';
@@ -20,7 +21,9 @@ export async function takeRecording(
   const decoded = await decodeRecording(file, onProgress, stop);
   if (decoded.kind === 'refused') return refused(`${file.name}: ${decoded.reason}`);
   const { original, cutShort } = await postRecording(projectId, file, stop);
-  if (cutShort)
+  // A FLAC file says how many samples it holds; decoded, one that is cut short has fewer.
+  const said = flacSamples(new Uint8Array(await file.slice(0, 64).arrayBuffer()));
+  if (cutShort || (said !== null && decoded.samples < said))
     toast.warning(`${file.name} is cut short: it ends before what it says it holds. What is there was brought in.`, { duration: 12_000 });
   knowRecording(original, decoded);
   const { sampleRate, samples, channels } = decoded;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type NewReceipt, newReceiptSchema, type Receipt } from '@/contracts/receipt';
+import { readerOf } from '@/contracts/versions';
 import { postReceipt } from '@/features/sync/api';
 import { Unreachable } from '@/features/sync/ports';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -11,18 +12,28 @@ import { serverRetryer } from '@/features/sync/server';
  */
 
 const KEY = 'lime-tick-receipts';
-const waitingSchema = z.array(z.object({ projectId: z.string(), madeAt: z.string(), receipt: newReceiptSchema }));
-type Waiting = z.infer<typeof waitingSchema>;
+const waitingReader = readerOf(
+  'A receipt that waits',
+  z.object({ version: z.number(), projectId: z.string(), madeAt: z.string(), receipt: newReceiptSchema }),
+);
 
-function load(): Waiting {
+/** Everything that is stored, as it is: what can't be read is left where it lies. */
+function stored(): unknown[] {
   try {
-    return waitingSchema.safeParse(JSON.parse(localStorage.getItem(KEY) ?? '[]')).data ?? [];
+    const value: unknown = JSON.parse(localStorage.getItem(KEY) ?? '[]');
+    return Array.isArray(value) ? value : [];
   } catch {
     return [];
   }
 }
 
-function store(waiting: Waiting): void {
+const load = () =>
+  stored().flatMap((each) => {
+    const read = waitingReader.read(each);
+    return read.ok ? [read.value] : [];
+  });
+
+function store(waiting: readonly unknown[]): void {
   try {
     localStorage.setItem(KEY, JSON.stringify(waiting));
   } catch {
@@ -30,7 +41,13 @@ function store(waiting: Waiting): void {
   }
 }
 
-const forget = (id: string): void => store(load().filter((each) => each.receipt.id !== id));
+const forget = (id: string): void =>
+  store(
+    stored().filter((each) => {
+      const read = waitingReader.read(each);
+      return !read.ok || read.value.receipt.id !== id;
+    }),
+  );
 
 const show = (projectId: string, receipt: Receipt): void =>
   useProjectStore.setState((state) =>
@@ -54,7 +71,7 @@ async function send(projectId: string, receipt: NewReceipt): Promise<void> {
 /** Shows a receipt at once and sees to it that the server saves it, however long that takes; tells what went wrong. */
 export function keepReceipt(projectId: string, receipt: NewReceipt, tell: (error: unknown) => void): void {
   const madeAt = new Date().toISOString();
-  store([...load(), { projectId, madeAt, receipt }]);
+  store([...stored(), { version: waitingReader.version, projectId, madeAt, receipt }]);
   show(projectId, { ...receipt, madeAt });
   void send(projectId, receipt).catch(tell);
 }

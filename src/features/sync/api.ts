@@ -30,13 +30,17 @@ export class Refused extends Error {
 /** Says that an answer is Lime Tick's own, and not that of something in between. */
 const OWN_HEADER = 'lime-tick';
 
+/** A server that has taken a request and says nothing for so long is as good as gone; what is sent may be large. */
+const PATIENCE_MILLISECONDS = { asking: 60_000, sending: 300_000 } as const;
+
 /** Asks the server. Throws Unreachable when it doesn't answer, or something else answers in its place. */
-async function ask(url: string, options?: RequestInit): Promise<Response> {
+async function ask(url: string, options: RequestInit = {}): Promise<Response> {
+  const { signal, body } = options;
   let response: Response;
   try {
-    response = await fetch(url, options);
+    response = await fetch(url, { ...options, signal: signal ?? AbortSignal.timeout(PATIENCE_MILLISECONDS[body ? 'sending' : 'asking']) });
   } catch (error) {
-    if (options?.signal?.aborted) throw error;
+    if (signal?.aborted) throw error;
     throw new Unreachable('');
   }
   if (!response.headers.has(OWN_HEADER))

@@ -137,6 +137,11 @@ export class Engine {
     return this.project;
   }
 
+  /** Whether something made here is neither acknowledged nor in the browser's own store. */
+  get isUnsafe(): boolean {
+    return this.unstored.size > 0 || (this.waiting.length > 0 && this.owed.put.length > 0);
+  }
+
   get undoable(): Stacks {
     return this.stacks;
   }

@@ -24,6 +24,8 @@ type ProjectState = {
   readonly receipts: readonly Receipt[];
   /** What was made here and is in no document: it waits for a person to decide. */
   readonly aside: readonly Aside[];
+  /** How many other windows of this browser were closed since the project was opened: what they left may be to be drawn. */
+  readonly windowsGone: number;
 };
 
 const CLOSED: ProjectState = {
@@ -38,6 +40,7 @@ const CLOSED: ProjectState = {
   redo: [],
   receipts: [],
   aside: [],
+  windowsGone: 0,
 };
 
 /** The open project as the page sees it. It is changed by `@/features/sync/session` alone. */

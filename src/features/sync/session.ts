@@ -34,6 +34,7 @@ import { closeProjectStore, useProjectStore } from '@/features/sync/projectStore
 import { serverRetryer } from '@/features/sync/server';
 import { showStoring } from '@/features/sync/settling';
 import { aloneInBrowser, livingWindows, madeByThisWindow, WINDOW_ID, Windows } from '@/features/sync/windows';
+import { STORE_BLOCKED } from '@/workers/client';
 
 export type { MadeWith } from '@/features/sync/engine';
 
@@ -146,6 +147,7 @@ async function openNow(projectId: string): Promise<Open & { receipts: ReturnType
     await writeAdoption(taken.adoption).catch(() => undefined);
     useProjectStore.setState({ aside: await loadAside(projectId).catch(() => []) });
     let windows: Windows | undefined;
+    let toldRevision = opened.revision;
     const engine = new Engine(
       {
         project: opened.project,
@@ -170,7 +172,8 @@ async function openNow(projectId: string): Promise<Open & { receipts: ReturnType
         },
         onChange(view) {
           show(view);
-          windows?.tellRevision(view.revision);
+          if (view.revision !== toldRevision) windows?.tellRevision(view.revision);
+          toldRevision = view.revision;
         },
       },
     );
@@ -193,6 +196,20 @@ async function adoptFromGone(projectId: string, engine: Engine): Promise<void> {
     const taken = takeOver(orphans, await basesOf(projectId, orphans, here), { ...here, windowId: WINDOW_ID, nextOrder }, new Date());
     await writeAdoption({ ...taken.adoption, history: [] });
     return { project: taken.project, waiting: taken.adoption.waiting, aside: taken.adoption.aside };
+  });
+  useProjectStore.setState((state) => ({ windowsGone: state.windowsGone + 1 }));
+}
+
+if (typeof window !== 'undefined') {
+  window.addEventListener(STORE_BLOCKED, () =>
+    toast.warning('Another page of an earlier Lime Tick is open in this browser. Reload or close it: until then this one can’t go on.', {
+      id: 'blocked',
+      duration: 60_000,
+    }),
+  );
+  // What is neither saved nor in this browser's own store would be gone with the page.
+  window.addEventListener('beforeunload', (event) => {
+    if (open?.engine.isUnsafe) event.preventDefault();
   });
 }
 

@@ -127,6 +127,11 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
     };
   }, [projectId]);
 
+  const windowsGone = useProjectStore((state) => state.windowsGone);
+  useEffect(() => {
+    if (windowsGone > 0) void recoverStrokes();
+  }, [windowsGone]);
+
   // biome-ignore lint/correctness/useExhaustiveDependencies: playback belongs to the stage it was started on
   useEffect(() => useViewStore.setState({ playing: false }), [stage]);
 
