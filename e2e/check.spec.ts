@@ -111,7 +111,7 @@ test('pictures that are nearly the same are found with what differs, and a pictu
         return Buffer.from(await (await fetch(`${app.url}/api/pictures?digests=${digest}`)).arrayBuffer());
       }),
     );
-    return route.fulfill({ body: Buffer.concat(parts), contentType: 'application/octet-stream' });
+    return route.fulfill({ body: Buffer.concat(parts), contentType: 'application/octet-stream', headers: { 'lime-tick': '1' } });
   });
   await page.reload();
   const gone = cardWith(page, 'The picture of Level 1 3 is not in the store');

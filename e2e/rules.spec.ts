@@ -121,7 +121,7 @@ test('a guide whose picture no longer decodes is told, and everything else goes 
           : Buffer.from(await (await fetch(`${app.url}/api/pictures?digests=${digest}`)).arrayBuffer()),
       ),
     );
-    return route.fulfill({ body: Buffer.concat(parts), contentType: 'application/octet-stream' });
+    return route.fulfill({ body: Buffer.concat(parts), contentType: 'application/octet-stream', headers: { 'lime-tick': '1' } });
   });
   await openStage(page, app.url, projectId, 'check');
   const card = cardWith(page, 'The picture of guide Level 1 2 can’t be read any more');

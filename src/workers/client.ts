@@ -37,6 +37,11 @@ export { PictureCache } from '@/workers/pictureCache';
 export { PictureMissing } from '@/workers/pictureSource';
 export type { ClipFacts, HandoverProgress, HandoverResult, ReadClipFrame } from '@/workers/protocol';
 
+/** A worker failed, most often since its program could not be loaded: the next question starts it again. */
+export class WorkerFailed extends Error {
+  override readonly name = 'WorkerFailed';
+}
+
 /** A worker that is started once and again after it failed; `ask` rejects when it fails meanwhile. */
 class Helper<Api> {
   private started: { remote: Remote<Api>; failed: Promise<never> } | undefined;
@@ -48,7 +53,9 @@ class Helper<Api> {
     const failed = new Promise<never>((_resolve, reject) => {
       worker.addEventListener('error', (event) => {
         this.started = undefined;
-        reject(new Error(event.message || 'a part of the program could not be loaded, since the server does not answer'));
+        // Told here, so it is no error of the page's.
+        event.preventDefault();
+        reject(new WorkerFailed(event.message || 'a part of the program could not be loaded, since the server does not answer'));
       });
     });
     failed.catch(() => undefined);
@@ -75,6 +82,7 @@ const pictureHelper = new Helper<PictureWorker>(() => new Worker(new URL('./pict
 export function warmWorkers(): void {
   previewHelper.warm();
   pictureHelper.warm();
+  inspectHelper.warm();
 }
 
 /** A stack composited in the preview worker. */

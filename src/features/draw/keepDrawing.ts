@@ -4,7 +4,7 @@ import { newDrawingHere } from '@/core/edit/acts';
 import { drawingShownAt } from '@/core/sheet/reading';
 import type { Desk, EndedStroke, PageBase } from '@/features/draw/desk';
 import { drawAgain } from '@/features/ink/drawAgain';
-import { type DrawTarget, drawingOf, makePicture } from '@/features/ink/makePicture';
+import { type DrawTarget, drawingOf, makePicture, packPixels } from '@/features/ink/makePicture';
 import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { setPictureAside } from '@/features/sync/aside';
@@ -13,7 +13,6 @@ import { useProjectStore } from '@/features/sync/projectStore';
 import { make } from '@/features/sync/session';
 import { settle } from '@/features/sync/settling';
 import { WINDOW_ID } from '@/features/sync/windows';
-import { keepPixels } from '@/workers/client';
 
 /** The key under which a drawing with a picture lies on the desk. */
 export const deskKey = (drawingId: string | undefined, picture: string | null | undefined) => `${drawingId ?? ''}:${picture ?? ''}`;
@@ -69,7 +68,7 @@ export function keepDrawing(desk: Desk, target: DrawTarget, pixels: Uint8Clamped
   const { base, size } = desk;
   void settle(order, async () => {
     if (!liesOn(target, base)) {
-      const picture = await keepPixels(size.width, size.height, pixels);
+      const picture = await packPixels(size.width, size.height, pixels);
       await setPictureAside(target, picture, order, 'The drawing was changed meanwhile.');
       return;
     }

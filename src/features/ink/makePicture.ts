@@ -2,8 +2,9 @@ import type { DrawTarget } from '@/contracts/local';
 import { type Digest, type Drawing, drawingById, levelById, type Size, shotById } from '@/core/sheet/document';
 import { setPictureAside } from '@/features/sync/aside';
 import { useProjectStore } from '@/features/sync/projectStore';
+import { serverRetryer } from '@/features/sync/server';
 import { make, makeWithPicture } from '@/features/sync/session';
-import { keepPixels } from '@/workers/client';
+import { keepPixels, WorkerFailed } from '@/workers/client';
 
 export type { DrawTarget } from '@/contracts/local';
 
@@ -24,13 +25,26 @@ type Options = {
   readonly onDigest?: (digest: Digest | null) => void;
 };
 
+/** The digest and PNG of pixels; waits for the server when the program that makes them could not be loaded. */
+export async function packPixels(width: number, height: number, pixels: Uint8ClampedArray): ReturnType<typeof keepPixels> {
+  for (;;) {
+    try {
+      // What is handed to a worker that fails is gone with it.
+      return await keepPixels(width, height, pixels.slice());
+    } catch (error) {
+      if (!(error instanceof WorkerFailed)) throw error;
+      await serverRetryer.wait();
+    }
+  }
+}
+
 /**
  * Makes pixels (RGBA, straight alpha; taken over) a drawing's picture: digest and PNG are worked out aside,
  * then it is a step like any other. When the drawing is gone by then the picture is set aside.
  */
 export async function makePicture({ width, height }: Size, target: DrawTarget, pixels: Uint8ClampedArray, options: Options): Promise<void> {
   const { order, fromDraft, onDigest } = options;
-  const kept = await keepPixels(width, height, pixels);
+  const kept = await packPixels(width, height, pixels);
   const draftOrder = fromDraft ? order : undefined;
   if (!drawingOf(target)) {
     await setPictureAside(target, kept, order, 'Its drawing was deleted meanwhile.');
