@@ -3,7 +3,6 @@ import { readFileSync } from 'node:fs';
 import { type FileHandle, mkdir, open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
 import path from 'node:path';
-import { tryLock } from 'fs-native-extensions';
 
 /*
  * Two processes on one data folder lose rows and break it, since the embedded database keeps no lock of its
@@ -23,6 +22,11 @@ const HOLDER_FILE = 'holder.json';
 /** The data folder is in use by another running server; the message says so in a sentence. */
 export class FolderInUse extends Error {
   override readonly name = 'FolderInUse';
+}
+
+/** The operating system’s file locks can’t be used here; the message says what to do. */
+export class NoFileLocks extends Error {
+  override readonly name = 'NoFileLocks';
 }
 
 /** This process no longer holds the data folder it opened: nothing more may be written. */
@@ -78,10 +82,23 @@ async function isStillThere(file: FileHandle, name: string): Promise<boolean> {
   return named !== null && held.ino === named.ino && held.dev === named.dev;
 }
 
+/** The operating system's file locks. Throws NoFileLocks on a system the package has no build for. */
+async function fileLocks(): Promise<typeof import('fs-native-extensions')> {
+  try {
+    return await import('fs-native-extensions');
+  } catch (error) {
+    throw new NoFileLocks(
+      `This system (${process.platform}, ${process.arch}) has no file locks that Lime Tick can use, so it can’t keep data in a folder safely: set DATABASE_URL to a PostgreSQL server.`,
+      { cause: error },
+    );
+  }
+}
+
 /** Takes the lock of a data folder for this process. Throws FolderInUse when another process holds it. */
 export async function holdFolder(folder: string): Promise<HeldFolder> {
   await mkdir(folder, { recursive: true });
   await checkOldLock(folder);
+  const { tryLock } = await fileLocks();
   const lockFile = path.join(folder, LOCK_FILE);
   const file = await open(lockFile, 'a+');
   // A file that was replaced between opening and locking locks nothing.

@@ -1,4 +1,4 @@
-import { FolderBroken, FolderInUse, getDatabase, isAway } from '@/server/store/database';
+import { FolderBroken, FolderInUse, getDatabase, isAway, NoFileLocks } from '@/server/store/database';
 
 /** How long requests under way have to end once the server is told to stop. */
 const GRACE_MILLISECONDS = 3000;
@@ -17,7 +17,7 @@ export async function openAtStart(): Promise<void> {
   try {
     await getDatabase();
   } catch (error) {
-    if (error instanceof FolderInUse || error instanceof FolderBroken) console.error(error.message);
+    if (error instanceof FolderInUse || error instanceof FolderBroken || error instanceof NoFileLocks) console.error(error.message);
     else if (isAway(error)) console.error('The PostgreSQL server of DATABASE_URL does not answer, so Lime Tick stops: start that first.');
     else console.error('The database could not be opened, so the server stops.', error);
     process.exit(1);
