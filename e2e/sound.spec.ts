@@ -128,6 +128,8 @@ test('a recording is brought in, counted, moved, trimmed, made softer and muted;
 });
 
 test('recordings of every kind are decoded to the samples ffmpeg counts', async ({ page, app }) => {
+  // Before ffmpeg is waited for: a connection that lies idle meanwhile is closed by the server.
+  const projectId = await emptyProject(app.url, FILM);
   const folder = mkdtempSync(path.join(tmpdir(), 'lime-tick-sound-'));
   const source = path.join(folder, 'source.wav');
   const channel = Float32Array.from({ length: 44_100 }, (_, index) => 0.5 * Math.sin(index * 0.06));
@@ -147,7 +149,6 @@ test('recordings of every kind are decoded to the samples ffmpeg counts', async 
     { ...made('g.m4a', '-c:a', 'aac'), most: 2_048 },
   ];
   rmSync(folder, { recursive: true });
-  const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'plan');
   await bring(page, ...[...exact, ...lossy].map(({ name, buffer }) => ({ name, buffer })));
   const dialog = page.getByRole('dialog', { name: 'Bring in a recording' });
