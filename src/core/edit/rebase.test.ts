@@ -134,6 +134,15 @@ describe('exposures find their frames again', () => {
 
 const note = (frame: number, words: string): SheetNote => ({ frame, kind: 'note', words });
 
+describe('a step that would change nothing any more', () => {
+  it('is a conflict when the exposure there has its length by chance, and another drawing', () => {
+    // The other covers drawing 6 with 5, which is then held for as long as 6 was to be.
+    const covered: Step = { type: 'setLength', ...sock, atFrame: 19, frames: 5, following: 'overwrite' };
+    const wanted: Step = { type: 'setLength', ...sock, atFrame: 21, frames: 5, following: 'push' };
+    expect(rebase(base, [covered], [wanted]).mine.map((each) => each.kind)).toEqual(['conflict']);
+  });
+});
+
 describe('lists that both added to', () => {
   it('keep the notes of both, where they now belong', () => {
     const wide = mustBeDone(applyStep(base, { type: 'setNotes', shotId: 'shot-010', notes: [note(5, 'lets go')] }));

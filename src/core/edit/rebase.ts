@@ -90,6 +90,12 @@ function madeOnBoth(state: State, step: Step): Outcome<{ state: State; step: Ste
   return done({ state: next, step: { ...step, steps } });
 }
 
+/** What a step that was made leaves where it was made: of an exposure's length, whose length it is. */
+function leftBy(before: Project, after: Project, step: SingleStep): unknown {
+  if (step.type !== 'setLength') return stepExpects(after, step);
+  return runAt(mustBeDone(findLevel(before, step.shotId, step.levelId)).level.exposures, step.atFrame)?.drawing;
+}
+
 function singleMadeOnBoth(state: State, step: SingleStep): Outcome<{ state: State; step: Step }> {
   const from = applyStep(state.from, step);
   if (!from.ok) return from;
@@ -100,8 +106,13 @@ function singleMadeOnBoth(state: State, step: SingleStep): Outcome<{ state: Stat
   if (!to.ok) return to;
   const changes = to.value !== state.to;
   const single = mapped.value as SingleStep;
-  if (changes && single.type === step.type && !equal(stepExpects(state.from, step), stepExpects(state.to, single)))
-    return refused('It was changed in another window meanwhile.');
+  if (single.type === step.type) {
+    // Where it changes nothing, what it wanted must be what is there, and not just look like it.
+    const isMeant = changes
+      ? equal(stepExpects(state.from, step), stepExpects(state.to, single))
+      : equal(leftBy(state.from, from.value, step), leftBy(state.to, to.value, single));
+    if (!isMeant) return refused('It was changed in another window meanwhile.');
+  }
   const [splice, splicedTo] = [spliceOf(state.from, step), spliceOf(state.to, single)];
   let next = withSplice(withSplice(state, 'from', step), 'to', single);
   if (splice && splicedTo && 'levelId' in step && splice.removedFrames !== splice.insertedFrames) {

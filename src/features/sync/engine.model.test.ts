@@ -15,6 +15,8 @@ import { FAILED_TITLE, REFUSED_TITLE, World } from '@/features/sync/simulation.t
  * LIME_TICK_MODEL_RUNS sets another number of runs.
  */
 const RUNS = Number(process.env.LIME_TICK_MODEL_RUNS ?? 2000);
+/** The same runs every time, unless another number of them is asked for. */
+const SEED = process.env.LIME_TICK_MODEL_RUNS === undefined ? { seed: 4151 } : {};
 const PLACES = [0, 1, 2] as const;
 
 /** A fault planted in how steps are mapped: what a mapping came to is changed. */
@@ -132,7 +134,7 @@ describe('three windows and a server', () => {
   it(
     'lose nothing, double nothing, change nothing else than meant, and end alike',
     async () => {
-      await fc.assert(property(), { numRuns: RUNS, endOnFailure: false });
+      await fc.assert(property(), { numRuns: RUNS, endOnFailure: false, ...SEED });
     },
     20 * 60_000,
   );
@@ -190,7 +192,7 @@ describe('three windows and a server', () => {
   ])(
     'would find %s',
     async (_what, plant) => {
-      await expect(fc.assert(property(plant), { numRuns: 400 })).rejects.toThrow(/Property failed/);
+      await expect(fc.assert(property(plant), { numRuns: 400, ...SEED })).rejects.toThrow(/Property failed/);
     },
     240_000,
   );

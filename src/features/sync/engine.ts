@@ -1,7 +1,5 @@
 import type { Aside, AsideKind, WaitingStep } from '@/contracts/local';
-import { chainReader } from '@/contracts/local';
 import { type Change, SENDING_VERSION } from '@/contracts/project';
-import type { MadeBy } from '@/core/edit/madeBy';
 import { type RebaseResult, rebase, shotRemoved } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
@@ -9,9 +7,10 @@ import { type Outcome, refused } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
 import { asideOf } from '@/features/sync/asideOf';
 import { firstBatch, MOST_STEPS } from '@/features/sync/batches';
+import type { EngineStart, EngineWorld, MadeWith, Sent } from '@/features/sync/engineWorld';
 import { historyRewrites, type Stacks } from '@/features/sync/history';
-import { type OutboxPort, type Rewrite, type ServerPort, type Told, Unreachable } from '@/features/sync/ports';
-import type { Retryer } from '@/features/sync/retryer';
+import { Ledger, type Owed } from '@/features/sync/ledger';
+import { Unreachable } from '@/features/sync/ports';
 
 /*
  * One open project in one window. A step is applied to the document at once, put into the browser's own
@@ -24,65 +23,8 @@ import type { Retryer } from '@/features/sync/retryer';
  * ever dropped here.
  */
 
-/** How far what was made here has come. */
-export type Sent =
-  | { readonly kind: 'all' }
-  | { readonly kind: 'sending' }
-  /** The server doesn't answer, or answers as one that isn't the project's; `sentence` is null when it just doesn't answer. */
-  | { readonly kind: 'waiting'; readonly sentence: string | null };
-
-/** What the page shows of an engine. */
-export type EngineView = {
-  readonly project: Project;
-  readonly revision: number;
-  readonly sent: Sent;
-  /** Steps that wait for the database, safe in the browser's own store or on their way. */
-  readonly waitingSteps: number;
-  /** Steps on their way into the browser's own store: not safe yet. */
-  readonly storingSteps: number;
-  readonly stacks: Stacks;
-  readonly savedAt: number;
-};
-
-/** What an engine needs of the world. */
-export type EngineWorld = {
-  readonly server: ServerPort;
-  readonly outbox: OutboxPort;
-  readonly retryer: Retryer;
-  readonly madeBy: MadeBy;
-  readonly nextOrder: () => number;
-  readonly newId: () => string;
-  readonly now: () => number;
-  /** Has work done while no other window of this browser sends for this project. */
-  readonly alone: <T>(work: () => Promise<T>) => Promise<T>;
-  readonly tell: (told: Told) => void;
-  readonly onChange: (view: EngineView) => void;
-};
-
-/** What an engine begins with: the document at a revision, and what waits and can be undone on top of it. */
-export type EngineStart = {
-  readonly project: Project;
-  readonly revision: number;
-  readonly savedAt: number;
-  readonly waiting: readonly WaitingStep[];
-  readonly stacks: Stacks;
-};
-
-/** What a step is made with: pictures it names that were made here with their bytes, the stroke it comes from, and where it belongs among what can be undone. */
-export type MadeWith = {
-  readonly pictures?: readonly string[];
-  readonly pictureBytes?: number;
-  readonly draftOrder?: number | undefined;
-  readonly order?: number | undefined;
-};
-
 /** A step is given up after the server failed at it alone this often. */
 const MOST_FAILURES = 3;
-
-/** What is to be written into the browser's own store besides where the window's chain is. */
-type Owed = Omit<Rewrite, 'chain'>;
-
-const NOTHING_OWED: Owed = { dropped: [], put: [], draftsDropped: [], history: [], historyDropped: [], aside: [] };
 
 /** What there is to wait for before the next try, in a sentence or none; null to go on at once. */
 type Wait = { readonly sentence: string | null } | null;
@@ -102,8 +44,7 @@ export class Engine {
   private heardOf = 0;
   private mostSteps = MOST_STEPS;
   private failures = 0;
-  private noCopyTold = false;
-  private owed: Owed = NOTHING_OWED;
+  private readonly ledger: Ledger;
   private closed = false;
 
   constructor(
@@ -111,6 +52,7 @@ export class Engine {
     private readonly world: EngineWorld,
   ) {
     this.acknowledged = { project: start.project, revision: start.revision };
+    this.ledger = new Ledger(world);
     this.waiting = start.waiting;
     this.stacks = start.stacks;
     this.savedAt = start.savedAt;
@@ -139,7 +81,7 @@ export class Engine {
 
   /** Whether something made here is neither acknowledged nor in the browser's own store. */
   get isUnsafe(): boolean {
-    return this.unstored.size > 0 || (this.waiting.length > 0 && this.owed.put.length > 0);
+    return this.unstored.size > 0 || (this.waiting.length > 0 && this.ledger.owesSteps);
   }
 
   get undoable(): Stacks {
@@ -454,38 +396,9 @@ export class Engine {
     void this.rewrite({ dropped, aside });
   }
 
-  /**
-   * Writes steps, and what came of them, into the browser's own store. What finds no room is owed, and written with
-   * what comes next: steps mean something else without those before them, and a chain that moved on without its
-   * steps would have them made again.
-   */
-  private async rewrite(change: Partial<Owed>): Promise<void> {
-    const owed: Owed = {
-      dropped: [...this.owed.dropped, ...(change.dropped ?? [])],
-      put: [...this.owed.put, ...(change.put ?? [])],
-      draftsDropped: [...this.owed.draftsDropped, ...(change.draftsDropped ?? [])],
-      history: [...this.owed.history, ...(change.history ?? [])],
-      historyDropped: [...this.owed.historyDropped, ...(change.historyDropped ?? [])],
-      aside: [...this.owed.aside, ...(change.aside ?? [])],
-    };
-    this.owed = owed;
-    const current = new Map(this.waiting.map((entry) => [entry.id, entry]));
-    const chain = {
-      version: chainReader.version,
-      windowId: this.world.madeBy.windowId,
-      projectId: this.acknowledged.project.id,
-      baseRevision: this.acknowledged.revision,
-    };
-    try {
-      // Of a step that was mapped more than once, or is gone by now, the last counts.
-      const put = [...new Map(owed.put.map((entry) => [entry.id, entry])).keys()].flatMap((id) => current.get(id) ?? []);
-      await this.world.outbox.rewrite({ ...owed, put, chain });
-      if (this.owed === owed) this.owed = NOTHING_OWED;
-    } catch {
-      // Without room for a copy steps are sent straight away; that is said once.
-      if (!this.noCopyTold) this.world.tell({ kind: 'no-copy' });
-      this.noCopyTold = true;
-    }
+  private rewrite(change: Partial<Owed>): Promise<void> {
+    const { project, revision } = this.acknowledged;
+    return this.ledger.write(change, () => this.waiting, project.id, revision);
   }
 
   private show(): void {

@@ -72,6 +72,9 @@ const STORES = ['waiting', 'drafts', 'pictures', 'chains', 'history', 'aside'] a
 /** The browser's own store as the engine uses it. */
 export const localOutbox: OutboxPort = {
   async rewrite({ dropped, put, draftsDropped, chain, history, historyDropped, aside }) {
+    // What was accepted is on the server: held in memory it would stay there for as long as the store is full.
+    const kept = new Set(aside.flatMap((entry) => entry.pictures));
+    for (const digest of dropped.flatMap((entry) => entry.pictures)) if (!kept.has(digest)) letGoOfPicture(digest);
     const store = await localStore();
     const transaction = store.transaction(STORES, 'readwrite', { durability: 'strict' });
     await Promise.all([

@@ -13,7 +13,8 @@ import type { Project } from '@/core/sheet/document';
 import { plural } from '@/core/time/counts';
 import { type Base, type Orphan, orphansAmong, takeOver } from '@/features/sync/adopt';
 import { fetchDocumentAt, fetchProject, Refused, server } from '@/features/sync/api';
-import { Engine, type EngineView, type MadeWith } from '@/features/sync/engine';
+import { Engine } from '@/features/sync/engine';
+import type { EngineView, MadeWith } from '@/features/sync/engineWorld';
 import { inOrder, MOST_UNDO, type Stacks } from '@/features/sync/history';
 import {
   dropDraft,
@@ -36,7 +37,7 @@ import { showStoring } from '@/features/sync/settling';
 import { aloneInBrowser, livingWindows, madeByThisWindow, WINDOW_ID, Windows } from '@/features/sync/windows';
 import { STORE_BLOCKED } from '@/workers/client';
 
-export type { MadeWith } from '@/features/sync/engine';
+export type { MadeWith } from '@/features/sync/engineWorld';
 
 type Open = { readonly engine: Engine; readonly windows: Windows };
 let open: Open | null = null;

@@ -196,18 +196,25 @@ export class World {
           const next = applyStep(document, each.step);
           return next.ok ? next.value : document;
         }, this.server.documentAt(baseRevision));
-      if (this.isNeedless(before, entry.step)) this.needless.add(entry.id);
+      if (this.isNeedless(before, entry)) this.needless.add(entry.id);
     };
   }
 
-  /** Whether a step would change nothing, or someone made one of its kind: where it would lie by now is not known here. */
-  private isNeedless(document: Project, step: Step): boolean {
+  /** Whether there is nothing left to do for a step: it would change nothing, or what it wanted is there, at another frame perhaps. */
+  private isNeedless(document: Project, { id, step }: WaitingStep): boolean {
     const next = applyStep(document, step);
     if (!next.ok || next.value === document) return true;
-    // A column that others changed may hold by now what the step wanted, at another frame.
-    return 'levelId' in step
-      ? this.server.journal.some((change) => JSON.stringify(change.step).includes(step.levelId))
-      : step.type === 'together';
+    // Lists that both added to are merged: what was added may be there already.
+    if (step.type === 'setPalette' || step.type === 'setNotes') return true;
+    if (!('levelId' in step)) return step.type === 'together';
+    if (step.type === 'setLength') {
+      const drawing = this.server.made.get(id)?.meant?.split(' ')[0];
+      const levels = document.shots.flatMap((shot) => shot.levels);
+      const runs = levels.find((level) => level.id === step.levelId)?.exposures ?? [];
+      return runs.some((run) => String(run.drawing) === drawing && run.frames === step.frames);
+    }
+    // Somebody else changed that shot: where the step would lie by now is not known here.
+    return [...this.server.made].some(([other, made]) => other !== id && JSON.stringify(made.step).includes(step.shotId));
   }
 
   readonly newId = (): string => `id${this.ids++}`;
@@ -258,7 +265,7 @@ export class World {
     for (const order of adoption.waitingDropped) {
       const entry = store.waiting.get(order);
       store.waiting.delete(order);
-      if (entry && !goesOn.has(entry.id) && this.isNeedless(taken.project, entry.step)) this.needless.add(entry.id);
+      if (entry && !goesOn.has(entry.id) && this.isNeedless(taken.project, entry)) this.needless.add(entry.id);
     }
     for (const entry of adoption.waiting) store.waiting.set(entry.order, entry);
     for (const order of adoption.historyDropped) store.history.delete(order);

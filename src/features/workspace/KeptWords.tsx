@@ -36,7 +36,9 @@ export function KeptWords() {
           : `${waiting}; ${waitingFor ? 'they wait' : noAnswer}`;
   const title =
     kept === 'waiting'
-      ? `${waitingFor ?? `Saved in this browser; ${noAnswer}.`} Your drawings are safe here and will be sent when it does. Press to try now.`
+      ? waitingFor
+        ? `${waitingFor} Your drawings are safe in this browser and will be sent when the right server is back. Press to try now.`
+        : `Saved in this browser; the server has not answered${trouble ? ` for ${secondsSince(trouble.sinceMilliseconds, now)} s` : ''}. Your drawings are safe here and will be sent when it does. Press to try now.`
       : words;
   const output = (
     <output

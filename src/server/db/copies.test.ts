@@ -62,7 +62,7 @@ describe('copies of the embedded database', () => {
     const files = async () => (await readdir(path.join(folder, 'database'))).filter((name) => name !== 'postmaster.pid');
     const before = await files();
     await expect(openEmbedded(folder, MIGRATIONS_FOLDER)).rejects.toThrow(FolderBroken);
-    expect(await restoreWords(folder)).toMatch(/It was left as it is\. The last good copy is of .* with 1 projects\./);
+    expect(await restoreWords(folder)).toMatch(/It was left as it is\. The last good copy is of .* with 1 project\./);
     expect(await files()).toEqual(before);
     vi.stubEnv('LIME_TICK_RESTORE', 'latest');
     const opened = await openEmbedded(folder, MIGRATIONS_FOLDER);

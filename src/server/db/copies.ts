@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { constants } from 'node:fs';
 import { cp, mkdir, readdir, readFile, rename, rm, stat, statfs, writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { plural } from '@/core/time/counts';
 
 /*
  * Copies of the embedded database, made by itself: before it is opened at a start, and every few hours while
@@ -108,7 +109,7 @@ export async function restoreWords(dataFolder: string): Promise<string> {
   const [newest] = await copiesOf(dataFolder);
   const left = `The database in ${dataFolder} can’t be opened. It was left as it is.`;
   if (!newest) return `${left} There is no copy of it.`;
-  return `${left} The last good copy is of ${newest.madeAt.slice(0, 16).replace('T', ' ')} UTC, with ${newest.projects} projects. To go on from that copy, start with LIME_TICK_RESTORE=latest; what can’t be opened is kept beside it.`;
+  return `${left} The last good copy is of ${newest.madeAt.slice(0, 16).replace('T', ' ')} UTC, with ${plural(newest.projects, 'project')}. To go on from that copy, start with LIME_TICK_RESTORE=latest; what can’t be opened is kept beside it.`;
 }
 
 /** Puts the newest proved copy in the place of a database, which is kept under another name. Throws when there is none. */
