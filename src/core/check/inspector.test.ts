@@ -1,9 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { FlashFilm } from '@/core/check/flashFilm';
-import { worstFlashes } from '@/core/check/flashRule';
 import { type Inspection, Inspector, type LookedUp } from '@/core/check/inspector';
-import { cellGrid, cellsOfPicture, everyCell, layCells, paperLight } from '@/core/raster/light';
-import { measurePicture } from '@/core/raster/measure';
 import type { FrameRun, PictureStack } from '@/core/reel/stacks';
 import { pictureOf } from '@/core/testing/sheets';
 
@@ -23,9 +19,6 @@ const PICTURES = new Map<string, Uint8ClampedArray>([
   [pictureOf('b'), boxed([20, 20, 60, 40], [196, 85, 58])],
   [pictureOf('c'), boxed([20, 20, 60, 40], [197, 86, 58])],
   [pictureOf('d'), boxed([120, 60, 60, 90], [30, 90, 200])],
-  [pictureOf('e'), boxed([0, 0, 256, 192], [255, 0, 0])],
-  // Seen at 1024 × 768 it is 120 × 80 px: an eighth of the 10° rectangle.
-  [pictureOf('f'), boxed([20, 20, 30, 20], [0, 0, 0])],
 ]);
 
 const stackOf = (letters: string): PictureStack => ({
@@ -102,6 +95,14 @@ describe('looking at a film', () => {
     expect(told).toEqual(['bcd', '1/3', 'cd', '2/3', 'd', '3/3']);
   });
 
+  it('tells the flashes of what the reel shows', async () => {
+    const inspector = new Inspector(lookOf([]));
+    const flashing = Array.from({ length: 30 }, (_, index) => (index % 2 === 0 ? 'b' : 'a'));
+    const facts = await inspector.inspect(inspectionOf(flashing, 2));
+    expect(facts?.flashes.map(({ kind, flashes }) => [kind, flashes])).toEqual([['general', 6]]);
+    expect((await inspector.inspect(inspectionOf(['b', 'a', 'b'], 2)))?.flashes).toEqual([]);
+  });
+
   it('forgets pictures of another size', async () => {
     const looked: string[] = [];
     const inspector = new Inspector(async (digest, size) => {
@@ -111,47 +112,5 @@ describe('looking at a film', () => {
     await inspector.inspect(inspectionOf(['b'], 2));
     await inspector.inspect({ ...inspectionOf(['b'], 2), size: { width: 64, height: 48 } });
     expect(looked).toEqual(['b', 'b']);
-  });
-});
-
-describe('flashes of a whole film', () => {
-  const blocksOf = (digest: string) => measurePicture(SIZE, PICTURES.get(digest) as Uint8ClampedArray).blocks;
-
-  /** The same by laying every stack whole, which costs more and knows no shortcut. */
-  const worstByWholeFrames = ({ stacks, runs }: ReturnType<typeof filmOf>) => {
-    const lights = stacks.map(({ layers }) => {
-      const light = paperLight(cellGrid(SIZE));
-      const laid = layers.map(({ picture }) => ({ cells: cellsOfPicture(SIZE, blocksOf(picture)), opacityPercent: 100 }));
-      layCells(light, laid, everyCell(light));
-      return light;
-    });
-    const lit = runs.map((run) => ({ light: lights[run.stack] as (typeof lights)[number], startFrame: run.startFrame }));
-    return (['general', 'red'] as const).flatMap((kind) => worstFlashes(lit, SIZE, RATE, kind) ?? []);
-  };
-  const inTurn = (first: string, second: string, times: number) =>
-    Array.from({ length: times }, (_, index) => (index % 2 === 0 ? first : second));
-
-  it.each<[string, string[], number]>([
-    ['black and a box', inTurn('b', 'a', 30), 2],
-    ['red and white', inTurn('', 'e', 30), 2],
-    ['over a level that stands', inTurn('d', 'ad', 30), 3],
-    ['after a long stand', [...Array.from({ length: 40 }, () => 'b'), ...inTurn('b', 'a', 12)], 2],
-  ])('%s: those of whole frames', (_what, words, frames) => {
-    const film = filmOf(words, frames);
-    const said = (list: ReturnType<typeof worstByWholeFrames>) => list.map(({ kind, flashes, fromFrame }) => [kind, flashes, fromFrame]);
-    const whole = said(worstByWholeFrames(film));
-    expect(whole.length).toBeGreaterThan(0);
-    expect(said([...new FlashFilm(SIZE, blocksOf).worst(film.stacks, film.runs, RATE)])).toEqual(whole);
-  });
-
-  it.each<[string, string[], number]>([
-    ['a small box', inTurn('', 'f', 30), 1],
-    ['cuts that are rare', inTurn('', 'a', 30), 12],
-    ['nothing', [''], 24],
-  ])('%s: none over the limit', (_what, words, frames) => {
-    const film = filmOf(words, frames);
-    const many = ({ flashes }: { flashes: number }) => flashes > 3;
-    expect(new FlashFilm(SIZE, blocksOf).worst(film.stacks, film.runs, RATE).filter(many)).toEqual([]);
-    expect(worstByWholeFrames(film).filter(many)).toEqual([]);
   });
 });

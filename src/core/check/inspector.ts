@@ -1,5 +1,6 @@
 import { nearKey, type PictureFacts, type PictureTrouble } from '@/core/check/facts';
 import { FlashFilm } from '@/core/check/flashFilm';
+import { lightOfPicture, type PictureLight } from '@/core/raster/light';
 import { type BlockMeans, measurePicture, type PictureMeasure } from '@/core/raster/measure';
 import { isNear, mayBeNear, type Nearness, nearness } from '@/core/raster/nearness';
 import type { FrameRun, PictureStack } from '@/core/reel/stacks';
@@ -19,7 +20,12 @@ export type Inspection = {
 /** A picture as whoever has it gives it: its pixels (RGBA, straight alpha), why there are none, or null when that can't be told now. */
 export type LookedUp = { readonly rgba: Uint8Array | Uint8ClampedArray } | { readonly trouble: PictureTrouble } | null;
 
-type Known = { readonly measure: PictureMeasure; readonly blocks: BlockMeans | null };
+type Known = { readonly measure: PictureMeasure; readonly blocks: BlockMeans | null; readonly light: PictureLight };
+
+function known(size: Size, rgba: Uint8Array | Uint8ClampedArray): Known {
+  const measured = measurePicture(size, rgba);
+  return { ...measured, light: lightOfPicture(size, rgba, measured.measure.box) };
+}
 
 /** How many pictures are prepared for ahead of their turn. */
 const AHEAD = 16;
@@ -59,13 +65,13 @@ export class Inspector {
       this.prepare(fresh.slice(index, index + AHEAD));
       const found = await this.look(digest, size);
       if (found && 'trouble' in found) troubles.set(digest, found.trouble);
-      else if (found) this.known.set(digest, measurePicture(size, found.rgba));
+      else if (found) this.known.set(digest, known(size, found.rgba));
       onProgress(index + 1, fresh.length);
     }
     const near = new Map<string, Nearness>();
     for (const level of levels) this.findNear(level, near);
     if (isStopped()) return null;
-    this.film ??= new FlashFilm(size, (digest) => this.known.get(digest)?.blocks ?? null);
+    this.film ??= new FlashFilm(size, (digest) => this.known.get(digest)?.light ?? null);
     const flashes = this.film.worst(stacks, runs, rate);
     this.forgetOthers(new Set(wanted));
     const measures = new Map(

@@ -1,17 +1,15 @@
-import { BLENDING } from '@/core/raster/blend';
-import type { BlockMeans } from '@/core/raster/measure';
-import { blockSide } from '@/core/raster/signature';
-import type { BlendMode, Size } from '@/core/sheet/document';
+import type { Box } from '@/core/raster/bounds';
+import type { Size } from '@/core/sheet/document';
 
 /*
- * The light a frame gives, for telling flashes: relative luminance is a sum of linear red, green and blue
+ * The light a picture gives, for telling flashes: relative luminance is a sum of linear red, green and blue
  * (WCAG 2.2, "relative luminance", after IEC 61966-2-1): with C = c/255,
  *   linear = C / 12.92                     for C ≤ 0.04045
  *   linear = ((C + 0.055) / 1.055) ^ 2.4   above
  *   L = 0.2126 R + 0.7152 G + 0.0722 B
- * Light is averaged over cells of 4 × 4 blocks of a picture, each block a few pixels. Of each picture a cell holds
- * how much of it is covered, and the light of what covers it; a frame is laid together cell by cell. That is
- * exact where a cell is of one colour, and a mean of means where edges of several levels cross it.
+ * Light is averaged, as light, over square cells no wider than 0.1° of the visual field, 3.41 px of a screen of
+ * 1024 × 768 on which 341 px are 10°: what averages out within that is a "fine, balanced pattern" that the
+ * criterion leaves out ("squares smaller than 0.1 degree on a side").
  */
 
 /** A channel (0 to 1, gamma-coded as sRGB) as linear light (0 to 1). */
@@ -19,160 +17,148 @@ export function linearOf(channel: number): number {
   return channel <= 0.04045 ? channel / 12.92 : ((channel + 0.055) / 1.055) ** 2.4;
 }
 
-const codedOf = (linear: number): number => (linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055);
+/** Linear light (0 to 1) as a channel (0 to 1, gamma-coded as sRGB). */
+export const codedOf = (linear: number): number => (linear <= 0.0031308 ? linear * 12.92 : 1.055 * linear ** (1 / 2.4) - 0.055);
 
-const LINEAR = Float32Array.from({ length: 256 }, (_, value) => linearOf(value / 255));
+/** Linear light of each 8-bit channel value. */
+export const LINEAR = Float32Array.from({ length: 256 }, (_, value) => linearOf(value / 255));
+
+// Linear light half way between each two neighbouring 8-bit values, in coded steps: what decides which is nearer.
+const BETWEEN = Float64Array.from({ length: 255 }, (_, value) => linearOf((value + 0.5) / 255));
+
+/** The 8-bit value whose linear light is nearest, in coded steps; powers are dear, so it is sought among the limits between values. */
+function nearestCode(light: number): number {
+  let [low, high] = [0, 255];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (light < (BETWEEN[middle] as number)) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
 
 /** Relative luminance of linear red, green and blue. */
 export const luminanceOf = (red: number, green: number, blue: number): number => 0.2126 * red + 0.7152 * green + 0.0722 * blue;
 
-const CELL_BLOCKS = 4;
+/** The screen the criterion reckons on, in pixels. */
+const SCREEN = { width: 1024, height: 768 };
+const FINEST_SCREEN_PX = 3.41;
+
+/** How many pixels of the criterion's screen one pixel of a film takes, seen as large as it goes. */
+export const screenScale = ({ width, height }: Size): number => Math.min(SCREEN.width / width, SCREEN.height / height);
 
 /** The grid of cells a frame of a size is averaged over; cells are squares of `cellPx` pixels. */
 export type CellGrid = { readonly columns: number; readonly rows: number; readonly cellPx: number };
 
-export function cellGrid({ width, height }: Size): CellGrid {
-  const cellPx = blockSide(width, height) * CELL_BLOCKS;
-  return { columns: Math.ceil(width / cellPx), rows: Math.ceil(height / cellPx), cellPx };
+export function cellGrid(size: Size): CellGrid {
+  const cellPx = Math.max(1, Math.floor(FINEST_SCREEN_PX / screenScale(size)));
+  return { columns: Math.ceil(size.width / cellPx), rows: Math.ceil(size.height / cellPx), cellPx };
 }
 
-/** Linear red, green and blue of a frame, and its relative luminance, averaged over cells, row by row. */
-export type LightCells = CellGrid & {
-  readonly red: Float32Array;
-  readonly green: Float32Array;
-  readonly blue: Float32Array;
-  readonly luminance: Float32Array;
-};
+/** Cells from `left` and `top` (inclusive) to `right` and `bottom` (exclusive). */
+export type CellBox = { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number };
 
-/** What a picture does to cells: how much of each it covers (0 to 1), and the linear light of that part times its cover. */
-export type PictureCells = {
-  /** R G B and cover of each cell. */
-  readonly rgba: Float32Array;
-  /** Relative luminance, times cover, of each cell. */
-  readonly luminance: Float32Array;
-  readonly cover: Float32Array;
-  /** The greatest part red has of the light of any cell. */
-  readonly mostRed: number;
-};
+/** Bytes a covered cell takes: straight R G B coded as sRGB, how much of it is covered, and how opaque that part is. */
+export const CELL_BYTES = 5;
 
-/** A picture's cells from its block means; all uncovered for an empty picture. */
-export function cellsOfPicture(size: Size, blocks: BlockMeans | null): PictureCells {
-  const { columns, rows, cellPx } = cellGrid(size);
-  const cells = new Float32Array(columns * rows * 4);
-  const side = cellPx / CELL_BLOCKS;
-  const [blockColumns, blockRows] = [Math.ceil(size.width / side), Math.ceil(size.height / side)];
-  for (let y = 0, at = 0; y < (blocks?.rows ?? 0); y++) {
-    const row = y + (blocks as BlockMeans).top;
-    const cellRow = Math.floor(row / CELL_BLOCKS);
-    const down = Math.min(CELL_BLOCKS, blockRows - cellRow * CELL_BLOCKS);
-    for (let x = 0; x < (blocks as BlockMeans).columns; x++, at += 4) {
-      const { rgba, left } = blocks as BlockMeans;
-      const alpha = rgba[at + 3] as number;
-      if (alpha === 0) continue;
-      const column = x + left;
-      const cellColumn = Math.floor(column / CELL_BLOCKS);
-      const part = 1 / (down * Math.min(CELL_BLOCKS, blockColumns - cellColumn * CELL_BLOCKS));
-      const cover = (alpha / 255) * part;
-      const to = (cellRow * columns + cellColumn) * 4;
-      for (let channel = 0; channel < 3; channel++) {
-        const straight = Math.min(255, Math.round(((rgba[at + channel] as number) * 255) / alpha));
-        cells[to + channel] = (cells[to + channel] as number) + (LINEAR[straight] as number) * cover;
-      }
-      cells[to + 3] = (cells[to + 3] as number) + cover;
-    }
-  }
-  return withLuminance(cells);
-}
-
-function withLuminance(rgba: Float32Array): PictureCells {
-  const luminance = new Float32Array(rgba.length / 4);
-  const cover = new Float32Array(rgba.length / 4);
-  let mostRed = 0;
-  for (let cell = 0, at = 0; at < rgba.length; cell++, at += 4) {
-    const [red, green, blue] = [rgba[at] as number, rgba[at + 1] as number, rgba[at + 2] as number];
-    luminance[cell] = luminanceOf(red, green, blue);
-    cover[cell] = rgba[at + 3] as number;
-    if (red > 0) mostRed = Math.max(mostRed, red / (red + green + blue));
-  }
-  return { rgba, luminance, cover, mostRed };
-}
-
-/** Less cover, and less light, than this between two pictures leaves a cell as it was. */
-const LEAST_APART = 0.002;
-
-/** The cells in which a frame changes when one picture stands in another's place; null is no picture. */
-export function cellsApart(first: PictureCells | null, second: PictureCells | null): Uint16Array {
-  const cells = (first ?? second)?.rgba.length ?? 0;
-  const apart: number[] = [];
-  for (let at = 0; at < cells; at += 4) {
-    for (let channel = at; channel < at + 4; channel++) {
-      const difference = (first?.rgba[channel] ?? 0) - (second?.rgba[channel] ?? 0);
-      if (difference > LEAST_APART || difference < -LEAST_APART) {
-        apart.push(at >> 2);
-        break;
-      }
-    }
-  }
-  return Uint16Array.from(apart);
-}
-
-/** A picture of a frame, and how it meets what lies below. */
-export type CellLayer = { readonly cells: PictureCells; readonly opacityPercent: number; readonly blend?: BlendMode | undefined };
-
-/** Light of white paper under pictures that lie over each other. */
-export const paperLight = (grid: CellGrid): LightCells => {
-  const white = () => new Float32Array(grid.columns * grid.rows).fill(1);
-  return { ...grid, red: white(), green: white(), blue: white(), luminance: white() };
-};
-
-/*
- * Where a layer covers a part a of a cell, that part shows the layer over what lies below and the rest shows
- * what lies below: L = a·l + (1 − a)·L_below. A layer that is half-transparent or blends meets what is below
- * in coded values, as canvases and films do: l = linear((1 − o)·c_below + o·B(c_below, c)).
+/**
+ * What a picture does to cells: only those it covers. `spans` are pairs of the first cell and how many follow each
+ * other in a row; `values` holds CELL_BYTES for each covered cell in order.
  */
-function laidChannel(below: number, light: number, cover: number, opacity: number, blend: BlendMode): number {
-  if (opacity === 1 && blend === 'normal') return light + (1 - cover) * below;
-  const [backdrop, source] = [codedOf(below), codedOf(Math.min(1, light / cover))];
-  return cover * linearOf((1 - opacity) * backdrop + opacity * BLENDING[blend](backdrop, source)) + (1 - cover) * below;
+export type PictureLight = {
+  readonly spans: Uint32Array;
+  readonly values: Uint8Array;
+  readonly box: CellBox | null;
+};
+
+const NO_LIGHT: PictureLight = { spans: new Uint32Array(0), values: new Uint8Array(0), box: null };
+
+/** A picture's light by cells, from its pixels (RGBA, straight alpha, row by row); `box` holds all that are not empty. */
+export function lightOfPicture(size: Size, rgba: Uint8Array | Uint8ClampedArray, box: Box | null): PictureLight {
+  if (!box) return NO_LIGHT;
+  const { columns, cellPx } = cellGrid(size);
+  const words = new Uint32Array(rgba.buffer, rgba.byteOffset, size.width * size.height);
+  const cells: CellBox = {
+    left: Math.floor(box.left / cellPx),
+    top: Math.floor(box.top / cellPx),
+    right: Math.ceil(box.right / cellPx),
+    bottom: Math.ceil(box.bottom / cellPx),
+  };
+  const across = cells.right - cells.left;
+  // Sums of a row of cells: light times alpha, alpha, and pixels that hold anything.
+  const sums = new Float64Array(across * CELL_BYTES);
+  const spans: number[] = [];
+  const values = new Uint8Array(across * (cells.bottom - cells.top) * CELL_BYTES);
+  let length = 0;
+  for (let row = cells.top; row < cells.bottom; row++) {
+    const [firstLine, endLine] = [row * cellPx, Math.min(size.height, (row + 1) * cellPx)];
+    sumRows({ words, rgba, width: size.width, cellPx }, firstLine, endLine, cells, sums);
+    let spanAt = -1;
+    for (let column = cells.left, at = 0; column < cells.right; column++, at += CELL_BYTES) {
+      const held = sums[at + 4] as number;
+      if (held === 0) {
+        spanAt = -1;
+        continue;
+      }
+      if (spanAt < 0) {
+        spanAt = spans.length;
+        spans.push(row * columns + column, 0);
+      }
+      spans[spanAt + 1] = (spans[spanAt + 1] as number) + 1;
+      const pixels = (endLine - firstLine) * (Math.min(size.width, (column + 1) * cellPx) - column * cellPx);
+      const [red, green, blue, alpha] = [sums[at] as number, sums[at + 1] as number, sums[at + 2] as number, sums[at + 3] as number];
+      values[length] = nearestCode(red / alpha);
+      values[length + 1] = nearestCode(green / alpha);
+      values[length + 2] = nearestCode(blue / alpha);
+      values[length + 3] = Math.max(1, Math.round((held / pixels) * 255));
+      values[length + 4] = Math.max(1, Math.round(alpha / held));
+      length += CELL_BYTES;
+    }
+    sums.fill(0);
+  }
+  return { spans: Uint32Array.from(spans), values: values.slice(0, length), box: cells };
 }
 
-/** Lays some cells of a frame anew on white paper, lowest layer first, in place. */
-export function layCells({ red, green, blue, luminance }: LightCells, layers: readonly CellLayer[], cells: Iterable<number>): void {
-  for (const cell of cells) {
-    let [r, g, b] = [1, 1, 1];
-    const at = cell * 4;
-    for (const layer of layers) {
-      const cover = layer.cells.cover[cell] as number;
-      if (cover === 0) continue;
-      const [opacity, blend] = [layer.opacityPercent / 100, layer.blend ?? 'normal'];
-      r = laidChannel(r, layer.cells.rgba[at] as number, cover, opacity, blend);
-      g = laidChannel(g, layer.cells.rgba[at + 1] as number, cover, opacity, blend);
-      b = laidChannel(b, layer.cells.rgba[at + 2] as number, cover, opacity, blend);
+type Pixels = {
+  readonly words: Uint32Array;
+  readonly rgba: Uint8Array | Uint8ClampedArray;
+  readonly width: number;
+  readonly cellPx: number;
+};
+
+/** Adds up the pixels of a row of cells. Most pixels are as the one before them, whose light is known. */
+function sumRows({ words, rgba, width, cellPx }: Pixels, top: number, bottom: number, cells: CellBox, sums: Float64Array): void {
+  const lightOf = LINEAR;
+  let [lastWord, lastAlpha, lastRed, lastGreen, lastBlue] = [0, 0, 0, 0, 0];
+  for (let y = top; y < bottom; y++) {
+    const row = y * width;
+    for (let column = cells.left, at = 0; column < cells.right; column++, at += CELL_BYTES) {
+      const end = row + Math.min(width, (column + 1) * cellPx);
+      let [red, green, blue, alpha, held] = [0, 0, 0, 0, 0];
+      for (let pixel = row + column * cellPx; pixel < end; pixel++) {
+        const word = words[pixel] as number;
+        if (word === 0) continue;
+        if (word !== lastWord) {
+          const from = pixel * 4;
+          lastWord = word;
+          lastAlpha = rgba[from + 3] as number;
+          lastRed = (lightOf[rgba[from] as number] as number) * lastAlpha;
+          lastGreen = (lightOf[rgba[from + 1] as number] as number) * lastAlpha;
+          lastBlue = (lightOf[rgba[from + 2] as number] as number) * lastAlpha;
+        }
+        if (lastAlpha === 0) continue;
+        red += lastRed;
+        green += lastGreen;
+        blue += lastBlue;
+        alpha += lastAlpha;
+        held++;
+      }
+      if (held === 0) continue;
+      sums[at] = (sums[at] as number) + red;
+      sums[at + 1] = (sums[at + 1] as number) + green;
+      sums[at + 2] = (sums[at + 2] as number) + blue;
+      sums[at + 3] = (sums[at + 3] as number) + alpha;
+      sums[at + 4] = (sums[at + 4] as number) + held;
     }
-    red[cell] = r;
-    green[cell] = g;
-    blue[cell] = b;
-    luminance[cell] = luminanceOf(r, g, b);
   }
 }
-
-/** Whether a layer covers what lies below it, or leaves it as it is: then its light can be laid without its colours. */
-export const isPlain = ({ opacityPercent, blend = 'normal' }: CellLayer): boolean => opacityPercent === 100 && blend === 'normal';
-
-/** Lays the luminance alone of some cells anew, of layers that are all plain: luminance is a sum, and lies as light does. */
-export function layLuminance({ luminance }: LightCells, layers: readonly CellLayer[], cells: ArrayLike<number>): void {
-  const covers = layers.map((layer) => layer.cells.cover);
-  const lights = layers.map((layer) => layer.cells.luminance);
-  for (let index = 0; index < cells.length; index++) {
-    const cell = cells[index] as number;
-    let light = 1;
-    for (let layer = 0; layer < covers.length; layer++) {
-      const covered = (covers[layer] as Float32Array)[cell] as number;
-      if (covered !== 0) light = ((lights[layer] as Float32Array)[cell] as number) + (1 - covered) * light;
-    }
-    luminance[cell] = light;
-  }
-}
-
-/** Every cell of a grid. */
-export const everyCell = ({ columns, rows }: CellGrid): Uint16Array => Uint16Array.from({ length: columns * rows }, (_, cell) => cell);

@@ -1,17 +1,6 @@
 import pixelmatch from 'pixelmatch';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import {
-  type CellLayer,
-  cellGrid,
-  cellsApart,
-  cellsOfPicture,
-  everyCell,
-  layCells,
-  linearOf,
-  luminanceOf,
-  paperLight,
-} from '@/core/raster/light';
 import { measurePicture } from '@/core/raster/measure';
 import { isNear, mayBeNear, nearness } from '@/core/raster/nearness';
 
@@ -109,85 +98,5 @@ describe('nearly the same', () => {
     expect(nearness(a, b)).toEqual(nearness(b, a));
     expect(nearness(a, null).changedBlocks).toBeGreaterThan(0);
     expect(nearness(null, null)).toEqual({ drawnBlocks: 0, changedBlocks: 0, largestLevels: 0 });
-  });
-});
-
-describe('light', () => {
-  const lightOf = (layers: readonly CellLayer[]) => {
-    const light = paperLight(cellGrid(SIZE));
-    layCells(light, layers, everyCell(light));
-    return light;
-  };
-  const layerOf = (pixels: Uint8ClampedArray): CellLayer => ({
-    cells: cellsOfPicture(SIZE, measurePicture(SIZE, pixels).blocks),
-    opacityPercent: 100,
-  });
-
-  // WCAG 2.2 "relative luminance" and IEC 61966-2-1; contrast ratios of well-known pairs follow from it: white on
-  // black 21:1, #777777 on white 4.48:1, #767676 on white 4.54:1 (WCAG 2.2 Understanding 1.4.3, from memory).
-  it.each([
-    [[255, 255, 255], 1],
-    [[0, 0, 0], 0],
-    [[255, 0, 0], 0.2126],
-    [[0, 255, 0], 0.7152],
-    [[0, 0, 255], 0.0722],
-    [[10, 10, 10], 10 / 255 / 12.92],
-  ])('of %o is %f', ([red = 0, green = 0, blue = 0], luminance) =>
-    expect(luminanceOf(linearOf(red / 255), linearOf(green / 255), linearOf(blue / 255))).toBeCloseTo(luminance, 6),
-  );
-
-  it('gives the published contrasts', () => {
-    const contrast = (grey: number) => 1.05 / (luminanceOf(linearOf(grey / 255), linearOf(grey / 255), linearOf(grey / 255)) + 0.05);
-    expect(contrast(0)).toBeCloseTo(21, 9);
-    expect(contrast(0x77)).toBeCloseTo(4.48, 2);
-    expect(contrast(0x76)).toBeCloseTo(4.54, 2);
-  });
-
-  it('of pictures over each other is that of the composite an image library makes', async () => {
-    const still = await pixelsOf('<rect width="640" height="360" fill="#d9e2c6"/><rect y="240" width="640" height="120" fill="#8fae72"/>');
-    const sock = await pixelsOf(BODY);
-    const light = lightOf([layerOf(still), layerOf(sock)]);
-    const raw = (pixels: Uint8ClampedArray) => ({ input: Buffer.from(pixels.buffer), raw: { ...SIZE, channels: 4 as const } });
-    const { data } = await sharp({ create: { ...SIZE, channels: 4, background: '#fff' } })
-      .composite([raw(still), raw(sock)])
-      .removeAlpha()
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    const cell = (column: number, row: number) => {
-      let sum = 0;
-      for (let y = row * 8; y < row * 8 + 8; y++)
-        for (let x = column * 8; x < column * 8 + 8; x++) {
-          const at = (y * 640 + x) * 3;
-          sum += luminanceOf(linearOf((data[at] ?? 0) / 255), linearOf((data[at + 1] ?? 0) / 255), linearOf((data[at + 2] ?? 0) / 255));
-        }
-      return sum / 64;
-    };
-    expect([light.columns, light.rows, light.cellPx]).toEqual([80, 45, 8]);
-    for (let row = 0; row < 45; row++)
-      for (let column = 0; column < 80; column++) {
-        const at = row * 80 + column;
-        const own = luminanceOf(light.red[at] ?? 0, light.green[at] ?? 0, light.blue[at] ?? 0);
-        expect(Math.abs(own - cell(column, row))).toBeLessThan(0.03);
-      }
-  });
-
-  it('blends and shines through as the W3C formulas have it', () => {
-    const flat = (value: number) => new Uint8ClampedArray(SIZE.width * SIZE.height * 4).map((_, index) => (index % 4 === 3 ? 255 : value));
-    const multiplied = lightOf([layerOf(flat(128)), { ...layerOf(flat(100)), blend: 'multiply' }]);
-    expect(multiplied.red[0]).toBeCloseTo(linearOf((128 * 100) / 255 / 255), 4);
-    const half = lightOf([{ ...layerOf(flat(0)), opacityPercent: 50 }]);
-    expect(half.green[7]).toBeCloseTo(linearOf(0.5), 4);
-  });
-
-  it('changes in the cells in which two pictures differ, and in no other', async () => {
-    const [a, b] = [layerOf(await pixelsOf(BODY)), layerOf(await pixelsOf(BODY.replace('cx="300"', 'cx="310"')))];
-    const [one, other] = [lightOf([a]), lightOf([b])];
-    const apart = new Set(cellsApart(a.cells, b.cells));
-    expect(apart.size).toBeGreaterThan(20);
-    for (let cell = 0; cell < 80 * 45; cell++)
-      if (!apart.has(cell)) expect(Math.abs((one.red[cell] ?? 0) - (other.red[cell] ?? 0))).toBeLessThan(0.01);
-    expect([...cellsApart(a.cells, a.cells)]).toEqual([]);
-    layCells(one, [b], apart);
-    for (let cell = 0; cell < 80 * 45; cell++) expect(Math.abs((one.red[cell] ?? 0) - (other.red[cell] ?? 0))).toBeLessThan(0.01);
   });
 });
