@@ -14,6 +14,12 @@ const frames = z.custom<number[]>(
 export const handoverKindSchema = z.enum(['mp4', 'webm', 'png-zip', 'png-folder']);
 export type HandoverKind = z.infer<typeof handoverKindSchema>;
 
+/** What was counted by an earlier version: a missing file was told as a wrong frame, and one rate alone was kept. */
+const countedSince = (counted: unknown): unknown =>
+  typeof counted === 'object' && counted !== null
+    ? { hasTimes: 'rate' in counted && counted.rate !== null, otherRates: [], missingFrames: [], ...counted }
+    : counted;
+
 /** A receipt as the maker of a handover sends it: asked, counted, and which plan it was. */
 export const newReceiptSchema = z.object({
   id: idSchema,
@@ -31,23 +37,29 @@ export const newReceiptSchema = z.object({
   /** Distinct pictures composited. */
   pictures: z.number().int().min(0),
   asked: z.object({ frames: z.number().int(), rate, width: z.number().int(), height: z.number().int(), firstNumber: z.number().int() }),
-  counted: z.object({
-    frames: z.number().int(),
-    rate: rate.nullable(),
-    durationMicroseconds: z.number().nullable(),
-    timeToleranceMicroseconds: z.number(),
-    width: z.number().int(),
-    height: z.number().int(),
-    repeatFrames: frames,
-    wrongFrames: frames,
-    mistimedFrames: frames,
-    untellableChanges: z.number().int(),
-    comparison: z.discriminatedUnion('kind', [
-      z.object({ kind: z.literal('exact') }),
-      z.object({ kind: z.literal('within'), toleranceLevels: z.number(), largestLevels: z.number() }),
-      z.object({ kind: z.literal('none'), reason: z.string().max(500) }),
-    ]),
-  }),
+  counted: z.preprocess(
+    countedSince,
+    z.object({
+      frames: z.number().int(),
+      hasTimes: z.boolean(),
+      rate: rate.nullable(),
+      otherRates: z.array(rate).max(300),
+      durationMicroseconds: z.number().nullable(),
+      timeToleranceMicroseconds: z.number(),
+      width: z.number().int(),
+      height: z.number().int(),
+      repeatFrames: frames,
+      wrongFrames: frames,
+      missingFrames: frames,
+      mistimedFrames: frames,
+      untellableChanges: z.number().int(),
+      comparison: z.discriminatedUnion('kind', [
+        z.object({ kind: z.literal('exact') }),
+        z.object({ kind: z.literal('within'), toleranceLevels: z.number(), largestLevels: z.number() }),
+        z.object({ kind: z.literal('none'), reason: z.string().max(500) }),
+      ]),
+    }),
+  ),
 });
 export type NewReceipt = z.infer<typeof newReceiptSchema>;
 
@@ -55,4 +67,7 @@ export type NewReceipt = z.infer<typeof newReceiptSchema>;
 export const receiptSchema = newReceiptSchema.extend({ madeAt: z.iso.datetime() });
 export type Receipt = z.infer<typeof receiptSchema>;
 
-export const receiptReader = readerOf('A receipt', receiptSchema, [(old) => ({ ...old })]);
+export const receiptReader = readerOf('A receipt', receiptSchema, [
+  (old) => ({ ...old }),
+  (old) => ({ ...old, counted: countedSince(old.counted) }),
+]);

@@ -62,7 +62,9 @@ async function finish(project: Project, plan: FramePlan, recipe: Recipe, result:
       ...result.counted,
       repeatFrames: [...result.counted.repeatFrames],
       wrongFrames: [...result.counted.wrongFrames],
+      missingFrames: [...result.counted.missingFrames],
       mistimedFrames: [...result.counted.mistimedFrames],
+      otherRates: [...result.counted.otherRates],
     },
   };
   keepReceipt(project.id, receipt, (error) =>

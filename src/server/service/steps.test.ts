@@ -375,7 +375,10 @@ describe('the shelf and receipts', () => {
       asked: { frames: 48, rate: { num: 24, den: 1 }, ...SIZE, firstNumber: 1 },
       counted: {
         frames: 48,
+        hasTimes: true,
         rate: { num: 24, den: 1 },
+        otherRates: [],
+        missingFrames: [],
         durationMicroseconds: 2_000_000,
         timeToleranceMicroseconds: 1,
         ...SIZE,

@@ -78,12 +78,13 @@ export async function writeFilm(
     const file = await own.finish();
     const judge = new FrameJudge(plan, signatures);
     const composited = pictures.compositor.composited;
-    const film = await countFilm(file, kind, plan.rate, judge, stop, (framesDone) => {
+    const film = await countFilm(file, kind, judge, stop, (framesDone) => {
       onProgress({ phase: 'counting', framesDone, frames: plan.frames, composited, pictures: plan.stacks.length });
     });
     const { largestLevels, ...judged } = judge.result();
     const { undecoded, ...counted } = film;
     const nothing = { repeatFrames: [], wrongFrames: [], untellableChanges: 0 };
+    const missing = { missingFrames: [] };
     return {
       fileName,
       storedAs: own.storedAs,
@@ -92,8 +93,8 @@ export async function writeFilm(
       composited,
       counted:
         undecoded === null
-          ? { ...counted, ...judged, comparison: { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels } }
-          : { ...counted, ...nothing, comparison: { kind: 'none', reason: undecoded } },
+          ? { ...counted, ...judged, ...missing, comparison: { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels } }
+          : { ...counted, ...nothing, ...missing, comparison: { kind: 'none', reason: undecoded } },
     };
   } catch (error) {
     await own.discard();

@@ -1,58 +1,69 @@
-import { BlobSource, EncodedPacketSink, Input, type InputVideoTrack, MP4, VideoSampleSink, WEBM } from 'mediabunny';
-import { type FileTimes, mistimedFrames, rateOfTimes } from '@/core/handover/fileTimes';
+import { BlobSource, Input, type InputVideoTrack, MP4, VideoSampleSink, WEBM } from 'mediabunny';
+import { rateOfTimes } from '@/core/handover/fileTimes';
 import type { FrameJudge } from '@/core/handover/frameJudge';
 import type { Counted } from '@/core/handover/receipt';
 import { signatureOfPlanes } from '@/core/raster/signature';
-import type { Rate } from '@/core/time/rate';
 import type { FilmKind } from '@/workers/handover/filmCodec';
+import { editListOf, readFilmTimes } from '@/workers/handover/filmTimes';
 import { PlaneReader } from '@/workers/handover/framePlanes';
 
 type FilmCounted = Pick<
   Counted,
-  'frames' | 'rate' | 'durationMicroseconds' | 'timeToleranceMicroseconds' | 'width' | 'height' | 'mistimedFrames'
+  | 'frames'
+  | 'hasTimes'
+  | 'rate'
+  | 'otherRates'
+  | 'durationMicroseconds'
+  | 'timeToleranceMicroseconds'
+  | 'width'
+  | 'height'
+  | 'mistimedFrames'
 > & {
   /** Why the frames could not be decoded, and so were counted by the file's own list; null when every one was. */
   readonly undecoded: string | null;
 };
 
-/** WebM counts time in thousandths of a second; MP4 as finely as its rate needs. */
-const QUANTUM_MICROSECONDS: Record<FilmKind, number> = { mp4: 1, webm: 1000 };
-
 const FRAMES_A_REPORT = 12;
 
-/** Opens a written film, reads the times of its frames, decodes every one and hands it to the judge. */
+/** Opens a written film, reads the times of its frames, decodes every one a player shows and hands it to the judge. It is told nothing of what was asked for. */
 export async function countFilm(
   file: Blob,
   kind: FilmKind,
-  asked: Rate,
   judge: FrameJudge,
   stop: AbortSignal,
   onFrames: (framesDone: number) => void,
 ): Promise<FilmCounted> {
   const input = new Input({ source: new BlobSource(file), formats: [MP4, WEBM] });
   try {
-    return await countInput(input, kind, asked, judge, stop, onFrames);
+    return await countInput(input, kind === 'mp4' ? await editListOf(file) : null, kind === 'mp4', judge, stop, onFrames);
   } finally {
     input.dispose();
   }
 }
 
-/** Decodes every frame and hands it to the judge; why that can't be done in this browser, null when it was done. */
+/** Decodes every frame a player shows and hands it to the judge, as often as it is shown; why that can't be done in this browser, null when it was done. */
 async function decodeAll(
   track: InputVideoTrack,
+  shownSeconds: readonly number[],
   judge: FrameJudge,
   stop: AbortSignal,
   onFrames: (framesDone: number) => void,
 ): Promise<string | null> {
   const reader = new PlaneReader();
+  const stampOf = (seconds: number) => Math.round(seconds * 1e6);
+  const timesShown = new Map<number, number>();
+  for (const seconds of shownSeconds) timesShown.set(stampOf(seconds), (timesShown.get(stampOf(seconds)) ?? 0) + 1);
   // The graphics card's decoder is quicker at watching; here every frame is copied out, which it is slow at.
   const sink = new VideoSampleSink(track, { hardwareAcceleration: 'prefer-software' });
   try {
     for await (const sample of sink.samples()) {
       try {
         stop.throwIfAborted();
+        const shown = timesShown.get(stampOf(sample.timestamp)) ?? 0;
+        if (shown === 0) continue;
         const { data, planes } = await reader.read(sample);
-        judge.take(judge.framesTaken, signatureOfPlanes(data, planes));
+        const seen = signatureOfPlanes(data, planes);
+        for (let time = 0; time < shown; time++) judge.take(judge.framesTaken, seen);
       } finally {
         sample.close();
       }
@@ -68,35 +79,29 @@ async function decodeAll(
 
 async function countInput(
   input: Input,
-  kind: FilmKind,
-  asked: Rate,
+  edits: Awaited<ReturnType<typeof editListOf>>,
+  areTicksExact: boolean,
   judge: FrameJudge,
   stop: AbortSignal,
   onFrames: (framesDone: number) => void,
 ): Promise<FilmCounted> {
   const track = await input.getPrimaryVideoTrack();
   if (!track) throw new Error('The written file holds no film.');
-  const starts: number[] = [];
-  let lastDuration = 0;
-  for await (const packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
-    starts.push(packet.timestamp * 1e6);
-    lastDuration = packet.duration * 1e6;
-  }
-  starts.sort((a, b) => a - b);
-  const times: FileTimes = {
-    startMicroseconds: starts,
-    lastDurationMicroseconds: lastDuration,
-    quantumMicroseconds: QUANTUM_MICROSECONDS[kind],
-  };
-  const undecoded = await decodeAll(track, judge, stop, onFrames);
+  const times = await readFilmTimes(track, edits, areTicksExact);
+  const undecoded = await decodeAll(track, times.shownSeconds, judge, stop, onFrames);
+  const { rates, mistimedFrames } = rateOfTimes(times);
+  const frames = times.startMicroseconds.length;
   return {
-    frames: undecoded === null ? judge.framesTaken : starts.length,
+    frames: undecoded === null ? judge.framesTaken : frames,
+    hasTimes: true,
     undecoded,
-    rate: rateOfTimes(times, asked),
-    durationMicroseconds: (starts.at(-1) ?? 0) + lastDuration,
-    timeToleranceMicroseconds: times.quantumMicroseconds,
+    rate: rates[0] ?? null,
+    otherRates: rates.slice(1),
+    durationMicroseconds:
+      times.lastDurationMicroseconds === null ? null : (times.startMicroseconds.at(-1) ?? 0) + times.lastDurationMicroseconds,
+    timeToleranceMicroseconds: Math.max(1, times.tickMicroseconds),
     width: await track.getCodedWidth(),
     height: await track.getCodedHeight(),
-    mistimedFrames: mistimedFrames(times, asked),
+    mistimedFrames,
   };
 }

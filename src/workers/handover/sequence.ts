@@ -108,13 +108,14 @@ async function countSequence(
   const decoded = new Map<string, ReadPicture>();
   const repeatFrames: number[] = [];
   const wrongFrames: number[] = [];
+  const missingFrames: number[] = [];
   let before: string | undefined;
   let size = { width: 0, height: 0 };
   let frames = 0;
   for (const [frame, name] of names.entries()) {
     stop.throwIfAborted();
     if (!there.has(name)) {
-      wrongFrames.push(frame);
+      missingFrames.push(frame);
       before = undefined;
       continue;
     }
@@ -126,7 +127,8 @@ async function countSequence(
       picture = ground === 'paper' ? await reader.read(bytes) : await decodePixels(bytes);
       decoded.set(key, picture);
     }
-    if (frame === 0) size = picture;
+    if (frames === 1) size = picture;
+    // A picture of another size than the first is not the one meant, and its fingerprint says so.
     const stack = stacks[frame] as number;
     const blank = plan.stacks[stack]?.layers.length === 0;
     if (picture.fingerprint !== meantFingerprints[stack]) wrongFrames.push(frame);
@@ -137,13 +139,16 @@ async function countSequence(
   onFrames(plan.frames);
   return {
     frames,
+    hasTimes: false,
     rate: null,
+    otherRates: [],
     durationMicroseconds: null,
     timeToleranceMicroseconds: 0,
     width: size.width,
     height: size.height,
     repeatFrames,
     wrongFrames,
+    missingFrames,
     mistimedFrames: [],
     untellableChanges: 0,
     comparison: { kind: 'exact' },
