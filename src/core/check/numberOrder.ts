@@ -1,18 +1,10 @@
 import type { LevelRule } from '@/core/check/finding';
 import { renumberInOrder } from '@/core/edit/numberActs';
 import { type Drawing, drawingById } from '@/core/sheet/document';
-import { numberParts } from '@/core/sheet/numbers';
+import { compareNumbers } from '@/core/sheet/numbers';
 import { placedRuns } from '@/core/sheet/runs';
 
 const MOST_NAMED = 4;
-
-/** Whether `a` is numbered before `b`: by the whole number, then by fewer letters, then by them: 1, 1a, 1b, 1aa, 2. */
-function isBefore(a: Drawing, b: Drawing): boolean {
-  const [first, second] = [numberParts(a.number), numberParts(b.number)];
-  if (first.whole !== second.whole) return first.whole < second.whole;
-  if (first.suffix.length !== second.suffix.length) return first.suffix.length < second.suffix.length;
-  return first.suffix < second.suffix;
-}
 
 /** Drawings that first show in another order than their numbers say; one finding a level. Showing a drawing again is none. */
 export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
@@ -24,7 +16,7 @@ export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
     const drawing = drawingById(level, run.drawing);
     if (!drawing || seen.has(drawing.id)) continue;
     seen.add(drawing.id);
-    if (last && isBefore(drawing, last)) faults.push({ drawing, before: last, frame: run.startFrame });
+    if (last && compareNumbers(drawing.number, last.number) < 0) faults.push({ drawing, before: last, frame: run.startFrame });
     last = drawing;
   }
   const first = faults[0];

@@ -1,13 +1,19 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Act } from '@/core/edit/act';
-import { codeBetween, duplicateShot, joinWithNext, removeShot, splitShot } from '@/core/edit/shotActs';
+import { joinWithNext } from '@/core/edit/joinShots';
+import { codeBetween, duplicateShot, removeShot } from '@/core/edit/shotActs';
+import { splitShot } from '@/core/edit/splitShot';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import { reelChange } from '@/core/reel/moved';
-import type { Project, Shot } from '@/core/sheet/document';
+import { layersAt, leavingLevels, stackKey } from '@/core/reel/stacks';
+import { type Level, newLevel, type Project, type Shot } from '@/core/sheet/document';
 import { fraction } from '@/core/sheet/fraction';
 import { notationOf } from '@/core/sheet/notation';
-import { ids, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { compareNumbers } from '@/core/sheet/numbers';
+import { tidyRuns } from '@/core/sheet/runs';
+import { ids, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const chart = {
   id: 'c',
@@ -79,7 +85,10 @@ describe('a split', () => {
     expect(columnsOf(next.shots[1])).toEqual(['Yard: ', 'Sock: 2*2 3*4']);
     expect(next.shots.map((shot) => shot.notes.map((note) => note.frame))).toEqual([[2], [2], []]);
     expect(next.shots[1]?.levels[0]?.drawings[0]?.picture).toBe(first.levels[0]?.drawings[0]?.picture);
-    expect(next.shots.flatMap((shot) => shot.levels.flatMap((level) => level.charts))).toEqual([]);
+    // The chart runs from 1 in the first half to 3 in the second: it stays whole, with its drawings, and is named before.
+    expect(next.shots.map((shot) => shot.levels.flatMap((level) => level.charts))).toEqual([[chart], [], []]);
+    expect(next.shots[0]?.levels[1]?.drawings.map((drawing) => drawing.number)).toEqual(['1', '2', '3']);
+    expect(mustBeDone(splitShot(project, first, 6, ids())).says).toContain('the chart of Sock 1 to 3 stays whole in 010');
   });
 
   it.each([0, 12, 40])('is refused before frame index %i', (frame) =>
@@ -122,5 +131,108 @@ describe('a removed shot', () => {
       framesAfter: 4,
       moved: [{ code: '020', before: 12, after: 0 }],
     });
+  });
+});
+
+describe('splits and joins of any shots', () => {
+  const PICTURES = ['a', 'b', '-'] as const;
+  const level = (shot: string) =>
+    fc.record({
+      name: fc.constantFrom('Sock', 'Yard', 'Line'),
+      kind: fc.constantFrom('animated' as const, 'animated' as const, 'still' as const, 'guide' as const),
+      visible: fc.constantFrom(true, true, false),
+      opacityPercent: fc.constantFrom(100, 100, 60),
+      blend: fc.constantFrom('normal' as const, 'normal' as const, 'multiply' as const),
+      numbers: fc.uniqueArray(fc.constantFrom('1', '2', '3', '4a', '5'), { minLength: 1, maxLength: 4 }),
+      pictures: fc.array(fc.constantFrom(...PICTURES), { minLength: 5, maxLength: 5 }),
+      runs: fc.array(fc.tuple(fc.nat(4), fc.integer({ min: 1, max: 4 })), { maxLength: 6 }),
+      hasChart: fc.boolean(),
+      id: fc.constant(shot),
+    });
+  type Part = typeof level extends (shot: string) => fc.Arbitrary<infer P> ? P : never;
+  const built = ({ name, kind, visible, opacityPercent, blend, numbers, pictures, runs, hasChart, id }: Part, index: number): Level => {
+    const sorted = numbers.toSorted(compareNumbers);
+    const drawings = sorted.map((number, each) => {
+      const letter = pictures[each] ?? '-';
+      return { id: `${id}${index}-${number}`, number, role: 'inbetween' as const, picture: letter === '-' ? null : pictureOf(letter) };
+    });
+    const exposures = kind === 'still' ? [] : tidyRuns(runs.map(([pick, frames]) => ({ drawing: drawings[pick]?.id ?? null, frames })));
+    const [from, to] = [drawings[0], drawings.at(-1)];
+    const charts =
+      hasChart && from && to && from !== to
+        ? [
+            {
+              ...chart,
+              id: `${id}${index}-chart`,
+              fromDrawing: from.id,
+              toDrawing: to.id,
+              ticks: [{ place: fraction(1, 2), drawing: drawings[1]?.id ?? null }],
+              path: [{ x: 3, y: 4 }],
+            },
+          ]
+        : [];
+    return { ...newLevel(`${id}${index}`, name, kind), visible, opacityPercent, blend, drawings, exposures, charts };
+  };
+  const shot = (code: string, name = code) =>
+    fc
+      .record({ frames: fc.integer({ min: 2, max: 12 }), levels: fc.array(level(name), { minLength: 1, maxLength: 4 }) })
+      .map(({ frames, levels }): Shot => shotOf(levels.map(built), frames, code));
+  /** A brute-force sheet: what every frame of the reel shows, one after the other. */
+  const film = ({ shots }: Project) =>
+    shots.flatMap((each) => Array.from({ length: each.frames }, (_, frame) => stackKey(layersAt(leavingLevels(each), frame))));
+
+  it('change the picture of no frame', () => {
+    fc.assert(
+      fc.property(shot('010'), shot('020'), fc.nat(10), (one, other, cut) => {
+        const before = projectOf(one, other);
+        expect(film(made(before, joinWithNext(before, one, ids())))).toEqual(film(before));
+        if (cut >= 1 && cut < one.frames) expect(film(made(before, splitShot(before, one, cut, ids())))).toEqual(film(before));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it('one after the other leave the shot as it was', () => {
+    /** A shot with its ids named by what they stand for. */
+    const byNumber = (each: Shot | undefined) =>
+      each?.levels.map((one) => {
+        const number = (id: string | null) => one.drawings.find((drawing) => drawing.id === id)?.number ?? null;
+        return {
+          ...one,
+          drawings: one.drawings.map(({ id: _id, ...rest }) => rest),
+          exposures: one.exposures.map((run) => [number(run.drawing), run.frames]),
+          charts: one.charts
+            .map(({ id: _id, ...rest }) => ({
+              ...rest,
+              fromDrawing: number(rest.fromDrawing),
+              toDrawing: number(rest.toDrawing),
+              ticks: rest.ticks.map((tick) => ({ ...tick, drawing: number(tick.drawing) })),
+            }))
+            .toSorted((a, b) => (a.fromDrawing ?? '').localeCompare(b.fromDrawing ?? '')),
+        };
+      });
+    fc.assert(
+      fc.property(shot('010'), fc.integer({ min: 1, max: 11 }), (one, cut) => {
+        fc.pre(cut < one.frames);
+        const before = projectOf(one);
+        const newId = ids();
+        const split = made(before, splitShot(before, one, cut, newId));
+        const joined = made(split, joinWithNext(split, split.shots[0] as Shot, newId));
+        expect(joined.shots).toHaveLength(1);
+        expect(byNumber(joined.shots[0])).toEqual(byNumber(one));
+        // Once more, at another place: copies of copies find each other as well.
+        const again = made(joined, splitShot(joined, joined.shots[0] as Shot, 1, newId));
+        expect(byNumber(made(again, joinWithNext(again, again.shots[0] as Shot, newId)).shots[0])).toEqual(byNumber(one));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it('say beforehand what a join cuts off and numbers anew', () => {
+    const long = shotOf([levelOf('Sock', '1*2 2*4', { pictures: 'ab' })], 4);
+    const next = shotOf([levelOf('Sock', '2*2', { pictures: 'z', id: 'S2' })], 2, '020');
+    expect(mustBeDone(joinWithNext(projectOf(long, next), long, ids())).says).toBe(
+      'Join 020 to 010: one shot of 6 frames; the reel stays as long as it is; what ran past the end of 010 is cut: Sock by 2 frames; numbered anew: Sock 2 to 3',
+    );
   });
 });

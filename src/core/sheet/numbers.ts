@@ -6,6 +6,14 @@ export function numberParts(number: string): { whole: number; suffix: string } {
   return { whole: Number(match?.[1] || 0), suffix: match?.[2] ?? '' };
 }
 
+/** Orders numbers: by the whole number, then by fewer letters, then by them: 1, 1a, 1b, 1aa, 2. Below 0 when `a` is before `b`. */
+export function compareNumbers(a: string, b: string): number {
+  const [first, second] = [numberParts(a), numberParts(b)];
+  if (first.whole !== second.whole) return first.whole - second.whole;
+  if (first.suffix.length !== second.suffix.length) return first.suffix.length - second.suffix.length;
+  return first.suffix === second.suffix ? 0 : first.suffix < second.suffix ? -1 : 1;
+}
+
 /** Letters after a number, as columns are lettered: a … z, then aa, ab … ; `index` from 0. */
 function letters(index: number): string {
   const letter = String.fromCharCode(97 + (index % 26));

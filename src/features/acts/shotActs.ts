@@ -1,6 +1,8 @@
 import { toast } from 'sonner';
 import type { Act as CoreAct } from '@/core/edit/act';
-import { codeBetween, duplicateShot, joinWithNext, removeShot, splitShot } from '@/core/edit/shotActs';
+import { joinWithNext } from '@/core/edit/joinShots';
+import { codeBetween, duplicateShot, removeShot } from '@/core/edit/shotActs';
+import { splitShot } from '@/core/edit/splitShot';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome } from '@/core/outcome';
 import { reelChange } from '@/core/reel/moved';

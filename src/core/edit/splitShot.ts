@@ -1,0 +1,119 @@
+import { type Act, actOf } from '@/core/edit/act';
+import { anew, codeBetween, type NewId } from '@/core/edit/shotActs';
+import { type Outcome, refused } from '@/core/outcome';
+import { type DrawingId, drawingById, type Level, type Project, type Shot } from '@/core/sheet/document';
+import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
+import type { TimingChart } from '@/core/sheet/timingChart';
+import { plural } from '@/core/time/counts';
+
+/*
+ * A drawing that a split lays in both halves is a drawing of its own in each. The id of the copy says of which one it
+ * is one, by what stands before its last `_`: so halves that are joined again have one drawing, with one number.
+ */
+const COPY = /^(.+)_[0-9a-z]{3}$/;
+const LONGEST_ROOT = 36;
+
+/** The drawing that one was split off from; its own id when it was not. */
+export const rootOf = (id: DrawingId): DrawingId => COPY.exec(id)?.[1] ?? id;
+
+/** An id for a copy of a drawing that no other drawing of the project has. */
+function copyId(project: Project, id: DrawingId, newId: NewId): DrawingId {
+  const root = rootOf(id);
+  if (root.length > LONGEST_ROOT) return newId();
+  const taken = new Set(project.shots.flatMap((shot) => shot.levels.flatMap((level) => level.drawings.map((drawing) => drawing.id))));
+  for (let number = 1; number < 36 ** 3; number++) {
+    const copy = `${root}_${number.toString(36).padStart(3, '0')}`;
+    if (!taken.has(copy)) return copy;
+  }
+  return newId();
+}
+
+const drawingsOf = (chart: TimingChart): readonly DrawingId[] => [
+  chart.fromDrawing,
+  chart.toDrawing,
+  ...chart.ticks.flatMap((tick) => tick.drawing ?? []),
+];
+
+/** Two halves of a level. */
+type Halves = {
+  readonly first: Level;
+  readonly second: Level;
+  /** Charts whose drawings were on both sides of the split: they stay whole with the first half. */
+  readonly across: readonly TimingChart[];
+};
+
+/*
+ * Each half keeps the drawings it exposes; one exposed in both is in both, with the same number and picture. Drawings
+ * that are exposed nowhere stay with the first half, and so do charts that run over the split, with all their drawings,
+ * so that nothing of them is lost. A still level is in both.
+ */
+function halvesOf(level: Level, atFrame: number): Halves {
+  if (level.kind === 'still') return { first: level, second: level, across: [] };
+  const end = Math.max(atFrame, framesOfRuns(level.exposures));
+  const early = tidyRuns(sliceRuns(level.exposures, 0, atFrame));
+  const late = tidyRuns(sliceRuns(level.exposures, atFrame, end));
+  const shownEarly = new Set(early.map((run) => run.drawing));
+  const shownLate = new Set(late.map((run) => run.drawing));
+  const isWithin = (shown: ReadonlySet<DrawingId | null>) => (chart: TimingChart) => drawingsOf(chart).every((id) => shown.has(id));
+  const inSecond = level.charts.filter(isWithin(shownLate));
+  const inFirst = level.charts.filter((chart) => isWithin(shownEarly)(chart) || !inSecond.includes(chart));
+  const held = new Set(inFirst.flatMap(drawingsOf));
+  return {
+    first: {
+      ...level,
+      exposures: early,
+      drawings: level.drawings.filter(({ id }) => shownEarly.has(id) || held.has(id) || !shownLate.has(id)),
+      charts: inFirst,
+    },
+    second: { ...level, exposures: late, drawings: level.drawings.filter(({ id }) => shownLate.has(id)), charts: inSecond },
+    across: inFirst.filter((chart) => !isWithin(shownEarly)(chart) && drawingsOf(chart).some((id) => shownLate.has(id))),
+  };
+}
+
+/** A shot in two at a frame (from 0), which becomes the first of the second. A sound stays whole in the half it starts in, and goes on over the other. */
+export function splitShot(project: Project, shot: Shot, atFrame: number, newId: NewId): Outcome<Act> {
+  if (atFrame < 1 || atFrame >= shot.frames) {
+    return refused(
+      `Shot ${shot.code} can't be split before its frame ${atFrame + project.startFrame}: choose a frame from its second to its last.`,
+    );
+  }
+  const index = project.shots.indexOf(shot);
+  const code = codeBetween(project, index + 1);
+  const halves = shot.levels.map((level) => ({ level, ...halvesOf(level, atFrame) }));
+  const first: Shot = {
+    ...shot,
+    frames: atFrame,
+    levels: halves.map((half) => half.first),
+    notes: shot.notes.filter((note) => note.frame < atFrame),
+    sounds: shot.sounds.filter((sound) => sound.startFrame < atFrame),
+  };
+  const second: Shot = {
+    ...shot,
+    id: newId(),
+    code,
+    frames: shot.frames - atFrame,
+    levels: halves.map((half) => {
+      const kept = new Set(half.first.drawings.map((drawing) => drawing.id));
+      return anew(half.second, newId, (id) => (kept.has(id) ? copyId(project, id, newId) : newId()));
+    }),
+    notes: shot.notes.filter((note) => note.frame >= atFrame).map((note) => ({ ...note, frame: note.frame - atFrame })),
+    sounds: shot.sounds
+      .filter((sound) => sound.startFrame >= atFrame)
+      .map((sound) => ({ ...sound, startFrame: sound.startFrame - atFrame })),
+  };
+  const number = (level: Level, id: DrawingId) => drawingById(level, id)?.number ?? '';
+  const across = halves.flatMap(({ level, across: charts }) =>
+    charts.map((chart) => `${level.name} ${number(level, chart.fromDrawing)} to ${number(level, chart.toDrawing)}`),
+  );
+  const charts =
+    across.length === 0 ? '' : `; ${across.length === 1 ? 'the chart' : 'the charts'} of ${across.join(', ')} stays whole in ${shot.code}`;
+  return actOf(
+    [
+      { type: 'removeShot', shotId: shot.id },
+      { type: 'addShot', shot: first, index },
+      { type: 'addShot', shot: second, index: index + 1 },
+    ],
+    `Split ${shot.code}`,
+    `Split ${shot.code} before frame ${atFrame + project.startFrame}: ${shot.code} of ${plural(atFrame, 'frame')}, ${code} of ${plural(second.frames, 'frame')}${across.length > 1 ? charts.replace('stays', 'stay') : charts}`,
+  );
+}
