@@ -49,6 +49,20 @@ const EACH: readonly Step[] = [
   { type: 'blank', ...onLevel, startFrame: 0, frames: 2 },
   { type: 'removeExposure', ...onLevel, atFrame: 3 },
   { type: 'setLength', ...onLevel, atFrame: 3, frames: 4, following: 'push' },
+  {
+    type: 'setTiming',
+    words: 'Another rate',
+    rate: { num: 25, den: 1 },
+    shots: [
+      {
+        shotId: 'shot',
+        frames: 12,
+        notes: [],
+        sounds: [{ soundId: 'sound', startFrame: 3 }],
+        levels: [{ levelId: 'level', exposures: [{ drawing: null, frames: 2 }] }],
+      },
+    ],
+  },
   { type: 'replaceRuns', ...onLevel, startFrame: 0, removedFrames: 1, runs: [{ drawing: null, frames: 2 }] },
   { type: 'addSound', shotId: 's', sound: soundOf('Plop', 3, 9000), index: 0 },
   { type: 'removeSound', shotId: 's', soundId: 'Plop' },

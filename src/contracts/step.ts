@@ -28,6 +28,14 @@ const onLevel = { ...onShot, levelId: idSchema };
 const onDrawing = { ...onLevel, drawingId: idSchema };
 const place = z.number().int().min(0);
 
+const shotTimingSchema = z.object({
+  ...onShot,
+  frames: lengthSchema,
+  notes: z.array(noteSchema).max(100_000),
+  sounds: z.array(z.object({ soundId: idSchema, startFrame: frameSchema })).max(100_000),
+  levels: z.array(z.object({ levelId: idSchema, exposures: z.array(exposureSchema).max(1_000_000) })).max(100_000),
+});
+
 /** A step as it crosses the wire. Whether it applies to a document is for the core to say. */
 export const stepSchema: z.ZodType<Step> = z.lazy(() =>
   z.discriminatedUnion('type', [
@@ -37,6 +45,12 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
       rate: rateSchema.optional(),
       size: sizeSchema.optional(),
       startFrame: z.number().int().min(0).max(1_000_000).optional(),
+    }),
+    z.object({
+      type: z.literal('setTiming'),
+      words: z.string().max(200),
+      rate: rateSchema,
+      shots: z.array(shotTimingSchema).max(100_000),
     }),
     z.object({ type: z.literal('setPalette'), palette: z.array(z.string().max(7)).max(MOST_COLOURS) }),
     z.object({ type: z.literal('setChecks'), change: checksChangeSchema }),

@@ -1,11 +1,31 @@
-import type { Finding, LevelRule } from '@/core/check/finding';
-import { drawingById } from '@/core/sheet/document';
+import type { Finding, LevelRule, Mend } from '@/core/check/finding';
+import { drawingById, type Level, type Shot } from '@/core/sheet/document';
 import { isAtRate, rateOfClip } from '@/core/sheet/media';
 import { repeatPattern } from '@/core/sheet/repeats';
-import { framesOfRuns, placedRuns } from '@/core/sheet/runs';
+import { framesOfRuns, placedRuns, tidyRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
+
+/** Lays a guide's pictures anew over so many frames, each where it stands in the clip; only where it still has one for every frame of it. */
+function layingMends(shot: Shot, level: Level, startFrame: number, lengths: readonly number[]): readonly Mend[] {
+  const pictures = level.media?.frames ?? 0;
+  if (level.drawings.length !== pictures) return [];
+  return [...new Set(lengths)].map((frames) => {
+    const shown = Array.from(
+      { length: frames },
+      (_, frame) => level.drawings[Math.floor(((2 * frame + 1) * pictures) / (2 * frames))]?.id ?? null,
+    );
+    const runs = tidyRuns(shown.map((drawing) => ({ drawing, frames: 1 })));
+    const words = `Lay it over ${plural(frames, 'frame')}${frames === pictures ? ', each picture once' : ''}`;
+    const removedFrames = Math.max(0, framesOfRuns(level.exposures) - startFrame);
+    return {
+      way: `lay ${frames === pictures ? 'once' : 'by time'}`,
+      words,
+      step: { type: 'replaceRuns', shotId: shot.id, levelId: level.id, startFrame, removedFrames, runs },
+    };
+  });
+}
 
 /** What a guide made from a clip holds, against the clip: its frames, and its rate against the film's. */
 export const guideClip: LevelRule = (shot, level, { rate, firstNumber }) => {
@@ -14,23 +34,28 @@ export const guideClip: LevelRule = (shot, level, { rate, firstNumber }) => {
   const at = { shotId: shot.id, levelId: level.id };
   const first = placedRuns(level.exposures).find((run) => run.drawing !== null);
   const held = framesOfRuns(level.exposures) - (first?.startFrame ?? 0);
-  const expected =
-    media.way === 'readAs' ? media.frames : Math.max(1, Math.round((media.lengthMicroseconds * rate.num) / (1e6 * rate.den)));
+  // A clip read frame for frame keeps its frames, until the film's rate is changed with its time kept: then it has its time.
+  const byTime = Math.max(1, Math.round((media.lengthMicroseconds * rate.num) / (1e6 * rate.den)));
+  const isWhole = held === byTime || (media.way === 'readAs' && held === media.frames);
+  const reading =
+    media.way === 'readAs' && media.frames !== byTime
+      ? `is ${media.frames} frame for frame, or ${byTime} by its time`
+      : `comes to ${byTime}`;
   const place = { ...at, fromFrame: first?.startFrame ?? 0, toFrame: Math.max(0, (first?.startFrame ?? 0) + held - 1) };
   const findings: Finding[] = [];
   const clipSeconds = Math.round(media.lengthMicroseconds / 1000) / 1000;
-  if (held !== expected)
+  if (!isWhole)
     findings.push({
       id: `guide-count ${level.id}`,
       kind: 'guide-count',
       group: 'counts',
       breaks: 'plan-draw',
-      sentence: `Guide ${level.name} holds ${plural(held, 'frame')}; its clip ${media.fileName} comes to ${expected} (${plural(media.frames, 'picture')} in ${clipSeconds} s).`,
+      sentence: `Guide ${level.name} holds ${plural(held, 'frame')}; its clip ${media.fileName} ${reading} (${plural(media.frames, 'picture')} in ${clipSeconds} s).`,
       place,
-      mends: [],
+      mends: layingMends(shot, level, first?.startFrame ?? 0, media.way === 'readAs' ? [media.frames, byTime] : [byTime]),
     });
   const own = rateOfClip(media);
-  if (media.way === 'readAs' && !isAtRate(media, rate))
+  if (media.way === 'readAs' && held === media.frames && !isAtRate(media, rate))
     findings.push({
       id: `guide-rate ${level.id}`,
       kind: 'guide-rate',

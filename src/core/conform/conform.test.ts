@@ -9,7 +9,7 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import type { Project, Shot } from '@/core/sheet/document';
 import { framesOfRuns } from '@/core/sheet/runs';
-import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { columnIn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 import type { Rate } from '@/core/time/rate';
 
 const rate = (num: number, den = 1): Rate => ({ num, den });
@@ -166,6 +166,108 @@ describe('a whole reel', () => {
   });
 });
 
+describe('what a change of rate would take out of the film is said before', () => {
+  const to12 = (project: Project, vanishing: 'keep' | 'leaveOut' = 'keep') =>
+    planRateChange(project, { scope: { kind: 'project', to: rate(12) }, way: 'keepTime', vanishing });
+
+  it('drawings kept a frame each that run past the end of their shot', () => {
+    const eight = projectOf(shotOf([levelOf('Sock', '1 2 3 4 5 6 7 8')]));
+    const planned = to12(eight);
+    expect(planned.pastEnd).toEqual(['5', '6', '7', '8'].map((number) => `010 Sock ${number}`));
+    expect(mustBeDone(planned.act).says).toBe(
+      '24 → 12, time kept: 8 frames become 4; past the end of its shot and no longer there: 010 Sock 5, 010 Sock 6, 010 Sock 7, 010 Sock 8',
+    );
+    expect(to12(eight, 'leaveOut').pastEnd).toEqual([]);
+  });
+
+  it('nothing of what began on a shot’s last frame: it stays in its shot', () => {
+    const shot = {
+      ...shotOf([levelOf('Sock', '1*24')]),
+      notes: [{ frame: 23, kind: 'accent' as const, words: 'thud' }],
+      sounds: [soundOf('Plop', 23, 4000)],
+    };
+    const planned = to12(projectOf(shot));
+    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(planned.act).step)).shots[0];
+    expect([after?.frames, after?.notes[0]?.frame, after?.sounds[0]?.startFrame]).toEqual([12, 11, 11]);
+    expect(planned.pastEnd).toEqual([]);
+  });
+
+  it('sounds and accents that keep their time in a shot that keeps its counts, to the nearest frame of its own', () => {
+    const shot = (code: string) => ({
+      ...shotOf([levelOf(`Sock${code}`, '1*20')], undefined, code),
+      notes: [{ frame: 7, kind: 'accent' as const, words: 'thud' }],
+      sounds: [{ ...soundOf('Plop', 13, 4000), id: `Plop${code}` }],
+    });
+    const film = projectOf(shot('010'), shot('020'));
+    const planned = planRateChange(film, { scope: { kind: 'project', to: rate(25) }, way: 'keepCounts', vanishing: 'refuse' });
+    const after = mustBeDone(applyStep(film, mustBeDone(planned.act).step));
+    // 7 and 13 frames at 24 are 7.29 and 13.54 at 25, whatever the reel holds before.
+    expect(after.shots.map((each) => [each.notes[0]?.frame, each.sounds[0]?.startFrame])).toEqual([
+      [7, 14],
+      [7, 14],
+    ]);
+    const quick = planRateChange(film, { scope: { kind: 'project', to: rate(48) }, way: 'keepCounts', vanishing: 'refuse' });
+    expect(quick.pastEnd).toEqual(['010 Plop', '020 Plop']);
+  });
+
+  it('as one step, however long the film', () => {
+    const shots = Array.from({ length: 420 }, (_, shot) =>
+      shotOf(
+        Array.from({ length: 10 }, (_unused, level) => levelOf(`L${shot}-${level}`, '1*2 2*2 3*2 4*2')),
+        8,
+        String(shot),
+      ),
+    );
+    const film = projectOf(...shots.map((shot, index) => ({ ...shot, id: `shot-${index}` })));
+    const { step } = mustBeDone(plan(film, rate(25)).act);
+    expect(step.type).toBe('setTiming');
+    const after = mustBeDone(applyStep(film, step));
+    expect(after.rate).toEqual(rate(25));
+    expect(mustBeDone(applyStep(after, invertStep(film, step)))).toEqual(film);
+  });
+});
+
+describe('shots shorter than a new frame', () => {
+  it('last one each; the total and the drift told are what the film then has', () => {
+    const shot = fc.integer({ min: 1, max: 30 });
+    fc.assert(
+      fc.property(
+        fc.array(shot, { minLength: 1, maxLength: 12 }),
+        fc.constantFrom(rate(24), rate(30), rate(60)),
+        fc.constantFrom(rate(12), rate(5), rate(2)),
+        (lengths, from, to) => {
+          const film = at(
+            projectOf(
+              ...lengths.map((frames, index) => ({
+                ...shotOf([levelOf(`S${index}`, `1*${frames}`)], undefined, String(index)),
+                id: `shot-${index}`,
+              })),
+            ),
+            from,
+          );
+          const planned = planRateChange(film, { scope: { kind: 'project', to }, way: 'keepTime', vanishing: 'leaveOut' });
+          const after = mustBeDone(applyStep(film, mustBeDone(planned.act).step));
+          const framesIn = (project: Project) => project.shots.reduce((sum, each) => sum + each.frames, 0);
+          expect(planned.newFrames).toBe(framesIn(after));
+          // Plain seconds of every shot's first drawing, before and after.
+          let [was, is, most] = [0, 0, 0];
+          for (const [index, frames] of lengths.entries()) {
+            most = Math.max(most, Math.abs((is * to.den) / to.num - (was * from.den) / from.num) * 1000);
+            was += frames;
+            is += after.shots[index]?.frames ?? 0;
+          }
+          expect(Math.abs(planned.mostDriftMilliseconds - most)).toBeLessThan(0.01);
+          // Never further from its time than it must be: where there is room again, the reel is back at its time.
+          const exact = (framesIn(film) * from.den * to.num) / (from.num * to.den);
+          expect(planned.newFrames).toBeGreaterThanOrEqual(Math.round(exact - 0.5));
+          if (lengths.every((frames) => (frames * from.den * to.num) / (from.num * to.den) >= 1))
+            expect(Math.abs(planned.newFrames - exact)).toBeLessThanOrEqual(0.5);
+        },
+      ),
+    );
+  });
+});
+
 const anyRate = fc.constantFrom(
   rate(12),
   rate(15),
@@ -248,11 +350,18 @@ describe('even stepping of finished frames', () => {
     expect(Array.from({ length: 12 }, (_, frame) => steppedSource(frame, rate(24), rate(30)))).toEqual([
       0, 0, 1, 2, 3, 4, 4, 5, 6, 7, 8, 8,
     ]);
-    expect(stepEvenly(24, rate(24), rate(30))).toEqual({ frames: 30, repeated: [0, 4, 8, 12, 16, 20], lost: [] });
+    expect(stepEvenly(24, rate(24), rate(30))).toEqual({
+      frames: 30,
+      repeated: [0, 4, 8, 12, 16, 20].map((frame) => ({ frame, times: 2 })),
+      lost: [],
+    });
   });
 
   it('24 to 25 shows frames 0 and 24 twice in the first 27, 25 to 24 loses frame 24 (worked by hand)', () => {
-    expect(stepEvenly(26, rate(24), rate(25)).repeated).toEqual([0, 24]);
+    expect(stepEvenly(26, rate(24), rate(25)).repeated).toEqual([0, 24].map((frame) => ({ frame, times: 2 })));
+    // 12 to 25: of 36 frames 33 are there twice and 3 three times.
+    const often = stepEvenly(36, rate(12), rate(25));
+    expect([2, 3].map((times) => often.repeated.filter((each) => each.times === times).length)).toEqual([33, 3]);
     expect(stepEvenly(50, rate(25), rate(24)).lost).toEqual([24, 49]);
   });
 

@@ -1,9 +1,10 @@
+import equal from 'fast-deep-equal';
 import { type ConformedLevel, conformLevel, type Vanishing } from '@/core/conform/conformLevel';
 import { conformedFrame } from '@/core/conform/rounding';
-import { type Act, actOf } from '@/core/edit/act';
-import type { Step } from '@/core/edit/step';
-import { type Outcome, refused } from '@/core/outcome';
-import type { Project, Shot, ShotId } from '@/core/sheet/document';
+import type { Act } from '@/core/edit/act';
+import type { ShotTiming } from '@/core/edit/step';
+import { done, type Outcome, refused } from '@/core/outcome';
+import { levelById, type Project, type Shot, type ShotId } from '@/core/sheet/document';
 import { sameRuns } from '@/core/sheet/runs';
 import { checkLength, LONGEST_SHOT_FRAMES, plural } from '@/core/time/counts';
 import { type Rate, rateName, sameRate } from '@/core/time/rate';
@@ -44,6 +45,8 @@ export type RatePlan = {
   readonly mostDriftMilliseconds: number;
   /** Drawings that get no frame of their own, as `shot level number`. */
   readonly vanishing: readonly string[];
+  /** What the reel showed, or heard, and would no longer, since it lies past the end of its shot. */
+  readonly pastEnd: readonly string[];
   /** The one undoable act, or why it can't be taken. */
   readonly act: Outcome<Act>;
 };
@@ -52,24 +55,20 @@ function keptShot(shot: Shot): ConformedShot {
   return { shot, oldFrames: shot.frames, newFrames: shot.frames, levels: [] };
 }
 
-function conformShot(shot: Shot, reelStart: number, from: Rate, to: Rate, vanishing: Vanishing): ConformedShot {
-  const newFrames = Math.max(1, conformedFrame(reelStart + shot.frames, from, to) - conformedFrame(reelStart, from, to));
-  const levels = shot.levels.filter((level) => level.kind !== 'still').map((level) => conformLevel(level, from, to, vanishing, reelStart));
+/** A shot as it lies on the reel: the frame it starts on before and after. */
+type Placed = { readonly shot: Shot; readonly reelStart: number };
+
+function conformShot({ shot, reelStart }: Placed, newStart: number, from: Rate, to: Rate, vanishing: Vanishing): ConformedShot {
+  const newFrames = Math.max(1, conformedFrame(reelStart + shot.frames, from, to) - newStart);
+  const levels = shot.levels
+    .filter((level) => level.kind !== 'still')
+    .map((level) => conformLevel(level, from, to, vanishing, reelStart, newStart));
   return { shot, oldFrames: shot.frames, newFrames, levels };
 }
 
-function shotSteps({ shot, newFrames, levels }: ConformedShot): readonly Step[] {
-  const exposures = levels.flatMap(({ level, exposures }): Step[] => {
-    if (sameRuns(level.exposures, exposures)) return [];
-    const removedFrames = level.exposures.reduce((sum, run) => sum + run.frames, 0);
-    return [{ type: 'replaceRuns', shotId: shot.id, levelId: level.id, startFrame: 0, removedFrames, runs: exposures }];
-  });
-  return newFrames === shot.frames ? exposures : [...exposures, { type: 'setShotLength', shotId: shot.id, frames: newFrames }];
-}
-
 /** Notes on their new frames: all of them when time is kept, only words and accents when counts are. Two that meet are written on one. */
-function notesStep(shot: Shot, way: RateWay, move: (frame: number) => number): readonly Step[] {
-  if (way === 'readAs' || shot.notes.length === 0) return [];
+function movedNotes(shot: Shot, way: RateWay, move: (frame: number) => number): Shot['notes'] {
+  if (way === 'readAs') return shot.notes;
   const byPlace = new Map<string, Shot['notes'][number]>();
   for (const note of shot.notes) {
     const frame = way === 'keepTime' || note.kind !== 'note' ? move(note.frame) : note.frame;
@@ -77,22 +76,51 @@ function notesStep(shot: Shot, way: RateWay, move: (frame: number) => number): r
     const there = byPlace.get(place);
     byPlace.set(place, { ...note, frame, words: there ? `${there.words} / ${note.words}` : note.words });
   }
-  const notes = [...byPlace.values()].toSorted((a, b) => a.frame - b.frame);
-  const same = notes.length === shot.notes.length && notes.every((note, index) => note.frame === shot.notes[index]?.frame);
-  return same ? [] : [{ type: 'setNotes', shotId: shot.id, notes }];
+  return [...byPlace.values()].toSorted((a, b) => a.frame - b.frame);
 }
 
-/** Sounds start on the frame nearest to when they started; a recording lasts as long as it lasts. */
-const soundsSteps = (shot: Shot, way: RateWay, move: (frame: number) => number): readonly Step[] =>
-  way === 'readAs'
-    ? []
-    : shot.sounds.flatMap(({ id: soundId, startFrame: before }): Step[] => {
-        const startFrame = move(before);
-        return startFrame === before ? [] : [{ type: 'changeSound', shotId: shot.id, soundId, change: { startFrame } }];
-      });
+/** What a shot's counts become. Sounds start on the frame nearest to when they started; a recording lasts as long as it lasts. */
+function timingOf({ shot, newFrames, levels }: ConformedShot, way: RateWay, move: (frame: number) => number): ShotTiming {
+  return {
+    shotId: shot.id,
+    frames: newFrames,
+    notes: movedNotes(shot, way, move),
+    sounds: way === 'readAs' ? [] : shot.sounds.map(({ id: soundId, startFrame }) => ({ soundId, startFrame: move(startFrame) })),
+    levels: levels.map(({ level, exposures }) => ({ levelId: level.id, exposures })),
+  };
+}
+
+/** Only what a timing changes; null when it changes nothing. */
+function changedOnly(shot: Shot, timing: ShotTiming): ShotTiming | null {
+  const sounds = timing.sounds.filter(({ soundId, startFrame }) =>
+    shot.sounds.some((sound) => sound.id === soundId && sound.startFrame !== startFrame),
+  );
+  const levels = timing.levels.filter(({ levelId, exposures }) => !sameRuns(levelById(shot, levelId)?.exposures ?? [], exposures));
+  const notes = equal(timing.notes, shot.notes) ? shot.notes : timing.notes;
+  const isSame = sounds.length === 0 && levels.length === 0 && notes === shot.notes && timing.frames === shot.frames;
+  return isSame ? null : { ...timing, notes, sounds, levels };
+}
+
+/** What lay within its shot and no longer does, as words. */
+function pastEndOf({ shot, newFrames, levels }: ConformedShot, way: RateWay, move: (frame: number) => number): readonly string[] {
+  const leaves = (frame: number) => frame < shot.frames && move(frame) >= newFrames;
+  const drawings = levels.flatMap(({ level, table }) => {
+    const isSeen = (row: ConformedLevel['table'][number]) => row.newFrames > 0 && row.newStart < newFrames;
+    const stillSeen = new Set(table.filter(isSeen).map((row) => row.drawing));
+    const lost = table.filter((row) => row.oldStart < shot.frames && row.newFrames > 0 && !stillSeen.has(row.drawing));
+    return [...new Set(lost.map((row) => `${shot.code} ${level.name} ${row.number}`))];
+  });
+  if (way === 'readAs') return drawings;
+  const notes = shot.notes.filter((note) => (way === 'keepTime' || note.kind !== 'note') && leaves(note.frame));
+  return [
+    ...drawings,
+    ...shot.sounds.filter((sound) => leaves(sound.startFrame)).map((sound) => `${shot.code} ${sound.name}`),
+    ...notes.map((note) => `${shot.code} ${note.kind} “${note.words}”`),
+  ];
+}
 
 /** The shots a change speaks of, each with where it starts on the reel (a shot alone counts from its own start). */
-function shotsIn(project: Project, scope: RateScope): readonly { shot: Shot; reelStart: number }[] {
+function shotsIn(project: Project, scope: RateScope): readonly Placed[] {
   if (scope.kind === 'shot') return project.shots.filter((shot) => shot.id === scope.shotId).map((shot) => ({ shot, reelStart: 0 }));
   let reelStart = 0;
   return project.shots.map((shot) => {
@@ -102,7 +130,11 @@ function shotsIn(project: Project, scope: RateScope): readonly { shot: Shot; ree
   });
 }
 
-function actFor(plan: Omit<RatePlan, 'act'>, steps: readonly Step[], vanishing: Vanishing): Outcome<Act> {
+/** Names, the first few of them. */
+const someOf = (names: readonly string[]): string =>
+  `${names.slice(0, 8).join(', ')}${names.length > 8 ? ` and ${names.length - 8} more` : ''}`;
+
+function actFor(plan: Omit<RatePlan, 'act'>, scope: RateScope, timings: readonly ShotTiming[], vanishing: Vanishing): Outcome<Act> {
   const { from, to, way } = plan;
   if (sameRate(from, to)) return refused(`It is at ${rateName(to)} already: choose another rate.`);
   for (const shot of plan.shots) {
@@ -110,29 +142,43 @@ function actFor(plan: Omit<RatePlan, 'act'>, steps: readonly Step[], vanishing: 
     if (!length.ok) return refused(`Shot ${shot.shot.code} would have ${shot.newFrames} frames; the most is ${LONGEST_SHOT_FRAMES}.`);
   }
   if (plan.vanishing.length > 0 && vanishing === 'refuse') {
-    const shown = plan.vanishing.slice(0, 8).join(', ');
-    const more = plan.vanishing.length > 8 ? ` and ${plan.vanishing.length - 8} more` : '';
     return refused(
-      `${plural(plan.vanishing.length, 'exposure')} would get no frame at ${rateName(to)}: ${shown}${more}. Choose to keep them a frame each, or to leave them out.`,
+      `${plural(plan.vanishing.length, 'exposure')} would get no frame at ${rateName(to)}: ${someOf(plan.vanishing)}. Choose to keep them a frame each, or to leave them out.`,
     );
   }
+  if (scope.kind === 'shot' && timings.length === 0) return refused('There is nothing here to change.');
   const words = `${rateName(from)} → ${rateName(to)}, ${{ keepTime: 'time kept', keepCounts: 'counts kept', readAs: 'read as' }[way]}`;
-  return actOf(steps, words, `${words}: ${plural(plan.oldFrames, 'frame')} become ${plan.newFrames}`);
+  const past = plan.pastEnd.length === 0 ? '' : `; past the end of its shot and no longer there: ${someOf(plan.pastEnd)}`;
+  return done({
+    // The project's own rate is what a film's counts are at; a shot planned at another is brought to it.
+    step: { type: 'setTiming', words, rate: to, shots: timings },
+    says: `${words}: ${plural(plan.oldFrames, 'frame')} become ${plan.newFrames}${past}`,
+  });
 }
 
 /** Works a rate change out in full: every exposure before and after, the totals, and the one step that makes it. */
 export function planRateChange(project: Project, change: RateChange): RatePlan {
   const { scope, way, vanishing } = change;
   const [from, to] = scope.kind === 'project' ? [project.rate, scope.to] : [scope.plannedAt, project.rate];
-  const placed = shotsIn(project, scope);
-  const shots = placed.map(({ shot, reelStart }) =>
-    way === 'keepTime' ? conformShot(shot, reelStart, from, to, vanishing) : keptShot(shot),
-  );
-  const steps: Step[] = scope.kind === 'project' ? [{ type: 'setFormat', rate: to }] : [];
-  for (const [index, { shot, reelStart }] of placed.entries()) {
-    const start = conformedFrame(reelStart, from, to);
-    const move = (frame: number) => conformedFrame(reelStart + frame, from, to) - start;
-    steps.push(...shotSteps(shots[index] as ConformedShot), ...notesStep(shot, way, move), ...soundsSteps(shot, way, move));
+  const shots: ConformedShot[] = [];
+  const timings: ShotTiming[] = [];
+  const pastEnd: string[] = [];
+  let newStart = 0;
+  for (const placed of shotsIn(project, scope)) {
+    const { shot, reelStart } = placed;
+    const conformed = way === 'keepTime' ? conformShot(placed, newStart, from, to, vanishing) : keptShot(shot);
+    const start = newStart;
+    // Within a shot that keeps its counts, time is that since the shot's own start.
+    const nearest = (frame: number) =>
+      way === 'keepTime' ? Math.max(0, conformedFrame(reelStart + frame, from, to) - start) : conformedFrame(frame, from, to);
+    // What began within a shot on its last frames stays within it, where the nearest frame is the first of the next.
+    const move = (frame: number) =>
+      way === 'keepTime' && frame < shot.frames ? Math.min(nearest(frame), conformed.newFrames - 1) : nearest(frame);
+    const timing = changedOnly(shot, timingOf(conformed, way, move));
+    if (timing) timings.push(timing);
+    pastEnd.push(...pastEndOf(conformed, way, move));
+    shots.push(conformed);
+    newStart += conformed.newFrames;
   }
   const tables = shots.flatMap((shot) => shot.levels.flatMap((level) => level.table));
   const plan = {
@@ -141,13 +187,14 @@ export function planRateChange(project: Project, change: RateChange): RatePlan {
     way,
     shots,
     oldFrames: shots.reduce((sum, shot) => sum + shot.oldFrames, 0),
-    newFrames: shots.reduce((sum, shot) => sum + shot.newFrames, 0),
+    newFrames: newStart,
     mostDriftMilliseconds: tables.reduce((most, row) => Math.max(most, Math.abs(row.driftMilliseconds)), 0),
     vanishing: shots.flatMap(({ shot, levels }) =>
       levels.flatMap(({ level, vanishing: numbers }) => numbers.map((number) => `${shot.code} ${level.name} ${number}`)),
     ),
+    pastEnd,
   };
-  return { ...plan, act: actFor(plan, steps, vanishing) };
+  return { ...plan, act: actFor(plan, scope, timings, vanishing) };
 }
 
 /** How many exposures of a plan change their frames, and how they go: `2 → 3` with how often. */

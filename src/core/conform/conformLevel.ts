@@ -27,15 +27,23 @@ export type ConformedLevel = {
 
 /**
  * Brings a level's exposures to another rate with each drawing's time kept. `reelStart` is the frame the
- * shot starts on at `from`: boundaries are rounded where they stand on the reel, so that nothing drifts
- * over a whole film either. With `keep`, a drawing that would vanish gets one frame and those after it
+ * shot starts on at `from`, `newStart` the one it starts on at `to`: boundaries are rounded where they stand on the
+ * reel, so that nothing drifts over a whole film either. A shot that starts later than its time, since those before
+ * it are a frame each at least, begins with what stands there then. With `keep`, a drawing that would vanish gets one frame and those after it
  * begin a frame later until there is room again.
  */
-export function conformLevel(level: Level, from: Rate, to: Rate, vanishing: Vanishing, reelStart = 0): ConformedLevel {
-  const key = `${from.num}/${from.den} ${to.num}/${to.den} ${vanishing} ${reelStart}`;
+export function conformLevel(
+  level: Level,
+  from: Rate,
+  to: Rate,
+  vanishing: Vanishing,
+  reelStart = 0,
+  newStart = conformedFrame(reelStart, from, to),
+): ConformedLevel {
+  const key = `${from.num}/${from.den} ${to.num}/${to.den} ${vanishing} ${reelStart} ${newStart}`;
   const last = known.get(level);
   if (last?.key === key) return last.conformed;
-  const conformed = workOut(level, from, to, vanishing, reelStart);
+  const conformed = workOut(level, from, to, vanishing, reelStart, newStart);
   known.set(level, { key, conformed });
   return conformed;
 }
@@ -43,9 +51,8 @@ export function conformLevel(level: Level, from: Rate, to: Rate, vanishing: Vani
 /** What was worked out last for a level: while one level is changed, the others of a long film are as they were. */
 const known = new WeakMap<Level, { key: string; conformed: ConformedLevel }>();
 
-function workOut(level: Level, from: Rate, to: Rate, vanishing: Vanishing, reelStart: number): ConformedLevel {
-  const shotStart = conformedFrame(reelStart, from, to);
-  const boundary = (frame: number) => conformedFrame(reelStart + frame, from, to) - shotStart;
+function workOut(level: Level, from: Rate, to: Rate, vanishing: Vanishing, reelStart: number, shotStart: number): ConformedLevel {
+  const boundary = (frame: number) => Math.max(0, conformedFrame(reelStart + frame, from, to) - shotStart);
   const runs: Exposure[] = [];
   const table: ConformedExposure[] = [];
   const vanished: string[] = [];

@@ -1,7 +1,10 @@
 import type { Rate } from '@/core/time/rate';
 
+/** A source frame (from 0) that is shown more than once, and how often. */
+export type Repeated = { readonly frame: number; readonly times: number };
+
 /** What stepping finished frames evenly to another rate does: source frames shown twice or more, and those never shown (from 0). */
-export type EvenStepping = { readonly frames: number; readonly repeated: readonly number[]; readonly lost: readonly number[] };
+export type EvenStepping = { readonly frames: number; readonly repeated: readonly Repeated[]; readonly lost: readonly number[] };
 
 /** The source frame that even stepping shows on output frame `frame`: the one that stands there, floor(k · from / to). */
 export function steppedSource(frame: number, from: Rate, to: Rate): number {
@@ -13,12 +16,14 @@ export function steppedSource(frame: number, from: Rate, to: Rate): number {
  * as it takes until the source is over, each showing the source frame that stands at its start.
  */
 export function stepEvenly(frames: number, from: Rate, to: Rate): EvenStepping {
-  const repeated: number[] = [];
+  const repeated: { frame: number; times: number }[] = [];
   const lost: number[] = [];
   let previous = -1;
   let output = 0;
   for (let source = steppedSource(0, from, to); source < frames; source = steppedSource(++output, from, to)) {
-    if (source === previous && repeated.at(-1) !== source) repeated.push(source);
+    const last = repeated.at(-1);
+    if (last?.frame === source) last.times++;
+    else if (source === previous) repeated.push({ frame: source, times: 2 });
     for (let skipped = previous + 1; skipped < source; skipped++) lost.push(skipped);
     previous = source;
   }

@@ -1,6 +1,11 @@
 import type { Step } from '@/core/edit/step';
 import { type Level, levelById, type Project, shotById } from '@/core/sheet/document';
 
+function levelIn(project: Project, shotId: string, levelId: string): Level | undefined {
+  const shot = shotById(project, shotId);
+  return shot && levelById(shot, levelId);
+}
+
 /**
  * The first locked level whose drawings, exposures or charts a step would change; undefined when there is
  * none. What is said about a level — its name, its place, whether it is seen or locked — can be changed
@@ -14,6 +19,10 @@ export function lockedLevelOf(project: Project, step: Step): Level | undefined {
         if (level) return level;
       }
       return undefined;
+    case 'setTiming':
+      return step.shots
+        .flatMap((timing) => timing.levels.map(({ levelId }) => levelIn(project, timing.shotId, levelId)))
+        .find((level) => level?.locked);
     case 'removeShot':
       return shotById(project, step.shotId)?.levels.find((level) => level.locked);
     case 'describeLevel':
@@ -22,8 +31,7 @@ export function lockedLevelOf(project: Project, step: Step): Level | undefined {
       return undefined;
     default: {
       if (!('levelId' in step)) return undefined;
-      const shot = shotById(project, step.shotId);
-      const level = shot && levelById(shot, step.levelId);
+      const level = levelIn(project, step.shotId, step.levelId);
       return level?.locked ? level : undefined;
     }
   }

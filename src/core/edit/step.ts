@@ -39,6 +39,19 @@ export type LevelDescription = {
 /** A drawing with the number it is to have. */
 export type NumberedDrawing = { readonly drawingId: DrawingId; readonly number: string };
 
+/** The counts of a level: its column. */
+type LevelTiming = { readonly levelId: LevelId; readonly exposures: readonly Exposure[] };
+type SoundTiming = { readonly soundId: SoundId; readonly startFrame: number };
+
+/** The counts of a shot: its length, where its notes and sounds stand, and columns; levels and sounds left out stay as they are. */
+export type ShotTiming = {
+  readonly shotId: ShotId;
+  readonly frames: number;
+  readonly notes: readonly SheetNote[];
+  readonly sounds: readonly SoundTiming[];
+  readonly levels: readonly LevelTiming[];
+};
+
 /**
  * Every change a document can have, as plain JSON. Frames count from 0 at the shot's first frame;
  * `frames` are lengths from 1. The meaning of each is its entry in `@/core/edit/table`.
@@ -46,6 +59,8 @@ export type NumberedDrawing = { readonly drawingId: DrawingId; readonly number: 
 export type Step =
   | { readonly type: 'renameProject'; readonly title: string }
   | { readonly type: 'setFormat'; readonly rate?: Rate; readonly size?: Size; readonly startFrame?: number }
+  /** The rate of the project and the counts of its shots at once; shots left out stay as they are. */
+  | { readonly type: 'setTiming'; readonly words: string; readonly rate: Rate; readonly shots: readonly ShotTiming[] }
   | { readonly type: 'setPalette'; readonly palette: readonly Colour[] }
   | { readonly type: 'setChecks'; readonly change: ChecksChange }
   /** Keeps a finding on purpose, with a note; a note of null keeps it no longer. */

@@ -8,6 +8,7 @@ import type { StepRule, StepRules } from '@/core/edit/rule';
 import { shotSteps } from '@/core/edit/shotSteps';
 import { soundSteps } from '@/core/edit/soundSteps';
 import type { Step, StepOf, StepType } from '@/core/edit/step';
+import { timingSteps } from '@/core/edit/timingSteps';
 import { done, mustBeDone, type Outcome } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
 
@@ -41,6 +42,7 @@ export type SingleStep = StepOf<SingleStepType>;
 /** The one table of steps: what each kind does, what undoes it, and what it becomes on another document. */
 const STEP_TABLE: StepRules<SingleStepType> & { readonly together: typeof together } = {
   ...shotSteps,
+  ...timingSteps,
   ...soundSteps,
   ...checkSteps,
   ...levelSteps,

@@ -28,6 +28,8 @@ export function stepWords(step: Step): string {
       return `Title “${step.title}”`;
     case 'setFormat':
       return formatWords(step);
+    case 'setTiming':
+      return step.words;
     case 'setPalette':
       return `Palette of ${plural(step.palette.length, 'colour')}`;
     case 'setChecks':

@@ -53,6 +53,32 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
     },
     { requiredKeys: ['type'] },
   ),
+  setTiming: fc.record({
+    type: fc.constant('setTiming' as const),
+    words: fc.constant('Another rate'),
+    rate: fc.constantFrom({ num: 25, den: 1 }, { num: 12, den: 1 }, { num: 24, den: 1 }),
+    shots: fc.array(
+      fc.record({
+        shotId,
+        frames,
+        notes: fc.constantFrom([], [{ kind: 'note' as const, frame: 1, words: 'a' }]),
+        sounds: fc.constantFrom([], [{ soundId: 'Wind', startFrame: 2 }]),
+        levels: fc.array(
+          fc.record({
+            levelId: fc.constantFrom('Sock', 'Pegs', 'Snail', 'Yard'),
+            exposures: fc.array(
+              fc.record({ drawing: fc.constantFrom(null, 'Sock-1', 'Pegs-2', 'Snail-1'), frames: fc.integer({ min: 1, max: 4 }) }),
+              {
+                maxLength: 3,
+              },
+            ),
+          }),
+          { maxLength: 1 },
+        ),
+      }),
+      { maxLength: 2 },
+    ),
+  }),
   setPalette: fc.record({
     type: fc.constant('setPalette' as const),
     palette: fc.array(fc.constantFrom('#1d2a23', '#ffffff', 'red'), { maxLength: 3 }),

@@ -79,7 +79,12 @@ export function SteppingWords({ plan, firstNumber }: { plan: RatePlan; firstNumb
     return `${shown.join(', ')}${frames.length > shown.length ? ' …' : ''}`;
   };
   const parts = [
-    ...(stepped.repeated.length > 0 ? [`show ${plural(stepped.repeated.length, 'frame')} twice (${list(stepped.repeated)})`] : []),
+    ...[...new Set(stepped.repeated.map(({ times }) => times))]
+      .toSorted((a, b) => a - b)
+      .map((times) => {
+        const frames = stepped.repeated.filter((each) => each.times === times).map(({ frame }) => frame);
+        return `show ${plural(frames.length, 'frame')} ${times === 2 ? 'twice' : `${times} times`} (${list(frames)})`;
+      }),
     ...(stepped.lost.length > 0 ? [`lose ${plural(stepped.lost.length, 'frame')} (${list(stepped.lost)})`] : []),
   ];
   return (

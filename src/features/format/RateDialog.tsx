@@ -82,7 +82,7 @@ function RateChanging({ onClose }: { onClose: () => void }) {
     <div className="mt-3 space-y-3">
       <RateFields
         text={change.rateText}
-        onChange={change.setRateText}
+        onChange={(rateText) => change.think({ rateText })}
         label={change.scopeKind === 'project' ? `From ${rateName(project.rate)} to` : 'The shot was planned at'}
       />
       <RateForm change={change} />
@@ -104,7 +104,9 @@ function RateChanging({ onClose }: { onClose: () => void }) {
           kind="go"
           disabled={!act.ok}
           onClick={() => {
-            if (take(act, true)) onClose();
+            if (!take(act, true)) return;
+            change.think({ rateText: null });
+            onClose();
           }}
         >
           Change the rate

@@ -1,6 +1,7 @@
 'use client';
 import type { Vanishing } from '@/core/conform/conformLevel';
-import { type RateChangeState, type ScopeKind, WAYS } from '@/features/format/useRateChange';
+import type { ScopeKind } from '@/features/format/formatStore';
+import { type RateChangeState, WAYS } from '@/features/format/useRateChange';
 import { Choice } from '@/ui/Choice';
 
 const VANISHING: readonly { value: Vanishing; label: string; title: string }[] = [
@@ -11,7 +12,7 @@ const VANISHING: readonly { value: Vanishing; label: string; title: string }[] =
 
 /** The way of a rate change, and what to do with drawings that would get no frame. */
 export function RateForm({ change }: { change: RateChangeState }) {
-  const { way, setWay, scopeKind, setScopeKind, vanishing, setVanishing, shot, plan } = change;
+  const { way, scopeKind, vanishing, think, shot, plan } = change;
   const vanish = plan.ok && plan.value.vanishing.length > 0;
   const scopes: readonly { value: ScopeKind; label: string; title: string }[] = [
     { value: 'project', label: 'the film', title: 'The whole project goes to the new rate' },
@@ -19,15 +20,20 @@ export function RateForm({ change }: { change: RateChangeState }) {
   ];
   return (
     <div className="space-y-1.5">
-      <Choice label="Which part" value={scopeKind} options={scopes} onChange={setScopeKind} />
-      <Choice label="What is kept" value={way} options={WAYS} onChange={setWay} />
+      <Choice label="Which part" value={scopeKind} options={scopes} onChange={(next) => think({ scopeKind: next })} />
+      <Choice label="What is kept" value={way} options={WAYS} onChange={(next) => think({ way: next })} />
       {vanish && (
         <div className="space-y-1">
           <p className="text-rust text-xs">
             {plan.value.vanishing.length} would get no frame: {plan.value.vanishing.slice(0, 5).join(', ')}
             {plan.value.vanishing.length > 5 ? ' …' : ''}
           </p>
-          <Choice label="Drawings that would get no frame" value={vanishing} options={VANISHING} onChange={setVanishing} />
+          <Choice
+            label="Drawings that would get no frame"
+            value={vanishing}
+            options={VANISHING}
+            onChange={(next) => think({ vanishing: next })}
+          />
         </div>
       )}
     </div>

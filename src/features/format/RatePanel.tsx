@@ -10,7 +10,7 @@ import { Button } from '@/ui/Button';
 /** The film at another rate, before and after, beside the plan. */
 export function RatePanel() {
   const change = useRateChange();
-  const { project, rateText, setRateText, rate, plan, scopeKind } = change;
+  const { project, rateText, think, rate, plan, scopeKind } = change;
   const act = plan.ok ? plan.value.act : plan;
   const known = rate.ok && KNOWN_RATES.some((each) => each.name === rateText.trim());
   return (
@@ -25,7 +25,7 @@ export function RatePanel() {
           aria-invalid={rate.ok ? undefined : true}
           list="known-rates"
           value={rateText}
-          onChange={(event) => setRateText(event.target.value)}
+          onChange={(event) => think({ rateText: event.target.value })}
           className={`numbers min-h-7 w-24 rounded-lg border bg-paper px-2 text-xs ${rate.ok ? 'border-line hover:border-edge' : 'border-rust'}`}
         />
         <datalist id="known-rates">
@@ -40,11 +40,12 @@ export function RatePanel() {
       {plan.ok && <BeforeAfter plan={plan.value} />}
       {plan.ok && <SteppingWords plan={plan.value} firstNumber={project.startFrame} />}
       {!act.ok && <p className="text-rust text-xs">{act.reason}</p>}
+      {act.ok && plan.ok && plan.value.pastEnd.length > 0 && <p className="text-rust text-xs">{act.value.says}</p>}
       <div className="flex gap-1.5">
         <Button tight onClick={() => useFormatStore.setState({ open: 'rate' })}>
           Every exposure …
         </Button>
-        <Button tight kind="go" disabled={!act.ok} onClick={() => take(act, true)}>
+        <Button tight kind="go" disabled={!act.ok} onClick={() => take(act, true) && think({ rateText: null })}>
           Change the rate
         </Button>
       </div>

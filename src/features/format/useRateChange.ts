@@ -1,10 +1,10 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { planRateChange, type RatePlan, type RateScope, type RateWay } from '@/core/conform/conform';
-import type { Vanishing } from '@/core/conform/conformLevel';
 import type { Outcome } from '@/core/outcome';
 import { refused } from '@/core/outcome';
 import { parseRate } from '@/core/time/rate';
+import { type RateThought, useFormatStore } from '@/features/format/formatStore';
 import { useProject, useShot } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 
@@ -14,16 +14,14 @@ export const WAYS: readonly { value: RateWay; label: string; title: string }[] =
   { value: 'readAs', label: 'read as', title: 'Nothing changes but the clock' },
 ];
 
-export type ScopeKind = 'project' | 'shot';
+const think = (part: Partial<RateThought>) => useFormatStore.setState(({ rate }) => ({ rate: { ...rate, ...part } }));
 
 /** A rate change being thought about, worked out whenever something in it changes. */
 export function useRateChange() {
   const project = useCalm(useProject());
   const shot = useCalm(useShot());
-  const [rateText, setRateText] = useState(project.rate.num === 25 && project.rate.den === 1 ? '24' : '25');
-  const [way, setWay] = useState<RateWay>('keepTime');
-  const [scopeKind, setScopeKind] = useState<ScopeKind>('project');
-  const [vanishing, setVanishing] = useState<Vanishing>('refuse');
+  const { way, scopeKind, vanishing, ...thought } = useFormatStore((state) => state.rate);
+  const rateText = thought.rateText ?? (project.rate.num === 25 && project.rate.den === 1 ? '24' : '25');
   const rate = parseRate(rateText);
   const plan = useMemo((): Outcome<RatePlan> => {
     const typed = parseRate(rateText);
@@ -33,7 +31,7 @@ export function useRateChange() {
       scopeKind === 'shot' && shot ? { kind: 'shot', shotId: shot.id, plannedAt: typed.value } : { kind: 'project', to: typed.value };
     return { ok: true, value: planRateChange(project, { scope, way, vanishing }) };
   }, [project, shot, rateText, way, scopeKind, vanishing]);
-  return { project, shot, rateText, setRateText, rate, way, setWay, scopeKind, setScopeKind, vanishing, setVanishing, plan };
+  return { project, shot, rateText, rate, way, scopeKind, vanishing, think, plan };
 }
 
 export type RateChangeState = ReturnType<typeof useRateChange>;
