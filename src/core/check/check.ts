@@ -107,15 +107,22 @@ function seams(project: Project, loop: CheckedAgainst['loop'], looking: Looking)
   return shot && loop ? loopSeam(shot, { fromFrame: loop.fromFrame, toFrame: Math.min(loop.toFrame, shot.frames - 1) }, looking) : [];
 }
 
-/** Findings about the very same things get numbers, so that each can be kept by itself. */
+/** Findings about the very same things are told apart by which of how many they are: when one goes, none takes the note of another. */
 function withOwnIds(findings: readonly Finding[]): readonly Finding[] {
+  const counts = new Map<string, number>();
+  for (const { id } of findings) counts.set(id, (counts.get(id) ?? 0) + 1);
   const seen = new Map<string, number>();
   return findings.map((finding) => {
-    const times = (seen.get(finding.id) ?? 0) + 1;
-    seen.set(finding.id, times);
-    return times === 1 ? finding : { ...finding, id: `${finding.id} #${times}` };
+    const all = counts.get(finding.id) ?? 1;
+    if (all === 1) return finding;
+    const place = (seen.get(finding.id) ?? 0) + 1;
+    seen.set(finding.id, place);
+    return { ...finding, id: `${finding.id} ${place}/${all}` };
   });
 }
+
+/** An id without what tells it from others about the same things. */
+const baseOf = (id: string): string => id.replace(/( \d+\/\d+)+$/, '');
 
 /** Everything found wrong in a project, in the order of its groups; what is kept on purpose is among it. */
 export function checkProject(project: Project, against: CheckedAgainst): readonly Finding[] {
@@ -141,11 +148,18 @@ export function partKept(
   findings: readonly Finding[],
 ): { open: readonly Finding[]; kept: readonly (Finding & { note: string })[] } {
   const notes = new Map(project.checks.kept.map((entry) => [entry.finding, entry.note]));
-  const kept = findings.flatMap((finding) => {
-    const note = notes.get(finding.id);
-    return note === undefined ? [] : [{ ...finding, note }];
-  });
-  return { open: findings.filter((finding) => !notes.has(finding.id)), kept };
+  const counts = new Map<string, number>();
+  for (const { id } of findings) counts.set(baseOf(id), (counts.get(baseOf(id)) ?? 0) + 1);
+  // A note kept before exposures were told apart is that of the only finding it can be about.
+  const noteOf = ({ id }: Finding) => notes.get(id) ?? (counts.get(baseOf(id)) === 1 ? notes.get(baseOf(id)) : undefined);
+  const open: Finding[] = [];
+  const kept: (Finding & { note: string })[] = [];
+  for (const finding of findings) {
+    const note = noteOf(finding);
+    if (note === undefined) open.push(finding);
+    else kept.push({ ...finding, note });
+  }
+  return { open, kept };
 }
 
 /** Whether the counts on both sides of a link agree, disagree, or can't be compared yet. */

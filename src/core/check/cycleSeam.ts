@@ -1,4 +1,5 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
+import { occurrencesOf } from '@/core/check/occurrence';
 import type { Step } from '@/core/edit/step';
 import { drawingById } from '@/core/sheet/document';
 import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
@@ -12,13 +13,10 @@ const lengthOf = (run: PlacedRun) => run.endFrame - run.startFrame;
  * doubled seam when a drawing comes back with the same drawings between, each as long as the time before,
  * and stands at every return but the last just as long as at the start and the end together.
  */
-function seamsFrom(runs: readonly PlacedRun[], start: number): { seams: readonly PlacedRun[]; end: number } | null {
+function seamsFrom(runs: readonly PlacedRun[], start: number, comesBack: number): { seams: readonly PlacedRun[]; end: number } | null {
   const first = runs[start];
-  if (!first || first.drawing === null) return null;
-  let period = 1;
-  while (start + period < runs.length && runs[start + period]?.drawing !== first.drawing && runs[start + period]?.drawing !== null)
-    period++;
-  if (period < 2 || runs[start + period]?.drawing !== first.drawing) return null;
+  const period = comesBack - start;
+  if (!first || first.drawing === null || period < 2) return null;
   const double = lengthOf(first) * 2;
   const seams: PlacedRun[] = [];
   let index = start + 1;
@@ -37,13 +35,30 @@ function seamsFrom(runs: readonly PlacedRun[], start: number): { seams: readonly
   return seams.length > 0 && (ended || seams.length > 1) ? { seams, end: index } : null;
 }
 
+/** For each run the next of its drawing, with no blank between; 0 when it doesn't come back so. */
+function comingBack(runs: readonly PlacedRun[]): Uint32Array {
+  const next = new Uint32Array(runs.length);
+  const seen = new Map<string, number>();
+  for (let index = runs.length - 1; index >= 0; index--) {
+    const drawing = runs[index]?.drawing ?? null;
+    if (drawing === null) seen.clear();
+    else {
+      next[index] = seen.get(drawing) ?? 0;
+      seen.set(drawing, index);
+    }
+  }
+  return next;
+}
+
 /** Cycles whose first drawing is also their last: it stands twice as long wherever the cycle begins anew. */
 export const cycleSeam: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind !== 'animated') return [];
   const runs = placedRuns(level.exposures);
+  const occurrence = occurrencesOf(runs);
   const findings: Finding[] = [];
+  const back = comingBack(runs);
   for (let start = 0; start < runs.length; start++) {
-    const found = seamsFrom(runs, start);
+    const found = seamsFrom(runs, start, back[start] as number);
     const first = runs[start];
     const drawing = drawingById(level, first?.drawing ?? null);
     const seam = found?.seams[0];
@@ -54,7 +69,7 @@ export const cycleSeam: LevelRule = (shot, level, { firstNumber }) => {
       (run): Step => ({ type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: frames, runs: [] }),
     );
     findings.push({
-      id: `cycle-seam ${level.id} ${drawing.id}`,
+      id: `cycle-seam ${level.id} ${drawing.id}${occurrence(start)}`,
       kind: 'cycle-seam',
       group: 'repeats',
       breaks: 'draw-check',

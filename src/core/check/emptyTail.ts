@@ -1,3 +1,4 @@
+import { endShotStep } from '@/core/check/endShot';
 import type { Finding } from '@/core/check/finding';
 import type { Shot } from '@/core/sheet/document';
 import { framesOfRuns } from '@/core/sheet/runs';
@@ -28,7 +29,7 @@ export function emptyTail(shot: Shot): readonly Finding[] {
         {
           way: 'shorten',
           words: `Make the shot ${plural(longest.frames, 'frame')} long`,
-          step: { type: 'setShotLength', shotId: shot.id, frames: longest.frames },
+          step: endShotStep(shot, longest.frames),
         },
         {
           way: 'hold',

@@ -3,7 +3,7 @@ import { framesOfRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
 /** A level whose exposures run past the end of its shot: those frames never reach the reel. */
-export const levelPastEnd: LevelRule = (shot, level) => {
+export const levelPastEnd: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind === 'still') return [];
   const frames = framesOfRuns(level.exposures);
   const over = frames - shot.frames;
@@ -25,7 +25,7 @@ export const levelPastEnd: LevelRule = (shot, level) => {
         },
         {
           way: 'trim',
-          words: `Trim ${level.name} to frame ${shot.frames}`,
+          words: `Trim ${level.name} to frame ${shot.frames - 1 + firstNumber}`,
           step: { type: 'replaceRuns', ...at, startFrame: shot.frames, removedFrames: over, runs: [] },
         },
       ],

@@ -1,4 +1,5 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
+import { occurrencesOf } from '@/core/check/occurrence';
 import type { Exposure } from '@/core/sheet/document';
 import { drawingById } from '@/core/sheet/document';
 import { placedRuns } from '@/core/sheet/runs';
@@ -8,6 +9,7 @@ export const oneFrameGap: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind === 'still') return [];
   const findings: Finding[] = [];
   const runs = placedRuns(level.exposures);
+  const occurrence = occurrencesOf(runs);
   runs.forEach((run, index) => {
     if (run.drawing !== null || run.endFrame - run.startFrame !== 1) return;
     const before = drawingById(level, runs[index - 1]?.drawing ?? null);
@@ -17,7 +19,7 @@ export const oneFrameGap: LevelRule = (shot, level, { firstNumber }) => {
     const fill = (runsIn: readonly Exposure[]) =>
       ({ type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: 1, runs: runsIn }) as const;
     findings.push({
-      id: `gap ${level.id} ${before.id} ${after.id}`,
+      id: `gap ${level.id} ${before.id} ${after.id}${occurrence(index - 1)}`,
       kind: 'gap',
       group: 'slips',
       breaks: null,

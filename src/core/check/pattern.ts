@@ -2,12 +2,16 @@
  * How long drawings stand, one after another, is a row of run-lengths. A pattern of period p holds over a
  * stretch of the row when every length is that of p places before: 2 2 2 2 is of period 1, 2 1 2 1 of period
  * 2, 3 2 2 3 2 2 of period 3. A length is a slip when it is shorter than what the pattern on both its sides
- * would have there, and no pattern holds that has it as it is. Longer ones are holds, and meant.
+ * would have there, and no pattern holds that has it as it is. Longer ones are holds, and meant. Near the ends of a
+ * level, and beside a blank or a hold, what is missing on one side is made up for on the other.
  */
 
 const LONGEST_PERIOD = 3;
-/** With a period of 1, so many on each side make a pattern; with longer ones, two rounds. */
-const LEAST_BESIDE = 2;
+/** With a period of 1, so many lengths around make a pattern, one on each side at least; with longer ones, two rounds on each. */
+const LEAST_AROUND = 4;
+const REACH = 4;
+/** A length so many times what the pattern has is a hold: it ends a stretch, and stands for as many of its lengths. */
+const HOLD_TIMES = 2;
 
 /** The places around `index` within `reach` on each side, up to a break (null). */
 function stretch(lengths: readonly (number | null)[], index: number, reach: number): { from: number; to: number } {
@@ -40,13 +44,41 @@ function classesOf(
 /** A length that falls out of the pattern around it: what the pattern would have there, and its lengths in turn. */
 export type Slip = { readonly expected: number; readonly pattern: readonly number[] };
 
+/** How many lengths next to `index` are the pattern's, in one direction; a blank is passed over once, a hold is the last. */
+function alikeBeside(lengths: readonly (number | null)[], index: number, direction: -1 | 1, expected: number): number {
+  let [alike, blanks] = [0, 0];
+  for (let place = index + direction; place >= 0 && place < lengths.length && alike < REACH; place += direction) {
+    const length = lengths[place] as number | null;
+    if (length === null) {
+      if (++blanks > 1) return alike;
+    } else if (length === expected) alike++;
+    else return length >= expected * HOLD_TIMES ? alike + HOLD_TIMES : alike;
+  }
+  return alike;
+}
+
+/** The length a single pattern around `index` would have there; null when there is none. */
+function steadyAround(lengths: readonly (number | null)[], index: number): number | null {
+  const beside = [lengths[index - 1], lengths[index + 1], lengths[index - 2], lengths[index + 2]].filter(
+    (each): each is number => typeof each === 'number',
+  );
+  // The nearest that is no hold: the lesser of those next to it.
+  const expected = Math.min(...beside.slice(0, 2));
+  if (!Number.isFinite(expected)) return null;
+  const [before, after] = [alikeBeside(lengths, index, -1, expected), alikeBeside(lengths, index, 1, expected)];
+  const isOpen = (side: number, next: number | null | undefined) => side > 0 || next === null;
+  if (!isOpen(before, lengths[index - 1]) || !isOpen(after, lengths[index + 1])) return null;
+  return before + after >= LEAST_AROUND ? expected : null;
+}
+
 /** Whether the length at `index` is a slip. `lengths` has null where nothing is shown. */
 export function slipAt(lengths: readonly (number | null)[], index: number): Slip | null {
   const length = lengths[index];
   if (length === null || length === undefined) return null;
-  let slip: Slip | null = null;
-  for (let period = 1; period <= LONGEST_PERIOD; period++) {
-    const reach = period === 1 ? LEAST_BESIDE : period * 2;
+  const steady = steadyAround(lengths, index);
+  let slip: Slip | null = steady !== null && length < steady ? { expected: steady, pattern: [steady] } : null;
+  for (let period = 2; period <= LONGEST_PERIOD; period++) {
+    const reach = period * 2;
     const { from, to } = stretch(lengths, index, reach);
     const classes = classesOf(lengths, from, to, index, period);
     const expected = classes?.[0];

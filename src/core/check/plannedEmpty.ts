@@ -1,5 +1,5 @@
 import type { LevelRule } from '@/core/check/finding';
-import { exposuresOf } from '@/core/sheet/reading';
+import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
 const MOST_NAMED = 8;
@@ -7,11 +7,13 @@ const MOST_NAMED = 8;
 /** Drawings the sheet shows that nobody has drawn yet; one finding a level, at the first of them. */
 export const plannedEmpty: LevelRule = (shot, level) => {
   if (level.kind === 'guide') return [];
+  const firstRun = new Map<string, PlacedRun>();
+  for (const run of placedRuns(level.exposures)) if (run.drawing !== null && !firstRun.has(run.drawing)) firstRun.set(run.drawing, run);
   const empty = level.drawings
     .filter((drawing) => drawing.picture === null)
     .flatMap((drawing) => {
       if (level.kind === 'still') return [{ drawing, startFrame: 0, endFrame: shot.frames }];
-      const first = exposuresOf(level, drawing.id)[0];
+      const first = firstRun.get(drawing.id);
       return first ? [{ drawing, startFrame: first.startFrame, endFrame: first.endFrame }] : [];
     })
     .sort((a, b) => a.startFrame - b.startFrame);

@@ -1,13 +1,16 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
+import { occurrencesOf } from '@/core/check/occurrence';
 import type { Step } from '@/core/edit/step';
 import { drawingById } from '@/core/sheet/document';
-import { exposuresOf } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
 
 /** The same picture under two drawing numbers in a row: it stands longer than the sheet says, though nobody asked for a hold. */
 export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
   const findings: Finding[] = [];
   const runs = placedRuns(level.exposures);
+  const occurrence = occurrencesOf(runs);
+  const times = new Map<string, number>();
+  for (const { drawing } of runs) if (drawing !== null) times.set(drawing, (times.get(drawing) ?? 0) + 1);
   runs.forEach((run, index) => {
     const before = runs[index - 1];
     const first = before && drawingById(level, before.drawing);
@@ -22,10 +25,10 @@ export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
       removedFrames: frames,
       runs: [{ drawing: first.id, frames }],
     };
-    const onlyHere = exposuresOf(level, second.id).length === 1;
+    const onlyHere = times.get(second.id) === 1;
     const total = run.endFrame - before.startFrame;
     findings.push({
-      id: `same-picture ${first.id} ${second.id}`,
+      id: `same-picture ${first.id} ${second.id}${occurrence(index - 1)}`,
       kind: 'same-picture',
       group: 'repeats',
       breaks: 'draw-check',

@@ -1,3 +1,4 @@
+import { endShotStep } from '@/core/check/endShot';
 import type { Finding, Looking } from '@/core/check/finding';
 import { layersAt, leavingLevels, stackKey } from '@/core/reel/stacks';
 import type { Project, Shot } from '@/core/sheet/document';
@@ -38,7 +39,7 @@ export function shotJoin(project: Project, { firstNumber }: Looking): readonly F
                 {
                   way: 'shorten',
                   words: `End shot ${before.code} ${plural(ends, 'frame')} earlier, on frame ${before.frames - ends - 1 + firstNumber}`,
-                  step: { type: 'setShotLength', shotId: before.id, frames: before.frames - ends },
+                  step: endShotStep(before, before.frames - ends),
                 },
               ]
             : [],
@@ -76,7 +77,7 @@ export function loopSeam(
             {
               way: 'shorten',
               words: `End the shot ${plural(ends, 'frame')} earlier, on frame ${toFrame - ends + firstNumber}`,
-              step: { type: 'setShotLength', shotId: shot.id, frames: shot.frames - ends },
+              step: endShotStep(shot, shot.frames - ends),
             },
           ]
         : [],

@@ -1,4 +1,5 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
+import { occurrencesOf } from '@/core/check/occurrence';
 import { patternWords, slipAt } from '@/core/check/pattern';
 import { drawingById } from '@/core/sheet/document';
 import { placedRuns } from '@/core/sheet/runs';
@@ -8,6 +9,7 @@ import { plural } from '@/core/time/counts';
 export const stray: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind !== 'animated') return [];
   const runs = placedRuns(level.exposures);
+  const occurrence = occurrencesOf(runs);
   const lengths = runs.map((run) => (run.drawing === null ? null : run.endFrame - run.startFrame));
   return runs.flatMap((run, index): Finding[] => {
     const drawing = drawingById(level, run.drawing);
@@ -19,7 +21,7 @@ export const stray: LevelRule = (shot, level, { firstNumber }) => {
     const missing = slip.expected - frames;
     return [
       {
-        id: `stray ${level.id} ${drawing.id}`,
+        id: `stray ${level.id} ${drawing.id}${occurrence(index)}`,
         kind: 'stray',
         group: 'slips',
         breaks: null,
@@ -31,7 +33,11 @@ export const stray: LevelRule = (shot, level, { firstNumber }) => {
             words: `Hold ${drawing.number} for ${plural(slip.expected, 'frame')}, pushing what follows by ${missing}`,
             step: { type: 'setLength', ...at, atFrame: run.startFrame, frames: slip.expected, following: 'push' },
           },
-          ...(ahead && ahead.endFrame - ahead.startFrame > missing
+          // What is taken from the next leaves it as long as the pattern has it, or there would be another slip.
+          ...(ahead &&
+          (ahead.drawing === null
+            ? ahead.endFrame - ahead.startFrame > missing
+            : ahead.endFrame - ahead.startFrame - missing >= slip.expected)
             ? [
                 {
                   way: 'overwrite',

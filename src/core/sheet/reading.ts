@@ -8,9 +8,25 @@ export function drawingShownAt(level: Level, frame: number): Drawing | undefined
   return drawingById(level, runAt(level.exposures, frame)?.drawing ?? null);
 }
 
+/** Exposures by drawing of columns that were asked before: columns never change, and a long one is asked for drawing after drawing. */
+const byDrawing = new WeakMap<Level['exposures'], ReadonlyMap<DrawingId, readonly PlacedRun[]>>();
+
 /** Exposures of one drawing on its level, in order. */
-export const exposuresOf = (level: Level, drawingId: DrawingId): readonly PlacedRun[] =>
-  placedRuns(level.exposures).filter((run) => run.drawing === drawingId);
+export function exposuresOf(level: Level, drawingId: DrawingId): readonly PlacedRun[] {
+  let known = byDrawing.get(level.exposures);
+  if (!known) {
+    const all = new Map<DrawingId, PlacedRun[]>();
+    for (const run of placedRuns(level.exposures)) {
+      if (run.drawing === null) continue;
+      const own = all.get(run.drawing);
+      if (own) own.push(run);
+      else all.set(run.drawing, [run]);
+    }
+    known = all;
+    byDrawing.set(level.exposures, known);
+  }
+  return known.get(drawingId) ?? [];
+}
 
 /**
  * The nearest exposed drawing before or after `frame` on a level, not the one showing there.
