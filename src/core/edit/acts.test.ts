@@ -107,14 +107,18 @@ describe('a copy here', () => {
 
 describe('moving an exposure', () => {
   it.each([
-    ['1*2 2*2', 0, 6, '.*2 2*2 .*2 1*2'],
-    ['1*2 2*2 3*2', 2, 4, '1*2 .*2 2*2'],
-    ['1*2 2*2 3*2', 4, 3, '1*2 2 3*2'],
-    ['1*4 2', 0, 1, '. 1*4'],
-  ])('on %s from %i to %i gives %s', (before, from, to, after) => {
+    ['1*2 2*2', 0, 6, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what stands there'],
+    ['1*2 2*2 3*2', 2, 4, 'overwrite', '1*2 .*2 2*2', 'Move 2 to frames 5–6, over what stands there; 3 is no longer exposed'],
+    ['1*2 2*2 3*2', 4, 3, 'overwrite', '1*2 2 3*2', 'Move 3 to frames 4–5, over what stands there'],
+    ['1*4 2', 0, 1, 'overwrite', '. 1*4', 'Move 1 to frames 2–5, over what stands there; 2 is no longer exposed'],
+    // Pushed, as a block is: what it leaves closes up, and what it lands before moves down.
+    ['1*2 2*2 3*2', 0, 2, 'push', '2*2 1*2 3*2', 'Move 1 to frames 3–4, pushing what stands there down'],
+    ['1*2 2*2 3*2', 4, 0, 'push', '3*2 1*2 2*2', 'Move 3 to frames 1–2, pushing what stands there down'],
+  ] as const)('on %s from %i to %i, %s, gives %s', (before, from, to, following, after, says) => {
     const moving = shotOf([levelOf('Sock', before)], 24);
-    const act = mustBeDone(moveExposure(actingOn(moving), sockIn(moving), from, to));
+    const act = mustBeDone(moveExposure(actingOn(moving, following), sockIn(moving), from, to));
     expect(columnIn(made(moving, act.step), 'Sock')).toBe(after);
+    expect(act.says).toBe(says);
   });
 
   it('says when there is nothing to move', () => {

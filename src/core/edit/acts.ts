@@ -1,8 +1,10 @@
 import type { Act, Acting } from '@/core/edit/act';
+import { moveBlock } from '@/core/edit/blockActs';
 import type { Following, Step } from '@/core/edit/step';
+import { consequenceWords, shotAfter, tellingAct } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
 import type { Drawing, DrawingRole, Level, Shot } from '@/core/sheet/document';
-import { drawingById } from '@/core/sheet/document';
+import { drawingById, levelById } from '@/core/sheet/document';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { drawingShownAt, exposuresOf, neighbourDrawing, nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, runAt } from '@/core/sheet/runs';
@@ -58,6 +60,10 @@ function landing(place: Place, firstNumber: number): string {
   return place.following === 'push' ? `${where}, pushing what follows by ${place.frames}` : where;
 }
 
+/** An act with the frame its drawing lands on. */
+const landed = (act: Outcome<Act>, { startFrame }: Place): Outcome<Act & { startFrame: number }> =>
+  act.ok ? done({ ...act.value, startFrame }) : act;
+
 function checkCanHold(level: Level): Outcome<Level> {
   if (level.kind === 'still' && level.drawings.length > 0)
     return refused(`${level.name} is a still level and has its one drawing already.`);
@@ -81,11 +87,7 @@ export function newDrawingHere(
   const exposing = exposeSteps(acting, level, place, drawing.id);
   if (!exposing.ok) return exposing;
   const words = `New drawing ${drawing.number}`;
-  return done({
-    step: { type: 'together', words, steps: [add, ...exposing.value] },
-    says: `${words} ${landing(place, acting.firstNumber)}`,
-    startFrame: place.startFrame,
-  });
+  return landed(tellingAct(acting, [add, ...exposing.value], words, `${words} ${landing(place, acting.firstNumber)}`), place);
 }
 
 /** The drawing that "the previous" means at a frame: the one showing here, else the one before. */
@@ -105,7 +107,7 @@ const copyStep = ({ shot }: Acting, level: Level, source: Drawing, copyId: strin
 
 /** An independent copy of any drawing of a level, placed at a frame as a new drawing is. */
 export function copyDrawingHere(acting: Acting, level: Level, source: Drawing, frame: number): Outcome<Act & { startFrame: number }> {
-  const { shot, firstNumber, newId } = acting;
+  const { shot, newId } = acting;
   if (level.kind === 'still') return refused(`${level.name} is a still level: it has one drawing for the whole shot.`);
   const copyId = newId();
   const number = nextDrawingNumber(level);
@@ -113,11 +115,8 @@ export function copyDrawingHere(acting: Acting, level: Level, source: Drawing, f
   const exposing = exposeSteps(acting, level, place, copyId);
   if (!exposing.ok) return exposing;
   const words = `Copy ${source.number} as drawing ${number}`;
-  return done({
-    step: { type: 'together', words, steps: [copyStep(acting, level, source, copyId, number), ...exposing.value] },
-    says: `${words} ${landing(place, firstNumber)}`,
-    startFrame: place.startFrame,
-  });
+  const steps = [copyStep(acting, level, source, copyId, number), ...exposing.value];
+  return landed(tellingAct(acting, steps, words, `${words} ${landing(place, acting.firstNumber)}`), place);
 }
 
 /** An independent copy of the drawing here, or of the one before where it is blank, placed as a new drawing is. */
@@ -158,48 +157,40 @@ export function ownCopyHere(acting: Acting, level: Level, frame: number): Outcom
   });
 }
 
-/** Takes an exposure to another frame of its level: it leaves blank behind and covers what stands there. */
-export function moveExposure({ shot, firstNumber }: Acting, level: Level, fromFrame: number, toFrame: number): Outcome<Act> {
+/** Takes an exposure to another frame of its level, as a block goes: over what stands there, or pushed in between. */
+export function moveExposure(acting: Acting, level: Level, fromFrame: number, toFrame: number): Outcome<Act> {
   const run = runAt(level.exposures, fromFrame);
-  if (!run || run.drawing === null) return refused(`${level.name} has no exposure on frame ${fromFrame + firstNumber} to move.`);
-  const frames = run.endFrame - run.startFrame;
-  const at = { shotId: shot.id, levelId: level.id };
-  const number = drawingById(level, run.drawing)?.number;
-  const words = `Move ${number} to ${framesInWords(toFrame, toFrame + frames - 1, firstNumber)}`;
-  return done({
-    says: words,
-    step: {
-      type: 'together',
-      words,
-      steps: [
-        { type: 'replaceRuns', ...at, startFrame: run.startFrame, removedFrames: frames, runs: [{ drawing: null, frames }] },
-        { type: 'expose', ...at, drawingId: run.drawing, startFrame: toFrame, frames },
-      ],
-    },
-  });
+  if (!run || run.drawing === null) return refused(`${level.name} has no exposure on frame ${fromFrame + acting.firstNumber} to move.`);
+  const block = { fromFrame: run.startFrame, toFrame: run.endFrame - 1, levelIds: [level.id] };
+  const moved = moveBlock(acting, block, toFrame);
+  if (!moved.ok || moved.value.step.type !== 'together') return moved;
+  const words = `Move ${drawingById(level, run.drawing)?.number}`;
+  return done({ step: { ...moved.value.step, words }, says: moved.value.says.replace(/^Move/, words) });
 }
 
 /** Lets the drawing here stand over the next exposure too; a drawing that is exposed nowhere any more stays on its level. */
-export function joinNext({ shot, firstNumber }: Acting, level: Level, frame: number): Outcome<Act> {
+export function joinNext(acting: Acting, level: Level, frame: number): Outcome<Act> {
   const run = level.kind === 'still' ? undefined : runAt(level.exposures, frame);
   const drawing = run && drawingById(level, run.drawing);
-  if (!run || !drawing) return refused(`${level.name} shows no drawing on frame ${frame + firstNumber} to join with the next.`);
+  if (!run || !drawing) return refused(`${level.name} shows no drawing on frame ${frame + acting.firstNumber} to join with the next.`);
   const next = runAt(level.exposures, run.endFrame);
   if (!next) return refused(`Nothing stands after drawing ${drawing.number} that it could be joined with.`);
   const other = drawingById(level, next.drawing);
-  const lost = other && exposuresOf(level, other.id).length === 1 ? `; ${other.number} is no longer exposed` : '';
-  const frames = next.endFrame - run.startFrame;
-  return done({
-    step: {
-      type: 'expose',
-      shotId: shot.id,
-      levelId: level.id,
-      drawingId: drawing.id,
-      startFrame: run.startFrame,
-      frames,
-    },
-    says: `Join ${drawing.number} with ${other ? other.number : 'the blank after it'}: ${drawing.number} stands ${plural(frames, 'frame')}${lost}`,
-  });
+  const step: Step = {
+    type: 'expose',
+    shotId: acting.shot.id,
+    levelId: level.id,
+    drawingId: drawing.id,
+    startFrame: run.startFrame,
+    frames: next.endFrame - run.startFrame,
+  };
+  const after = shotAfter(acting, [step]);
+  if (!after.ok) return after;
+  // What comes after may be the same drawing once more, and then is one exposure with it.
+  const joined = runAt(levelById(after.value, level.id)?.exposures ?? [], run.startFrame);
+  const frames = joined ? joined.endFrame - joined.startFrame : 0;
+  const says = `Join ${drawing.number} with ${other ? other.number : 'the blank after it'}: ${drawing.number} stands ${plural(frames, 'frame')}`;
+  return done({ step, says: says + consequenceWords(acting, after.value, []) });
 }
 
 /** Deleting a drawing, with everything that goes named beforehand. */

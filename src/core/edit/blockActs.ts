@@ -1,5 +1,6 @@
-import { type Act, type Acting, actOf } from '@/core/edit/act';
+import type { Act, Acting } from '@/core/edit/act';
 import type { Step } from '@/core/edit/step';
+import { type Resized, tellingAct } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, exposuresTouched, levelsOfBlock } from '@/core/sheet/block';
 import { type Drawing, drawingById, type Exposure, type Level } from '@/core/sheet/document';
@@ -27,55 +28,27 @@ export function putStretch(acting: Acting, level: Level, startFrame: number, old
   return { type: 'replaceRuns', shotId: acting.shot.id, levelId: level.id, startFrame, removedFrames, runs };
 }
 
-/** What becomes of the rest of a level when its stretch up to `endFrame` (exclusive) grows or shrinks by so many frames, in words; empty where there is no rest. */
-function consequence({ following }: Acting, level: Level, endFrame: number, difference: number): string {
-  if (difference === 0 || endFrame >= framesOfRuns(level.exposures)) return '';
-  const by = plural(Math.abs(difference), 'frame');
-  if (following === 'push') return `, what follows moves ${by} ${difference > 0 ? 'down' : 'up'}`;
-  return difference > 0 ? `, covering ${by} of what follows` : `, leaving ${by} blank`;
-}
-
-/** Drawings that stood in a stretch and are exposed nowhere on the level any more, by number. */
-function noLongerExposed(level: Level, before: readonly Exposure[], after: readonly Exposure[], startFrame: number): readonly string[] {
-  const left = new Set(after.map((run) => run.drawing));
-  const endFrame = startFrame + framesOfRuns(before);
-  const lost = [...new Set(before.map((run) => run.drawing))].filter((drawing) => drawing !== null && !left.has(drawing));
-  if (lost.length === 0) return [];
-  const outside = new Set(
-    [
-      ...sliceRuns(level.exposures, 0, startFrame),
-      ...sliceRuns(level.exposures, endFrame, Math.max(endFrame, framesOfRuns(level.exposures))),
-    ].map((run) => run.drawing),
-  );
-  return lost.filter((drawing) => !outside.has(drawing)).flatMap((drawing) => drawingById(level, drawing)?.number ?? []);
-}
-
-const lostWords = (numbers: readonly string[]) =>
-  numbers.length === 0
-    ? ''
-    : `; ${numbers.slice(0, 12).join(', ')}${numbers.length > 12 ? ' …' : ''} ${numbers.length === 1 ? 'is' : 'are'} no longer exposed`;
-
 /** The whole exposures a block touches, held so many frames each, in the same order. */
 export function setLengths(acting: Acting, block: Block, frames: number): Outcome<Act> {
   const length = checkLength(frames);
   if (!length.ok) return length;
   const steps: Step[] = [];
   let exposures = 0;
-  let moves = '';
+  const resized: Resized[] = [];
   for (const level of levelsOfBlock(acting.shot, block)) {
     const touched = exposuresTouched(level, acting.shot.frames, block);
     if (!touched) continue;
     const stretch = sliceRuns(level.exposures, touched.startFrame, touched.endFrame);
     const held = onEvery(stretch, frames);
     exposures += stretch.filter((run) => run.drawing !== null).length;
-    moves = consequence(acting, level, touched.endFrame, framesOfRuns(held) - framesOfRuns(stretch));
+    resized.push({ levelId: level.id, endFrame: touched.endFrame, difference: framesOfRuns(held) - framesOfRuns(stretch) });
     const step = putStretch(acting, level, touched.startFrame, touched.endFrame - touched.startFrame, held);
     if (step) steps.push(step);
   }
   if (exposures === 0) return refused('There is no drawing here whose length could be set.');
   const words = `${plural(exposures, 'exposure')} ${stepWord(frames)}`;
   if (steps.length === 0) return refused(`${words} already.`);
-  return actOf(steps, words, steps.length === 1 ? words + moves : words);
+  return tellingAct(acting, steps, words, words, resized);
 }
 
 /** The frames of a block on a step with their time kept: drawings off the step go, and planned in-betweens come where one would stand on. */
@@ -83,7 +56,6 @@ export function setStepKeepingTime(acting: Acting, block: Block, frames: number)
   const length = checkLength(frames);
   if (!length.ok) return length;
   const steps: Step[] = [];
-  const lost: string[] = [];
   const made: string[] = [];
   for (const level of levelsOfBlock(acting.shot, block)) {
     const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
@@ -97,7 +69,6 @@ export function setStepKeepingTime(acting: Acting, block: Block, frames: number)
     });
     const step = putStretch(acting, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, runs);
     if (!step) continue;
-    lost.push(...noLongerExposed(level, stretch, runs, block.fromFrame));
     made.push(...added.map((drawing) => drawing.number));
     steps.push(...addDrawings(acting, level, added), step);
   }
@@ -108,7 +79,7 @@ export function setStepKeepingTime(acting: Acting, block: Block, frames: number)
   const where = framesInWords(block.fromFrame, block.toFrame, acting.firstNumber);
   if (steps.length === 0)
     return refused(`Nothing changes: ${where} ${block.fromFrame === block.toFrame ? 'is' : 'are'} on that step or blank.`);
-  return actOf(steps, `${stepWord(frames)}, time kept`, `${where} ${stepWord(frames)}, time kept${made_}${lostWords(lost)}`);
+  return tellingAct(acting, steps, `${stepWord(frames)}, time kept`, `${where} ${stepWord(frames)}, time kept${made_}`);
 }
 
 /** Steps that add drawings at the end of a level's list. */
@@ -133,7 +104,8 @@ export function holdTo(acting: Acting, level: Level, frame: number, toFrame: num
   const step = putStretch(acting, level, run.startFrame, run.endFrame - run.startFrame, [{ drawing: drawing.id, frames }]);
   if (!step) return refused(`Drawing ${drawing.number} stands to frame ${toFrame + firstNumber} already.`);
   const says = `Hold ${drawing.number} to frame ${toFrame + firstNumber}: ${run.endFrame - run.startFrame} → ${plural(frames, 'frame')}`;
-  return actOf([step], `Hold ${drawing.number}`, says + consequence(acting, level, run.endFrame, frames - (run.endFrame - run.startFrame)));
+  const difference = frames - (run.endFrame - run.startFrame);
+  return tellingAct(acting, [step], `Hold ${drawing.number}`, says, [{ levelId: level.id, endFrame: run.endFrame, difference }]);
 }
 
 /** The frames of a block left blank; what follows stays. */
@@ -144,7 +116,8 @@ export function blankBlock(acting: Acting, block: Block): Outcome<Act> {
     return step ? [step] : [];
   });
   if (steps.length === 0) return refused('It is blank here already.');
-  return actOf(
+  return tellingAct(
+    acting,
     steps,
     'Leave blank',
     `Leave ${framesInWords(block.fromFrame, block.toFrame, acting.firstNumber)} blank, what follows stays`,
@@ -154,15 +127,18 @@ export function blankBlock(acting: Acting, block: Block): Outcome<Act> {
 /** The whole exposures a block touches taken out, with the blanks between them; what follows moves up. */
 export function removeExposures(acting: Acting, block: Block): Outcome<Act> {
   let exposures = 0;
+  const resized: Resized[] = [];
   const steps = levelsOfBlock(acting.shot, block).flatMap((level): Step[] => {
     const touched = exposuresTouched(level, acting.shot.frames, block);
     if (!touched) return [];
     const { startFrame, endFrame } = touched;
+    resized.push({ levelId: level.id, endFrame, difference: startFrame - endFrame });
     exposures += sliceRuns(level.exposures, startFrame, endFrame).filter((run) => run.drawing !== null).length;
     return [{ type: 'replaceRuns', shotId: acting.shot.id, levelId: level.id, startFrame, removedFrames: endFrame - startFrame, runs: [] }];
   });
   if (steps.length === 0) return refused('There is no exposure here to remove.');
-  return actOf(steps, `Remove ${plural(exposures, 'exposure')}`, `Remove ${plural(exposures, 'exposure')}, what follows moves up`);
+  const words = `Remove ${plural(exposures, 'exposure')}`;
+  return tellingAct({ ...acting, following: 'push' }, steps, words, words, resized);
 }
 
 /** A way to make another stretch of one. */
@@ -170,18 +146,18 @@ type Pattern = (stretch: readonly Exposure[]) => readonly Exposure[];
 
 function repattern(acting: Acting, block: Block, words: string, pattern: Pattern): Outcome<Act> {
   const steps: Step[] = [];
-  let moves = '';
+  const resized: Resized[] = [];
   for (const level of levelsOfBlock(acting.shot, block)) {
     const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
     if (stretch.every((run) => run.drawing === null)) continue;
     const made = pattern(stretch);
-    moves = consequence(acting, level, block.toFrame + 1, framesOfRuns(made) - framesOfRuns(stretch));
+    resized.push({ levelId: level.id, endFrame: block.toFrame + 1, difference: framesOfRuns(made) - framesOfRuns(stretch) });
     const step = putStretch(acting, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, made);
     if (step) steps.push(step);
   }
   const where = framesInWords(block.fromFrame, block.toFrame, acting.firstNumber);
   if (steps.length === 0) return refused(`${words}: nothing changes on ${where}.`);
-  return actOf(steps, words, `${words}: ${where}${moves}`);
+  return tellingAct(acting, steps, words, `${words}: ${where}`, resized);
 }
 
 /**
@@ -243,7 +219,8 @@ export function moveBlock(acting: Acting, block: Block, toFrame: number): Outcom
   });
   if (steps.length === 0) return refused('There is no exposure here to move.');
   const where = framesInWords(toFrame, toFrame + frames - 1, firstNumber);
-  return actOf(
+  return tellingAct(
+    acting,
     steps,
     'Move exposures',
     `Move to ${where}, ${following === 'push' ? 'pushing what stands there down' : 'over what stands there'}`,

@@ -1,5 +1,6 @@
-import { type Act, type Acting, actOf } from '@/core/edit/act';
+import type { Act, Acting } from '@/core/edit/act';
 import type { Step } from '@/core/edit/step';
+import { tellingAct } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import type { Exposure, Level, LevelId, SheetNote, Shot } from '@/core/sheet/document';
 import { levelById } from '@/core/sheet/document';
@@ -31,7 +32,9 @@ const scopeWords = (shot: Shot, scope: FrameScope) =>
  * top, the first one).
  */
 function insertion(level: Level, atFrame: number, frames: number, as: InsertedAs): Exposure | null {
-  if (atFrame >= framesOfRuns(level.exposures)) return null;
+  const total = framesOfRuns(level.exposures);
+  // Past the last exposure all is blank already; right after it, it can be held.
+  if (total === 0 || atFrame > total || (atFrame === total && as === 'blank')) return null;
   const here = runAt(level.exposures, atFrame);
   const before = atFrame === 0 ? here : runAt(level.exposures, atFrame - 1);
   const inside = here !== undefined && here.startFrame < atFrame;
@@ -63,15 +66,28 @@ const soundsSteps = (shot: Shot, move: (sound: Sound) => Sound | null): readonly
     return [{ type: 'changeSound', shotId: shot.id, soundId: sound.id, change }];
   });
 
+const soundAfter = (sounds: readonly Sound[], step: Step): readonly Sound[] =>
+  step.type === 'changeSound' ? sounds.map((sound) => (sound.id === step.soundId ? { ...sound, ...step.change } : sound)) : sounds;
+
+/** Sounds that started within the shot and no longer do. */
+function outsideWords(shot: Shot, sounds: readonly Sound[], frames: number): string {
+  const outside = sounds.filter(
+    (sound) => sound.startFrame >= frames && (shot.sounds.find(({ id }) => id === sound.id)?.startFrame ?? 0) < shot.frames,
+  );
+  if (outside.length === 0) return '';
+  return `; ${outside.map((sound) => sound.name).join(', ')} then ${outside.length === 1 ? 'starts' : 'start'} past the shot’s end and ${outside.length === 1 ? 'is' : 'are'} not heard in it`;
+}
+
 /** Inserts frames before `atFrame`; notes, and sounds that start later, move with them when the whole shot is meant. */
 export function insertFrames(
-  { shot, firstNumber }: Acting,
+  acting: Acting,
   scope: FrameScope,
   atFrame: number,
   frames: number,
   as: InsertedAs,
   lengthFollows: boolean,
 ): Outcome<Act> {
+  const { shot, firstNumber } = acting;
   const count = checkLength(frames);
   if (!count.ok) return count;
   const newLength = shot.frames + (lengthFollows ? frames : 0);
@@ -92,7 +108,8 @@ export function insertFrames(
   if (all.length === 0)
     return refused(`Nothing is exposed from frame ${atFrame + firstNumber} on that could move: the frames there are blank already.`);
   const words = `Insert ${plural(frames, 'frame')}`;
-  return actOf(
+  return tellingAct(
+    acting,
     all,
     words,
     `${words} before frame ${atFrame + firstNumber} ${scopeWords(shot, scope)}; ${lengthWords(shot, lengthFollows, newLength)}`,
@@ -103,13 +120,8 @@ export function insertFrames(
  * Cuts frames out (both ends inclusive), what follows moving up; with the whole shot, notes on them go and later ones
  * move. A sound that starts on one of them starts where the cut is: sounds are never split.
  */
-export function cutFrames(
-  { shot, firstNumber }: Acting,
-  scope: FrameScope,
-  fromFrame: number,
-  toFrame: number,
-  lengthFollows: boolean,
-): Outcome<Act> {
+export function cutFrames(acting: Acting, scope: FrameScope, fromFrame: number, toFrame: number, lengthFollows: boolean): Outcome<Act> {
+  const { shot, firstNumber } = acting;
   const frames = toFrame - fromFrame + 1;
   const newLength = shot.frames - (lengthFollows ? Math.max(0, Math.min(toFrame + 1, shot.frames) - fromFrame) : 0);
   if (newLength < 1)
@@ -131,10 +143,12 @@ export function cutFrames(
   if (all.length === 0) return refused(`Nothing is exposed on ${framesInWords(fromFrame, toFrame, firstNumber)} or after it.`);
   const words = `Cut ${plural(frames, 'frame')}`;
   const notesWords = gone === 0 ? '' : ` and ${plural(gone, 'note')} with them`;
-  return actOf(
+  const soundsNow = scope === 'shot' ? all.reduce((sounds, step) => soundAfter(sounds, step), shot.sounds) : shot.sounds;
+  return tellingAct(
+    acting,
     all,
     words,
-    `Cut ${framesInWords(fromFrame, toFrame, firstNumber)} ${scopeWords(shot, scope)}${notesWords}; ${lengthWords(shot, lengthFollows, newLength)}`,
+    `Cut ${framesInWords(fromFrame, toFrame, firstNumber)} ${scopeWords(shot, scope)}${notesWords}; ${lengthWords(shot, lengthFollows, newLength)}${outsideWords(shot, soundsNow, newLength)}`,
   );
 }
 
@@ -145,7 +159,8 @@ export function cutFrames(
 export function trimTo(acting: Acting, rate: Rate, fromFrame: number, toFrame: number, lengthFollows: boolean): Outcome<Act> {
   const { shot, firstNumber } = acting;
   const frames = toFrame - fromFrame + 1;
-  if (fromFrame <= 0 && toFrame >= shot.frames - 1)
+  const runsPast = levelsIn(shot, 'shot').some((level) => framesOfRuns(level.exposures) > toFrame + 1);
+  if (fromFrame <= 0 && toFrame >= shot.frames - 1 && !runsPast)
     return refused(`Shot ${shot.code} has these frames and no others: there is nothing to trim.`);
   const steps = levelsIn(shot, 'shot').flatMap((level): Step[] => {
     const total = framesOfRuns(level.exposures);
@@ -159,7 +174,8 @@ export function trimTo(acting: Acting, rate: Rate, fromFrame: number, toFrame: n
   const sounds = soundsSteps(shot, (sound) => (sound.startFrame > toFrame ? null : soundFrom(sound, fromFrame, rate)));
   const gone = sounds.filter((step) => step.type === 'removeSound').length;
   const words = `Trim to ${framesInWords(fromFrame, toFrame, firstNumber)}`;
-  return actOf(
+  return tellingAct(
+    acting,
     [...steps, ...notesStep(shot, notes), ...sounds, ...lengthStep(shot, lengthFollows, frames)],
     words,
     `${words}, on every level${gone === 0 ? '' : `, and ${plural(gone, 'sound')} with nothing left go`}; ${lengthWords(shot, lengthFollows, frames)}`,

@@ -1,6 +1,7 @@
 import { type Act, type Acting, actOf } from '@/core/edit/act';
 import { addDrawings } from '@/core/edit/blockActs';
 import type { Step } from '@/core/edit/step';
+import { tellingAct } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
 import { type Drawing, type DrawingRole, drawingById, type Level } from '@/core/sheet/document';
@@ -48,15 +49,25 @@ export function renumberInOrder({ shot }: Acting, level: Level): Outcome<Act> {
 }
 
 /** Exposes a drawing that is there already once more: over the frames of a block, on one level. */
-export function showAgain({ shot, firstNumber }: Acting, level: Level, number: string, fromFrame: number, toFrame: number): Outcome<Act> {
+export function showAgain(acting: Acting, level: Level, number: string, fromFrame: number, toFrame: number): Outcome<Act> {
   if (level.kind === 'still') return refused(`${level.name} is a still level: it shows its drawing for the whole shot.`);
   const drawing = level.drawings.find((candidate) => candidate.number === number.trim());
   if (!drawing) return refused(`${level.name} has no drawing ${number.trim() || '(no number)'}.`);
   const words = `Show ${drawing.number} again`;
-  return actOf(
-    [{ type: 'expose', shotId: shot.id, levelId: level.id, drawingId: drawing.id, startFrame: fromFrame, frames: toFrame - fromFrame + 1 }],
+  return tellingAct(
+    acting,
+    [
+      {
+        type: 'expose',
+        shotId: acting.shot.id,
+        levelId: level.id,
+        drawingId: drawing.id,
+        startFrame: fromFrame,
+        frames: toFrame - fromFrame + 1,
+      },
+    ],
     words,
-    `${words} on ${framesInWords(fromFrame, toFrame, firstNumber)}`,
+    `${words} on ${framesInWords(fromFrame, toFrame, acting.firstNumber)}`,
   );
 }
 
@@ -80,6 +91,11 @@ export function insertInbetween(acting: Acting, level: Level, frame: number): Ou
     { type: 'expose', shotId: acting.shot.id, levelId: level.id, drawingId: planned.id, startFrame, frames: frames - kept },
   ];
   const words = `In-between ${planned.number}`;
-  const act = actOf(steps, words, `New in-between ${planned.number} on ${framesInWords(startFrame, run.endFrame - 1, acting.firstNumber)}`);
+  const act = tellingAct(
+    acting,
+    steps,
+    words,
+    `New in-between ${planned.number} on ${framesInWords(startFrame, run.endFrame - 1, acting.firstNumber)}`,
+  );
   return act.ok ? { ok: true, value: { ...act.value, startFrame } } : act;
 }

@@ -1,6 +1,7 @@
-import { type Act, type Acting, actOf } from '@/core/edit/act';
+import type { Act, Acting } from '@/core/edit/act';
 import { addDrawings, putStretch } from '@/core/edit/blockActs';
 import type { Step } from '@/core/edit/step';
+import { tellingAct } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
 import { type Drawing, drawingById, type Exposure, type Level, type LevelId, type Shot } from '@/core/sheet/document';
@@ -100,7 +101,12 @@ function paste<Column>(
   const madeWords = made === 0 ? '' : `, ${plural(made, 'new drawing')}`;
   const way = acting.following === 'push' ? 'pushing what stands there down' : 'over what stands there';
   if (steps.length === 0) return refused('Nothing changes: the same stands here already.');
-  return actOf(steps, 'Paste', `Paste on ${framesInWords(atFrame, atFrame + frames - 1, acting.firstNumber)}, ${way}${madeWords}`);
+  return tellingAct(
+    acting,
+    steps,
+    'Paste',
+    `Paste on ${framesInWords(atFrame, atFrame + frames - 1, acting.firstNumber)}, ${way}${madeWords}`,
+  );
 }
 
 /** Pastes a copied block from a level and frame on. `columns` are the sheet's levels as they stand. */

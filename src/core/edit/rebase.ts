@@ -93,7 +93,9 @@ function madeOnBoth(state: State, step: Step): Outcome<{ state: State; step: Ste
 /** What a step that was made leaves where it was made: of an exposure's length, whose length it is. */
 function leftBy(before: Project, after: Project, step: SingleStep): unknown {
   if (step.type !== 'setLength') return stepExpects(after, step);
-  return runAt(mustBeDone(findLevel(before, step.shotId, step.levelId)).level.exposures, step.atFrame)?.drawing;
+  const run = runAt(mustBeDone(findLevel(before, step.shotId, step.levelId)).level.exposures, step.atFrame);
+  // Blanks look all alike: one of another length is another one.
+  return run?.drawing ?? (run ? run.endFrame - run.startFrame : null);
 }
 
 function singleMadeOnBoth(state: State, step: SingleStep): Outcome<{ state: State; step: Step }> {

@@ -32,11 +32,18 @@ function showDrawing(step: Step): void {
   } else goToShot(step.shotId, run?.startFrame ?? 0, on.id);
 }
 
+/** What a drag chose is no longer what it chose once the drag is undone: it would reach over frames it never held. */
+function takeSelectionBack(): void {
+  const { selection, movedSelection } = useViewStore.getState();
+  if (movedSelection && selection === movedSelection.to) useViewStore.setState({ selection: movedSelection.from, movedSelection: null });
+}
+
 /** Changes that are to be undone as soon as they are made. */
 const claimed = new Set<number>();
 
 function say(taken: ReturnType<typeof undo>, said: string): void {
   if (!taken) return;
+  takeSelectionBack();
   showDrawing(taken.step);
   toast.message(`${said}: ${taken.words}`, { id: 'undo', duration: 1800 });
 }

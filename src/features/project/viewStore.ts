@@ -37,6 +37,8 @@ type ViewState = {
   readonly aloneLevelId: LevelId | null;
   /** The block chosen on the sheet. */
   readonly selection: Block | null;
+  /** What was chosen before a drag and after it: undo takes the choice back with the drag. */
+  readonly movedSelection: { readonly from: Block | null; readonly to: Block } | null;
   readonly loop: FrameRange | null;
   readonly playing: boolean;
   /** How many drawings are flipped over while the key is held. */
@@ -61,6 +63,7 @@ const START: ViewState = {
   levelId: null,
   aloneLevelId: null,
   selection: null,
+  movedSelection: null,
   loop: null,
   playing: false,
   flipRoll: 3,

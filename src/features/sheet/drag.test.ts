@@ -25,13 +25,13 @@ function dragged(
 
 describe('a drag of an exposure’s end', () => {
   it.each([
-    ['1*2 2*2', 1, 4, 'push', '1*5 2*2', '1: 2 → 5 frames, what follows moves 3 down'],
-    ['1*4 2*2', 3, 1, 'push', '1*2 2*2', '1: 4 → 2 frames, what follows moves 2 up'],
-    ['1*2 2*2', 1, 2, 'overwrite', '1*3 2', '1: 2 → 3 frames, over what follows'],
-    ['1*4 2*2', 3, 1, 'overwrite', '1*2 .*2 2*2', '1: 4 → 2 frames, leaving blank'],
+    ['1*2 2*2', 1, 4, 'push', '1*5 2*2', '1: 2 → 5 frames, what follows moves 3 frames down'],
+    ['1*4 2*2', 3, 1, 'push', '1*2 2*2', '1: 4 → 2 frames, what follows moves 2 frames up'],
+    ['1*2 2*2', 1, 2, 'overwrite', '1*3 2', '1: 2 → 3 frames, covering 1 frame of what follows'],
+    ['1*4 2*2', 3, 1, 'overwrite', '1*2 .*2 2*2', '1: 4 → 2 frames, leaving 2 frames blank'],
     ['1*2 2*2', 3, 9, 'push', '1*2 2*8', '2: 2 → 8 frames'],
     ['1*2 2*2', 1, 1, 'push', '1*2 2*2', '1: 2 → 2 frames'],
-    ['1*2 2*2', 3, 0, 'push', '1*2 2', '2: 2 → 1 frames'],
+    ['1*2 2*2', 3, 0, 'push', '1*2 2', '2: 2 → 1 frame'],
   ] as const)('of %s from %i to %i, %s, makes %s', (before, grab, at, following, after, words) => {
     expect(dragged(before, 'end', grab, at, following)).toMatchObject({ after, words });
   });
@@ -41,12 +41,13 @@ describe('a drag of an exposure’s end', () => {
 
 describe('a drag of a whole exposure', () => {
   it.each([
-    ['1*2 2*2', 0, 6, '.*2 2*2 .*2 1*2', '1: from frame 1 to 7'],
-    ['1*2 2*2', 1, 7, '.*2 2*2 .*2 1*2', '1: from frame 1 to 7'],
-    ['1*2 2*2 3*2', 4, 3, '1*2 2 3*2', '3: from frame 5 to 4'],
-    ['1*2 2*2', 3, 0, '2*2', '2: from frame 3 to 1'],
-  ] as const)('of %s from %i to %i makes %s', (before, grab, at, after, words) => {
-    expect(dragged(before, 'move', grab, at)).toMatchObject({ after, words });
+    ['1*2 2*2', 0, 6, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what stands there'],
+    ['1*2 2*2', 1, 7, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what stands there'],
+    ['1*2 2*2 3*2', 4, 3, 'overwrite', '1*2 2 3*2', 'Move 3 to frames 4–5, over what stands there'],
+    ['1*2 2*2', 3, 0, 'overwrite', '2*2', 'Move 2 to frames 1–2, over what stands there; 1 is no longer exposed'],
+    ['1*2 2*2', 3, 0, 'push', '2*2 1*2', 'Move 2 to frames 1–2, pushing what stands there down'],
+  ] as const)('of %s from %i to %i, %s, makes %s', (before, grab, at, following, after, words) => {
+    expect(dragged(before, 'move', grab, at, following)).toMatchObject({ after, words });
   });
 
   it('stays within the shot', () => {
@@ -67,7 +68,7 @@ describe('a drag of a chosen block', () => {
   };
 
   it.each([
-    [5, 'overwrite', ['.*2 2*2 1*2', '.*2 6*2 5*2', 'Move to frames 5–6, over what stands there']],
+    [5, 'overwrite', ['.*2 2*2 1*2', '.*2 6*2 5*2', 'Move to frames 5–6, over what stands there; Sock 3 is no longer exposed']],
     [3, 'push', ['2*2 1*2 3*2', '6*2 5*2', 'Move to frames 3–4, pushing what stands there down']],
     [1, 'push', ['1*2 2*2 3*2', '5*2 6*2', 'The block stays']],
   ] as const)('to %i, %s', (atFrame, following, after) => expect(moved(atFrame, following)).toEqual(after));

@@ -1,10 +1,11 @@
 import { moveExposure } from '@/core/edit/acts';
-import { moveBlock } from '@/core/edit/blockActs';
+import { holdTo, moveBlock } from '@/core/edit/blockActs';
 import type { Following, Step } from '@/core/edit/step';
 import type { Block } from '@/core/sheet/block';
 import type { Level, Shot } from '@/core/sheet/document';
 import { drawingById } from '@/core/sheet/document';
-import { type PlacedRun, runAt } from '@/core/sheet/runs';
+import type { PlacedRun } from '@/core/sheet/runs';
+import { plural } from '@/core/time/counts';
 
 /** Where a drag took hold, and where it is now. */
 type Grip = { readonly grabFrame: number; readonly atFrame: number };
@@ -33,17 +34,11 @@ export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following
   if (drag.kind === 'end') {
     const newFrames = Math.max(1, drag.atFrame - run.startFrame + 1);
     const moved = newFrames - frames;
-    const next = runAt(level.exposures, run.endFrame);
-    const consequence =
-      moved === 0 || !next
-        ? ''
-        : following === 'push'
-          ? `, what follows moves ${Math.abs(moved)} ${moved > 0 ? 'down' : 'up'}`
-          : moved > 0
-            ? ', over what follows'
-            : ', leaving blank';
+    const acting = { shot, firstNumber, following, newId: unused };
+    const act = holdTo(acting, level, run.startFrame, run.startFrame + newFrames - 1);
+    const said = act.ok ? act.value.says.replace(/^.* → \d[\d,]* frames?/, '') : '';
     return {
-      words: `${number}: ${frames} → ${newFrames} frames${consequence}`,
+      words: `${number}: ${frames} → ${plural(newFrames, 'frame')}${said}`,
       fromFrame: run.startFrame,
       toFrame: run.startFrame + newFrames - 1,
       step:
@@ -56,7 +51,7 @@ export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following
   if (start === run.startFrame) return { words: `${number} stays`, step: null, fromFrame: run.startFrame, toFrame: run.endFrame - 1 };
   const act = moveExposure({ shot, firstNumber, following, newId: unused }, level, run.startFrame, start);
   return {
-    words: `${number}: from frame ${run.startFrame + firstNumber} to ${start + firstNumber}`,
+    words: act.ok ? act.value.says : act.reason,
     step: act.ok ? act.value.step : null,
     fromFrame: start,
     toFrame: start + frames - 1,

@@ -111,9 +111,12 @@ export function useSheetPointer(shot: Shot, columns: readonly Level[], levelAtX:
         : readDrag(ended, shot, level as Level, following, firstNumber);
     if (!result.step || !make(result.step)) return;
     const levelIds = ended.kind === 'block' ? ended.block.levelIds : [ended.levelId];
+    const before = useViewStore.getState().selection;
+    const selection = { levelIds, fromFrame: result.fromFrame, toFrame: result.toFrame };
     useViewStore.setState({
       frame: Math.min(result.fromFrame, shot.frames - 1),
-      selection: { levelIds, fromFrame: result.fromFrame, toFrame: result.toFrame },
+      selection,
+      movedSelection: { from: before, to: selection },
     });
   };
 
