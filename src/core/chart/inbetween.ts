@@ -1,10 +1,11 @@
 import { withChart } from '@/core/chart/chartEdit';
+import { nearestDrawable } from '@/core/chart/shapes';
 import { type Act, type Acting, actOf } from '@/core/edit/act';
 import { insertInbetween } from '@/core/edit/numberActs';
 import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
 import { type Drawing, drawingById, type Level } from '@/core/sheet/document';
-import { type Fraction, fraction, fractionText } from '@/core/sheet/fraction';
+import { compareFractions, type Fraction, fraction, fractionText } from '@/core/sheet/fraction';
 import { runAt } from '@/core/sheet/runs';
 import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
 
@@ -16,11 +17,8 @@ function placeOnChart(chart: TimingChart, drawing: Drawing): { readonly nextTick
   return tick ? { nextTick: index + 1, place: tick.place } : null;
 }
 
-/** The middle between two places: (a/b + c/d) / 2 = (ad + cb) / 2bd. */
-const middle = (a: Fraction, b: Fraction): Fraction => fraction(a.num * b.den + b.num * a.den, 2 * a.den * b.den);
-
-/** The finest places a chart is read with: finer ones could not be told apart, nor held exactly. */
-const FINEST = 2 ** 20;
+/** The middle between two places, as near as somebody can draw it: (a/b + c/d) / 2 = (ad + cb) / 2bd. */
+const middle = (a: Fraction, b: Fraction): Fraction => nearestDrawable(fraction(a.num * b.den + b.num * a.den, 2 * a.den * b.den));
 
 /**
  * A new planned in-between after the drawing here, in the later half of its exposure. Where the drawing lies on
@@ -40,8 +38,11 @@ export function insertChartedInbetween(acting: Acting, level: Level, frame: numb
   const { chart, at } = found;
   const next = chart.ticks[at.nextTick];
   const waits = next?.drawing === null;
-  const place = waits ? next.place : middle(at.place, next?.place ?? fraction(1, 1));
-  if (!waits && (chart.ticks.length >= MOST_INBETWEENS || place.den > FINEST)) return plain;
+  const end = next?.place ?? fraction(1, 1);
+  const place = waits ? next.place : middle(at.place, end);
+  // Where nothing between the two can be drawn any more, the new one lies on no chart.
+  const hasRoom = compareFractions(place, at.place) > 0 && compareFractions(place, end) < 0;
+  if (!waits && (chart.ticks.length >= MOST_INBETWEENS || !hasRoom)) return plain;
   const tick: ChartTick = { place, drawing: added.drawing.id };
   const ticks = waits ? chart.ticks.with(at.nextTick, tick) : chart.ticks.toSpliced(at.nextTick, 0, tick);
   const changed: TimingChart = { ...chart, shape: waits ? chart.shape : 'hand', ticks };

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { emptyChart, reshaped, withChart, withoutTick, withTickAdded, withTickAt } from '@/core/chart/chartEdit';
-import { chartPlaces, MADE_SHAPES, type MadeShape, shapeWords } from '@/core/chart/shapes';
+import { chartPlaces, DRAWABLE_PARTS, MADE_SHAPES, type MadeShape, roundedPlaces, shapeWords } from '@/core/chart/shapes';
 import { compareFractions, fraction, fractionText, fractionValue, fromOtherEnd, placeWithin } from '@/core/sheet/fraction';
 import { MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
 
@@ -54,6 +54,20 @@ describe('where in-betweens lie (worked by hand)', () => {
           expect(compareFractions(all[index - 1] as (typeof all)[0], all[index] as (typeof all)[0])).toBeLessThan(0);
       }
     }
+  });
+
+  it('are ones that somebody can draw, as near the exact ones as those before leave room, and say when they are not exact', () => {
+    const finest = (shape: MadeShape, count: number) => Math.max(0, ...chartPlaces(shape, count).map((place) => place.den));
+    for (const shape of MADE_SHAPES)
+      for (let count = 0; count <= MOST_INBETWEENS; count++) expect(finest(shape, count)).toBeLessThanOrEqual(DRAWABLE_PARTS);
+    expect([
+      roundedPlaces('halvesFirst', 6),
+      roundedPlaces('halvesFirst', 7),
+      roundedPlaces('slowBoth', 3),
+      roundedPlaces('slowOut', 5),
+    ]).toEqual([0, 3, 0, 2]);
+    // 1/128 falls on 1/64, so what stood there, and on 1/32, moves on by one part.
+    expect(texts('halvesFirst', 7)).toBe('1/64 1/32 3/64 1/16 1/8 1/4 1/2');
   });
 
   it('towards one end are those towards the other, seen from there', () => {

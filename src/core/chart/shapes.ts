@@ -1,4 +1,4 @@
-import { type Fraction, fraction, fromOtherEnd } from '@/core/sheet/fraction';
+import { compareFractions, type Fraction, fraction, fromOtherEnd } from '@/core/sheet/fraction';
 import { type ChartShape, MOST_INBETWEENS } from '@/core/sheet/timingChart';
 
 export type MadeShape = Exclude<ChartShape, 'hand'>;
@@ -55,34 +55,72 @@ const countBoth: Places = (n) => {
   });
 };
 
-const PLACES: Record<MadeShape, Places> = {
-  even,
-  halvesFirst,
-  halvesSecond: mirrored(halvesFirst),
-  halvesBoth,
-  thirdsFirst,
-  thirdsSecond: mirrored(thirdsFirst),
-  slowOut,
-  slowIn: mirrored(slowOut),
-  slowBoth,
-  countOut,
-  countIn: mirrored(countOut),
-  countBoth,
-  favourFirst,
-  favourSecond: mirrored(favourFirst),
+/** Each shape by the one it is worked out by, and how. */
+const EXACT: Record<MadeShape, { readonly places: Places; readonly end: 'first' | 'second' | 'both' }> = {
+  even: { places: even, end: 'both' },
+  halvesFirst: { places: halvesFirst, end: 'first' },
+  halvesSecond: { places: halvesFirst, end: 'second' },
+  halvesBoth: { places: halvesBoth, end: 'both' },
+  thirdsFirst: { places: thirdsFirst, end: 'first' },
+  thirdsSecond: { places: thirdsFirst, end: 'second' },
+  slowOut: { places: slowOut, end: 'first' },
+  slowIn: { places: slowOut, end: 'second' },
+  slowBoth: { places: slowBoth, end: 'both' },
+  countOut: { places: countOut, end: 'first' },
+  countIn: { places: countOut, end: 'second' },
+  countBoth: { places: countBoth, end: 'both' },
+  favourFirst: { places: favourFirst, end: 'first' },
+  favourSecond: { places: favourFirst, end: 'second' },
 };
 
+/** Nobody draws a place finer than this many parts of the way: on a chart as long as a hand, a part is a millimetre and a half. */
+export const DRAWABLE_PARTS = 64;
+
+/** The drawable place nearest another one: itself when it has few enough parts. */
+export const nearestDrawable = (place: Fraction): Fraction =>
+  place.den <= DRAWABLE_PARTS ? place : fraction(Math.round((place.num * DRAWABLE_PARTS) / place.den), DRAWABLE_PARTS);
+
+/** Places that grow from the first key on, each the nearest drawable one past the one before. */
+function drawable(places: readonly Fraction[]): readonly Fraction[] {
+  const all: Fraction[] = [];
+  let last = fraction(0, 1);
+  for (const place of places) {
+    const nearest = nearestDrawable(place);
+    const next = Math.floor((last.num * DRAWABLE_PARTS) / last.den) + 1;
+    last = compareFractions(nearest, last) > 0 ? nearest : fraction(next, DRAWABLE_PARTS);
+    all.push(last);
+  }
+  return all;
+}
+
+/** Drawable places of a shape; what mirrors itself, or another, does so after rounding as before it. */
+function drawableOf({ places, end }: (typeof EXACT)[MadeShape], inbetweens: number): readonly Fraction[] {
+  const exact = places(inbetweens);
+  if (end === 'first') return drawable(exact);
+  if (end === 'second') return mirrored(() => drawable(exact))(inbetweens);
+  const lower = drawable(exact.slice(0, Math.floor(inbetweens / 2)));
+  const middle = inbetweens % 2 === 1 ? [fraction(1, 2)] : [];
+  return [...lower, ...middle, ...lower.map(fromOtherEnd).toReversed()];
+}
+
+/** How many places of a shape are not where it has them, since nobody could draw there. */
+export function roundedPlaces(shape: MadeShape, inbetweens: number): number {
+  const { places, end } = EXACT[shape];
+  const exact = end === 'second' ? mirrored(places)(inbetweens) : places(inbetweens);
+  return chartPlaces(shape, inbetweens).filter((place, index) => compareFractions(place, exact[index] as Fraction) !== 0).length;
+}
+
 /** Every shape that can be worked out, in the order they are offered. */
-export const MADE_SHAPES = Object.keys(PLACES) as readonly MadeShape[];
+export const MADE_SHAPES = Object.keys(EXACT) as readonly MadeShape[];
 
 /**
- * Where `inbetweens` drawings lie, strictly growing between 0 and 1 (neither included).
+ * Where `inbetweens` drawings lie, strictly growing between 0 and 1 (neither included), each on a place somebody can draw.
  * Throws outside 0 … MOST_INBETWEENS: whoever asks has looked before.
  */
 export function chartPlaces(shape: MadeShape, inbetweens: number): readonly Fraction[] {
   if (!Number.isInteger(inbetweens) || inbetweens < 0 || inbetweens > MOST_INBETWEENS)
     throw new Error(`No chart holds ${inbetweens} in-betweens.`);
-  return PLACES[shape](inbetweens);
+  return drawableOf(EXACT[shape], inbetweens);
 }
 
 /** A shape in words, between the numbers of its keys. */

@@ -33,8 +33,23 @@ describe('a block as text', () => {
     ['numbers, a line a frame', '5\n5\n6', '5*2 6 2 .*2 3*2'],
     ['empty cells that hold', '5\n\n6\n', '5*2 6 2 .*2 3*2'],
     ['the notation', '5*2 6', '5*2 6 2 .*2 3*2'],
+    ['empty cells of a spreadsheet, the last one too', '5\n""\n6\n""', '5*2 6*2 .*2 3*2'],
+    ['empty cells at the end', '5\n\n6\n\n', '5*2 6*2 .*2 3*2'],
     ['a spreadsheet’s line ends', '5\r\n5\r\n.\r\n', '5*2 . 2 .*2 3*2'],
   ])('is read from %s', (_what, text, after) => expect(columnAfter(shot, pasteText(text))).toBe(after));
+
+  it('takes cells of the sheet’s own table as one level with roles', () => {
+    const act = pasteText('1 key\n1\n2\n2\n3 key\n3');
+    expect(columnAfter(shot, act)).toBe('1*2 2*2 3*4');
+    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0];
+    expect(after?.levels[1]?.drawings.map((drawing) => drawing.role)).toEqual(['key', 'inbetween', 'key']);
+    const fresh = pasteText('7 key\n8 breakdown');
+    const planned = mustBeDone(applyStep(projectOf(shot), mustBeDone(fresh).step)).shots[0]?.levels[1]?.drawings.slice(3);
+    expect(planned?.map((drawing) => [drawing.number, drawing.role])).toEqual([
+      ['7', 'key'],
+      ['8', 'breakdown'],
+    ]);
+  });
 
   it('pushes what stands there when the rest moves', () =>
     expect(columnAfter(shot, pasteText('5*2 6', 'Sock', 2, 'push'))).toBe('1*2 5*2 6 2*2 .*2 3*2'));

@@ -4,7 +4,7 @@ import type { Step } from '@/core/edit/step';
 import { tellingAct } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
-import { type Drawing, drawingById, type Exposure, type Level, type LevelId, type Shot } from '@/core/sheet/document';
+import { type Drawing, type DrawingRole, drawingById, type Exposure, type Level, type LevelId, type Shot } from '@/core/sheet/document';
 import { framesInWords } from '@/core/sheet/frameWords';
 import type { WrittenExposure } from '@/core/sheet/notation';
 import { plannedInbetween } from '@/core/sheet/numbers';
@@ -29,8 +29,8 @@ export function copyBlock(shot: Shot, block: Block): Outcome<CopiedBlock> {
   return done({ frames: block.toFrame + 1 - block.fromFrame, columns });
 }
 
-/** What a pasted column becomes on a level: its exposures, and the drawings to be added for them. */
-type Landed = { readonly runs: readonly Exposure[]; readonly added: readonly Drawing[] };
+/** What a pasted column becomes on a level: its exposures, the drawings to be added for them, and roles that are written and other than they were. */
+type Landed = { readonly runs: readonly Exposure[]; readonly added: readonly Drawing[]; readonly roles?: ReadonlyMap<string, DrawingRole> };
 
 function taking(level: Level) {
   const byNumber = new Map(level.drawings.map((drawing) => [drawing.number, drawing.id]));
@@ -45,11 +45,14 @@ function taking(level: Level) {
 
 function landWritten(level: Level, written: readonly WrittenExposure[], newId: () => string): Landed {
   const { byNumber, added, add } = taking(level);
-  const runs = written.map(({ number, frames }) => ({
-    drawing: number === null ? null : (byNumber.get(number) ?? add(plannedInbetween(newId(), number))),
-    frames,
-  }));
-  return { runs, added };
+  const roles = new Map<string, DrawingRole>();
+  const runs = written.map(({ number, frames, role }) => {
+    if (number === null) return { drawing: null, frames };
+    const known = byNumber.get(number);
+    if (known && role && drawingById(level, known) && drawingById(level, known)?.role !== role) roles.set(known, role);
+    return { drawing: known ?? add({ ...plannedInbetween(newId(), number), ...(role ? { role } : {}) }), frames };
+  });
+  return { runs, added, roles };
 }
 
 /*
@@ -91,7 +94,9 @@ function paste<Column>(
   let made = 0;
   let frames = 0;
   for (const [index, level] of targets.entries()) {
-    const { runs, added } = land(level, pasted[index] as Column);
+    const { runs, added, roles = new Map() } = land(level, pasted[index] as Column);
+    for (const [drawingId, role] of roles)
+      steps.push({ type: 'describeDrawing', shotId: acting.shot.id, levelId: level.id, drawingId, role });
     const step = putStretch(acting, level, atFrame, acting.following === 'push' ? 0 : framesOfRuns(runs), runs);
     if (!step) continue;
     frames = Math.max(frames, framesOfRuns(runs));

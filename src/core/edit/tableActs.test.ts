@@ -56,7 +56,15 @@ describe('a written sheet', () => {
     expect(columnAfter(shot, take(more))).toContain('Row 2, column 2: Sock has no drawing 9');
     expect(columnAfter(shot, take(more, { missingDrawings: 'plan' }))).toContain('Row 1, column 3: shot 020 has no level “Peg”');
     const after = shotAfter(take(more, { missingDrawings: 'plan', unknownColumns: 'add' }));
-    expect(after.levels.map((level) => level.name)).toEqual(['Peg', 'Clip', 'Sock']);
+    expect(after.levels.map((level) => level.name)).toEqual(['Clip', 'Peg', 'Sock']);
+    // The first column is in front of all others, the next right behind it.
+    const first = shotAfter(
+      take(
+        table([column('Peg', [{ number: '1', role: null, frames: 4 }], 2), column('Line', [{ number: '1', role: null, frames: 4 }], 3)]),
+        { missingDrawings: 'plan', unknownColumns: 'add' },
+      ),
+    );
+    expect(first.levels.map((level) => level.name)).toEqual(['Clip', 'Sock', 'Line', 'Peg']);
     expect(after.levels[2]?.drawings.at(-1)).toMatchObject({ number: '9', role: 'key', picture: null });
   });
 

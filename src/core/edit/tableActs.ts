@@ -18,7 +18,7 @@ export type TableChoices = {
 /** A column as a level takes it: its exposures, the drawings it lacks, and the roles that change. */
 type Landed = { readonly runs: readonly Exposure[]; readonly added: readonly Drawing[]; readonly roles: ReadonlyMap<string, DrawingRole> };
 
-function land(level: Level, column: WrittenColumn, plan: boolean, newId: () => string): Outcome<Landed> {
+function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRoles: boolean, newId: () => string): Outcome<Landed> {
   const byNumber = new Map(level.drawings.map((drawing) => [drawing.number, drawing]));
   const added: Drawing[] = [];
   const roles = new Map<string, DrawingRole>();
@@ -28,7 +28,7 @@ function land(level: Level, column: WrittenColumn, plan: boolean, newId: () => s
   for (const { number, role, frames } of column.stretches) {
     let drawing = number === null ? undefined : byNumber.get(number);
     if (number !== null && !drawing) {
-      if (!plan) {
+      if (choices.missingDrawings !== 'plan') {
         return refused(
           `Row ${rowOfFrame(frame)}, column ${column.place}: ${level.name} has no drawing ${number}. Choose to plan drawings that are missing, or correct the number.`,
         );
@@ -38,8 +38,8 @@ function land(level: Level, column: WrittenColumn, plan: boolean, newId: () => s
       added.push(drawing);
       seen.add(drawing.id);
     }
-    // The role of a drawing is what stands at its first exposure; a plain number there is an in-between.
-    if (drawing && !seen.has(drawing.id)) {
+    // The role of a drawing is what stands at its first exposure; a plain number there is an in-between, where roles are written at all.
+    if (drawing && hasRoles && !seen.has(drawing.id)) {
       seen.add(drawing.id);
       const written = role ?? 'inbetween';
       if (written !== drawing.role) roles.set(drawing.id, written);
@@ -64,6 +64,16 @@ const sameNotes = (a: readonly SheetNote[], b: readonly SheetNote[]) => {
   return text(a) === text(b);
 };
 
+/** Spaces of any kind at the ends of a name, or several in it, are easily lost on the way through a spreadsheet. */
+const plainName = (name: string) => name.trim().replace(/\s+/gu, ' ');
+
+/** The level a column is of: by its very name, else by its name apart from spaces; -1 when there is none. */
+function placeOf(levels: readonly Level[], { name, isGuide }: WrittenColumn): number {
+  const alike = (same: (own: string) => boolean) => levels.findIndex((level) => same(level.name) && (level.kind === 'guide') === isGuide);
+  const exact = alike((own) => own === name);
+  return exact >= 0 ? exact : alike((own) => plainName(own) === plainName(name));
+}
+
 /** Takes a written sheet for a shot's own; columns find their levels by name, the first of a name the first. Levels without a column stay as they are. */
 export function takeTable(acting: Acting, table: SheetTable, choices: TableChoices): Outcome<Act> {
   const { shot, newId } = acting;
@@ -71,8 +81,12 @@ export function takeTable(acting: Acting, table: SheetTable, choices: TableChoic
   const steps: Step[] = [];
   const told: string[] = [];
   let levels = 0;
+  // Levels from the lowest, as they lie once those before are added.
+  const order = shot.levels.map((level) => level.id);
+  let left: string | null = null;
+  const hasRoles = table.columns.some((column) => column.stretches.some((stretch) => stretch.role !== null));
   for (const column of table.columns) {
-    const index = free.findIndex((level) => level.name === column.name && (level.kind === 'guide') === column.isGuide);
+    const index = placeOf(free, column);
     const known = index < 0 ? undefined : free.splice(index, 1)[0];
     if (!known && choices.unknownColumns === 'refuse') {
       return refused(
@@ -80,19 +94,22 @@ export function takeTable(acting: Acting, table: SheetTable, choices: TableChoic
       );
     }
     const level = known ?? newLevel(newId(), column.name, column.isGuide ? 'guide' : 'animated');
-    const landed = land(level, column, choices.missingDrawings === 'plan', newId);
+    const landed = land(level, column, choices, hasRoles, newId);
     if (!landed.ok) return landed;
     if (known) steps.push(...levelSteps(acting, known, landed.value));
     else {
-      // The sheet shows the levels in front first, so each further column lies behind those before it.
+      // The sheet shows the levels in front first: a new one lies right behind the column before it, the first one in front.
+      const before = left === null ? order.length : order.indexOf(left);
       steps.push({
         type: 'addLevel',
         shotId: shot.id,
         level: { ...level, drawings: landed.value.added, exposures: landed.value.runs },
-        index: 0,
+        index: before,
       });
+      order.splice(before, 0, level.id);
       levels++;
     }
+    left = level.id;
   }
   if (levels > 0) told.push(plural(levels, 'new level'));
   if (choices.length === 'follows' && table.frames !== shot.frames) {

@@ -1,5 +1,5 @@
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Exposure, Level } from '@/core/sheet/document';
+import type { DrawingRole, Exposure, Level } from '@/core/sheet/document';
 import { drawingById } from '@/core/sheet/document';
 
 /*
@@ -7,8 +7,8 @@ import { drawingById } from '@/core/sheet/document';
  * may be left out. It is what worked examples and copied sheet columns are written in.
  */
 
-/** One part of the notation: a drawing's number, or null for blank, and how many frames. */
-export type WrittenExposure = { readonly number: string | null; readonly frames: number };
+/** One written exposure: a drawing's number, or null for blank, how many frames, and the drawing's role where one is written. */
+export type WrittenExposure = { readonly number: string | null; readonly frames: number; readonly role?: DrawingRole };
 
 /** Reads `1*2 2*2 .*3 5`. Refuses parts that are neither a number nor a blank, and lengths of 0, naming the part. */
 export function parseNotation(text: string): Outcome<readonly WrittenExposure[]> {

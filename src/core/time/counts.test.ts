@@ -56,6 +56,46 @@ describe('parseMoment', () => {
   });
 });
 
+describe('what the clock shows', () => {
+  const rates = [
+    R24,
+    { num: 24000, den: 1001 },
+    { num: 25, den: 1 },
+    { num: 30000, den: 1001 },
+    { num: 60, den: 1 },
+    { num: 125, den: 10 },
+  ];
+  it('can be typed wherever a moment or a length is asked', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...rates), fc.integer({ min: 1, max: 20_000 }), (rate, frame) => {
+        const shown = countsOfMoment(frame, rate, 1);
+        for (const text of [`${shown.seconds} s`, shown.footage, shown.timecode, countText(shown.frame)])
+          expect([text, parseMoment(text, rate, 1)]).toEqual([text, { ok: true, value: frame }]);
+        for (const text of [`${shown.seconds} s`, shown.footage, shown.timecode])
+          expect(parseLength(text, rate)).toEqual({ ok: true, value: frame });
+      }),
+    );
+  });
+
+  it.each([
+    ['1,5300', R24, "can’t be read|can't be read"],
+    ['1.26 s', R24, 'lies between 30 frames \\(1.250 s\\) and 31 \\(1.292 s\\)'],
+    ['3s', { num: 125, den: 10 }, 'is 37.50 frames at 12.5'],
+    ['1 ft 16 fr', R24, 'a foot holds 16'],
+  ])('“%s” is refused', (text, rate, reason) => {
+    const length = parseLength(text, rate);
+    expect(length.ok ? '' : length.reason).toMatch(new RegExp(reason));
+  });
+
+  it.each([
+    ['4s', { num: 125, den: 10 }, 50],
+    ['4s', { num: 24000, den: 1001 }, 96],
+    ['1,530', R24, 1530],
+    ['1.25 s', R24, 30],
+    ['2 ft', R24, 32],
+  ])('“%s” is read', (text, rate, frames) => expect(parseLength(text, rate)).toEqual({ ok: true, value: frames }));
+});
+
 describe('parseLength', () => {
   it.each([
     ['96', 96],

@@ -55,12 +55,12 @@ export const lengthCounts = (frames: number, rate: Rate) => ({
 });
 
 /**
- * Reads a length as people write it: `96` (frames), `4s`, `4s12` (seconds and frames),
- * `00:00:04:00` (timecode), `6+00` (feet and frames of 35 mm). Seconds count the rate's whole
- * number of frames, as timecode does. Refuses 0 and lengths over LONGEST_SHOT_FRAMES.
+ * Reads a length as people write it, and as it is shown: `96` (frames), `4s`, `4s12` (seconds and frames), `1.250 s`,
+ * `00:00:04:00` (timecode), `6+00` and `1 ft 14 fr` (feet and frames of 35 mm). Whole seconds count the rate's whole
+ * number of frames, as timecode does; where the rate has no timecode they are the time itself. Refuses 0 and lengths over LONGEST_SHOT_FRAMES.
  */
 export function parseLength(text: string, rate: Rate): Outcome<number> {
-  const trimmed = text.trim().replace(/,(?=\d{3})/g, '');
+  const trimmed = withoutGrouping(text);
   const frames = readFrames(trimmed, text, rate);
   if (!frames.ok) return frames;
   return checkLength(frames.value);
@@ -71,10 +71,16 @@ export function parseLength(text: string, rate: Rate): Outcome<number> {
  * (from `startFrame`), or seconds, timecode or footage since the beginning. Refuses what lies before it.
  */
 export function parseMoment(text: string, rate: Rate, startFrame: number): Outcome<number> {
-  const trimmed = text.trim().replace(/,(?=\d{3})/g, '');
+  const trimmed = withoutGrouping(text);
   if (!/^\d{1,9}$/.test(trimmed)) return readFrames(trimmed, text, rate);
   const frame = Number(trimmed) - startFrame;
   return frame >= 0 ? done(frame) : refused(`There is no frame ${trimmed}: the first one is ${startFrame}.`);
+}
+
+/** `1,530` as it is shown is 1530; a comma anywhere else is left, and refused by whoever reads. Spaces of any kind part words. */
+function withoutGrouping(text: string): string {
+  const trimmed = text.trim().replace(/\s+/gu, ' ');
+  return /^\d{1,3}(,\d{3})+$/.test(trimmed) ? trimmed.replaceAll(',', '') : trimmed;
 }
 
 /** The length itself when a shot can have it, else why not. */
@@ -85,12 +91,36 @@ export function checkLength(frames: number): Outcome<number> {
   return done(frames);
 }
 
+/** Timecode counts whole frames a second, also at the thousandth less of the video rates; at 12.5 there is none. */
+const hasTimecode = (rate: Rate): boolean => rate.den === 1 || rate.den === 1001;
+
+function framesOfWholeSeconds(seconds: number, extra: number, original: string, rate: Rate): Outcome<number> {
+  const frames = (seconds * rate.num) / rate.den;
+  if (Number.isInteger(frames)) return done(frames + extra);
+  return refused(`“${original}” is ${frames.toFixed(2)} frames at ${rateName(rate)}: write how many frames it is to be.`);
+}
+
+/** The frame whose start is shown as these seconds; a time between two frames is refused with both. */
+function framesOfDecimal(seconds: string, original: string, rate: Rate): Outcome<number> {
+  const frame = Math.round((Number(seconds) * rate.num) / rate.den);
+  if (secondsText(frame, rate) === seconds) return done(frame);
+  const before = Number(secondsText(frame, rate)) < Number(seconds) ? frame : frame - 1;
+  return refused(
+    `“${original}” lies between ${plural(before, 'frame')} (${secondsText(before, rate)} s) and ${before + 1} (${secondsText(before + 1, rate)} s) at ${rateName(rate)}: write one of them.`,
+  );
+}
+
 function readFrames(trimmed: string, original: string, rate: Rate): Outcome<number> {
   if (/^\d{1,9}$/.test(trimmed)) return done(Number(trimmed));
+  const decimal = /^(\d{1,6})\.(\d{1,3})\s*s$/i.exec(trimmed);
+  if (decimal) return framesOfDecimal(`${decimal[1]}.${(decimal[2] as string).padEnd(3, '0')}`, original, rate);
+  const feet = /^(\d{1,6})\s*ft(?:\s*(\d{1,2})\s*fr)?$/i.exec(trimmed);
+  if (feet) return framesOfFootage(`${feet[1]}+${(feet[2] ?? '0').padStart(2, '0')}`);
   const seconds = /^(\d{1,6})\s*s(?:\s*(\d{1,3}))?$/i.exec(trimmed);
   if (seconds) {
     const perSecond = nominalRate(rate);
     const extra = Number(seconds[2] ?? 0);
+    if (!hasTimecode(rate)) return framesOfWholeSeconds(Number(seconds[1]), extra, original, rate);
     if (extra >= perSecond) {
       return refused(`“${original}” has ${extra} frames after the seconds; at ${rateName(rate)} a second holds ${perSecond}.`);
     }

@@ -4,7 +4,7 @@ import { chartFor, keepChart } from '@/core/chart/chartActs';
 import { reshaped, withoutTick, withTickAdded } from '@/core/chart/chartEdit';
 import { chartTrouble } from '@/core/chart/fit';
 import { type KeyPair, pairAt, spanOf } from '@/core/chart/pair';
-import { shapeWords } from '@/core/chart/shapes';
+import { DRAWABLE_PARTS, roundedPlaces, shapeWords } from '@/core/chart/shapes';
 import { inbetweensThatFit, mostInbetweens } from '@/core/chart/span';
 import type { Level, Shot } from '@/core/sheet/document';
 import { MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
@@ -58,6 +58,12 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
         second={pair.to.drawing.number}
         onChange={(shape) => keep(level, reshaped(chart, shape))}
       />
+      {chart.shape !== 'hand' && roundedPlaces(chart.shape, chart.ticks.length) > 0 && (
+        <p className="text-soft text-xs">
+          {plural(roundedPlaces(chart.shape, chart.ticks.length), 'place')} moved to the nearest of {DRAWABLE_PARTS} parts: nobody draws
+          finer.
+        </p>
+      )}
       <div className="flex flex-wrap items-center gap-1.5">
         <Button tight disabled={chart.ticks.length >= MOST_INBETWEENS} onClick={() => keep(level, withTickAdded(chart))}>
           Add tick

@@ -87,11 +87,57 @@ describe('the sheet as CSV', () => {
   });
 
   it.each([
+    ['empty cells at the end of rows left out', 'frame,Sock\r\n1,1\r\n2\r\n3,2\r\n4'],
+    ['a line that says what parts the columns', 'sep=;\r\nframe;Sock\r\n1;1\r\n2;\r\n3;2\r\n4;'],
+    ['spaces of any kind around its name', 'frame,\u00a0Sock \r\n1,1\r\n2,1\r\n3,2\r\n4,2'],
+    ['empty cells more than heads', 'frame,Sock\r\n1,1,,\r\n2,1,,\r\n3,2\r\n4,2,'],
+  ])('is read with %s', (_what, text) => {
+    const table = readSheetCsv(text, 1);
+    expect(table.ok && table.value.columns[0]?.stretches.map(({ number, frames }) => [number, frames])).toEqual([
+      ['1', 2],
+      ['2', 2],
+    ]);
+    expect(taken(shotOf([levelOf('Sock', '1*2 3*2', { extra: ['2'] })], 4), text)).not.toContain('no level');
+  });
+
+  it('leaves the roles of drawings as they are when it writes none', () => {
+    const keyed = shotOf(
+      [
+        {
+          ...levelOf('Sock', '1*2 2*2'),
+          drawings: levelOf('Sock', '1*2 2*2').drawings.map((drawing) => ({ ...drawing, role: 'key' as const })),
+        },
+      ],
+      4,
+    );
+    const table = mustBeDone(readSheetCsv('frame,Sock\r\n1,2\r\n2,2\r\n3,1\r\n4,1', 1));
+    const act = mustBeDone(takeTable(actingOn(keyed), table, { missingDrawings: 'refuse', unknownColumns: 'refuse', length: 'follows' }));
+    const after = mustBeDone(applyStep(projectOf(keyed), act.step)).shots[0];
+    expect(after?.levels[0]?.drawings.map((drawing) => drawing.role)).toEqual(['key', 'key']);
+  });
+
+  it.each(['A (guide)', 'A (level)', ' A', 'A\u00a0b ', 'A  b'])('keeps a level called “%s”, beside a guide of the same name', (name) => {
+    const named = shotOf(
+      [
+        { ...levelOf('x', '1*2'), name },
+        { ...levelOf('y', '1 2', { kind: 'guide' }), name },
+      ],
+      2,
+    );
+    const table = mustBeDone(readSheetCsv(writeSheetCsv(named, 1), 1));
+    expect(table.columns.map((column) => [column.name, column.isGuide]).toSorted()).toEqual(
+      [
+        [name, false],
+        [name, true],
+      ].toSorted(),
+    );
+  });
+
+  it.each([
     ['', 'Row 1: a sheet begins with a row of heads'],
     ['time,Sock\r\n1,1', 'Row 1: a sheet begins'],
     ['frame,Sock', 'Row 2: there is no frame'],
     ['frame,Sock\r\n1,1,2', 'Row 2 has 3 columns, the heads have 2'],
-    ['frame,Sock\r\n1,1\r\n2', 'Row 3 has 1 column, the heads have 2'],
     ['frame,Sock\r\n1,1\r\n3,1', 'Row 3, column 1 (frame): “3” where frame 2 should be'],
     ['frame,Sock\r\n1 past end,1', 'Every row is past the end'],
     ['frame,Sock\r\n1,1\r\n2 past end,1\r\n3,1', 'Row 4, column 1 (frame): frame 3 comes after one past the end'],

@@ -14,7 +14,7 @@ import { plural } from '@/core/time/counts';
  * `frame` is the frame's number, with ` past end` for exposures beyond the shot. A level's cell holds the
  * drawing's number, on an exposure's first frame with its role (`1 key`, `4 breakdown`; in-betweens plain),
  * or `.` for blank. Read, an empty cell holds the drawing above, as on paper. A guide's head ends in
- * ` (guide)`. Words that a spreadsheet would take for a formula begin with an apostrophe.
+ * ` (guide)`; that of a level whose own name ends so, or in ` (level)`, in ` (level)`. Words that a spreadsheet would take for a formula begin with an apostrophe.
  */
 
 /** Most rows a table may have under its heads (inclusive). */
@@ -23,6 +23,7 @@ export const MOST_TABLE_ROWS = 100_000;
 const NOTE_HEADS: Record<NoteKind, string> = { note: 'notes', word: 'words', accent: 'accents' };
 const HEADS = NOTE_KINDS.map((kind) => NOTE_HEADS[kind]);
 const GUIDE = ' (guide)';
+const LEVEL = ' (level)';
 const PAST_END = ' past end';
 
 const cellText = (number: string, role: DrawingRole, isFirst: boolean) =>
@@ -37,13 +38,18 @@ function columnCells(level: Level, rows: number): readonly string[] {
   });
 }
 
+const headOf = ({ name, kind }: Level): string => {
+  if (kind === 'guide') return name + GUIDE;
+  return name.endsWith(GUIDE) || name.endsWith(LEVEL) ? name + LEVEL : name;
+};
+
 /** A shot's sheet as CSV; `startFrame` is what its first frame is called. */
 export function writeSheetCsv(shot: Shot, startFrame: number): string {
   const columns = sheetColumns(shot);
   const rows = Math.max(shot.frames, ...columns.map((level) => framesOfRuns(level.exposures)));
   const cells = columns.map((level) => columnCells(level, rows));
   const notes = new Map(shot.notes.map((note) => [`${note.kind} ${note.frame}`, note.words]));
-  const heads = ['frame', ...columns.map((level) => armoured(level.name + (level.kind === 'guide' ? GUIDE : ''))), ...HEADS];
+  const heads = ['frame', ...columns.map((level) => armoured(headOf(level))), ...HEADS];
   const body = Array.from({ length: rows }, (_, frame) => [
     `${frame + startFrame}${frame >= shot.frames ? PAST_END : ''}`,
     ...cells.map((column) => column[frame] ?? '.'),
@@ -60,8 +66,10 @@ const shown = (text: string) => (text.length > 24 ? `${text.slice(0, 24)}…` : 
 type OpenStretch = { number: string | null; role: DrawingRole | null; frames: number };
 
 function readColumn(rows: readonly (readonly string[])[], head: string, place: number): Outcome<WrittenColumn> {
-  const isGuide = head.endsWith(GUIDE);
-  const name = bare(isGuide ? head.slice(0, -GUIDE.length) : head);
+  const written = head.trimEnd();
+  const isGuide = written.endsWith(GUIDE);
+  const isLevel = written.endsWith(LEVEL);
+  const name = bare(isGuide || isLevel ? written.slice(0, -GUIDE.length) : head);
   const stretches: OpenStretch[] = [];
   for (const [frame, row] of rows.entries()) {
     const cell = (row[place - 1] ?? '').trim();
@@ -110,7 +118,10 @@ function readNotes(rows: readonly (readonly string[])[], firstPlace: number): re
 
 /** Reads a sheet from CSV; `startFrame` is what its first frame is called. Refuses what is no such table, naming row and column. */
 export function readSheetCsv(text: string, startFrame: number): Outcome<SheetTable> {
-  const bareText = text.replace(/^\uFEFF/, '');
+  const whole = text.replace(/^\uFEFF/, '');
+  // Some spreadsheets say in a line of its own what parts the columns.
+  const told = /^sep=(.)\r?\n/i.exec(whole);
+  const bareText = told ? whole.slice(told[0].length) : whole;
   // The first head is always the same, so what follows it is what parts the columns; spreadsheets use semicolons and tabs too.
   const delimiter = /^\s*"?frame"?\s*([,;\t])/i.exec(bareText)?.[1] ?? ',';
   const parsed = Papa.parse<string[]>(bareText, { delimiter, preview: MOST_TABLE_ROWS + 3 });
@@ -118,14 +129,17 @@ export function readSheetCsv(text: string, startFrame: number): Outcome<SheetTab
   if (error) return refused(`Row ${(error.row ?? 0) + 1}: a quotation mark is not closed, or stands in the middle of a cell.`);
   const table = parsed.data;
   while (table.length > 0 && table.at(-1)?.every((cell) => cell.trim() === '')) table.pop();
-  const [heads, ...rows] = table;
+  const [heads, ...body] = table;
   if (heads?.[0]?.trim().toLowerCase() !== 'frame' || heads.length < 2) {
     return refused('Row 1: a sheet begins with a row of heads, “frame” and then one column a level.');
   }
-  if (rows.length > MOST_TABLE_ROWS)
+  if (body.length > MOST_TABLE_ROWS)
     return refused(`The table has more than ${plural(MOST_TABLE_ROWS, 'row')}: that is the most that is taken at once.`);
-  if (rows.length === 0) return refused('Row 2: there is no frame in this table.');
-  const ragged = rows.findIndex((row) => row.length !== heads.length);
+  if (body.length === 0) return refused('Row 2: there is no frame in this table.');
+  // Empty cells at the end of a row may be left out; more cells than heads are allowed only where they are empty.
+  const rows = body.map((row) => [...row.slice(0, heads?.length), ...row.slice(heads?.length).filter((cell) => cell.trim() !== '')]);
+  for (const row of rows) while (heads && row.length < heads.length) row.push('');
+  const ragged = rows.findIndex((row) => row.length !== heads?.length);
   if (ragged >= 0) {
     return refused(
       `Row ${rowOfFrame(ragged)} has ${plural(rows[ragged]?.length ?? 0, 'column')}, the heads have ${heads.length}: every row has the same columns.`,
@@ -145,7 +159,7 @@ export function readSheetCsv(text: string, startFrame: number): Outcome<SheetTab
   const columns: WrittenColumn[] = [];
   for (const [index, head] of levelHeads.entries()) {
     if (head.trim() === '') return refused(`Row 1, column ${index + 2}: a column has no name; write the level's.`);
-    const column = readColumn(rows, head.trim(), index + 2);
+    const column = readColumn(rows, head, index + 2);
     if (!column.ok) return column;
     columns.push(column.value);
   }
