@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type FramePlan, planFrames, planText, stackOfEachFrame, unwantedRepeats } from '@/core/handover/framePlan';
+import { undrawnIn } from '@/core/handover/undrawn';
 import { mustBeDone } from '@/core/outcome';
 import { layersAt } from '@/core/reel/stacks';
 import type { Project } from '@/core/sheet/document';
@@ -137,4 +138,21 @@ describe('planText', () => {
     for (const other of others) expect(planText(whole(other))).not.toBe(text);
     expect(text).toContain(pictureOf('a'));
   });
+});
+
+describe('drawings that leave and are not drawn', () => {
+  const shot = (code: string, notation: string, pictures: string) =>
+    shotOf([levelOf(`Sock${code}`, notation, { pictures }), levelOf(`Clip${code}`, '1*4', { kind: 'guide' })], 6, code);
+  const project = projectOf(shot('010', '1*2 2*2 3*4', 'a--'), shot('020', '1*6', '-'));
+  const named = (fromFrame: number, toFrame: number, shotId: string | null = null) =>
+    undrawnIn(project, { shotId, fromFrame, toFrame, withBackground: true });
+
+  it.each([
+    [0, 1, null, []],
+    [0, 2, null, ['010 Sock010 2']],
+    [4, 5, null, ['010 Sock010 3']],
+    [5, 6, null, ['010 Sock010 3', '020 Sock020 1']],
+    [0, 5, 'shot-020', ['020 Sock020 1']],
+    [0, 11, null, ['010 Sock010 2', '010 Sock010 3', '020 Sock020 1']],
+  ])('on frames %i to %i of %s are %j', (from, to, shotId, names) => expect(named(from, to, shotId)).toEqual(names));
 });

@@ -40,7 +40,12 @@ export function planFrames(project: Project, request: PlanRequest): Outcome<Fram
   if (!first || !last) return refused('There is nothing to hand over: the project has no such shot.');
   const total = last.endFrame - first.startFrame;
   const { fromFrame, toFrame } = request;
-  if (!Number.isInteger(fromFrame) || !Number.isInteger(toFrame) || fromFrame < 0 || toFrame >= total || fromFrame > toFrame) {
+  if (fromFrame > toFrame) {
+    return refused(
+      `Frames ${fromFrame + project.startFrame} to ${toFrame + project.startFrame} run backwards: write the first frame first, ${toFrame + project.startFrame} to ${fromFrame + project.startFrame}.`,
+    );
+  }
+  if (!Number.isInteger(fromFrame) || !Number.isInteger(toFrame) || fromFrame < 0 || toFrame >= total) {
     const shown = (frame: number) => frame + project.startFrame;
     return refused(`Frames ${shown(fromFrame)} to ${shown(toFrame)} can't leave: there are frames ${shown(0)} to ${shown(total - 1)}.`);
   }

@@ -1,10 +1,12 @@
-/** A text as part of a file name that every common system takes: letters, digits, `-` and `_`, never empty. */
+/** A text as part of a file name that every common system takes: letters with their marks, digits and `-`, composed, never empty. */
 export function fileNamePart(text: string): string {
   const part = text
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
+    .normalize('NFKC')
     .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, '-')
+    .replace(/[^\p{L}\p{M}\p{N}]+/gu, '-')
+    // A mark belongs to the letter before it: one that stands alone is none of a name.
+    .replace(/(^|-)\p{M}+/gu, '$1')
+    .replace(/-+/g, '-')
     .replace(/^-+|-+$/g, '');
   return part === '' ? 'untitled' : part;
 }

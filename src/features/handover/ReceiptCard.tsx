@@ -1,16 +1,46 @@
 'use client';
+import { useEffect, useState } from 'react';
 import type { Receipt } from '@/contracts/receipt';
+import { planFrames, planText } from '@/core/handover/framePlan';
 import { judge } from '@/core/handover/receipt';
+import { digestOfBytes } from '@/core/raster/digest';
+import type { Project } from '@/core/sheet/document';
+import { framesInWords } from '@/core/sheet/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { saveFile } from '@/features/handover/ownFiles';
+import { framesToChoose } from '@/features/handover/recipe';
+import { useProject } from '@/features/project/hooks';
+import { useCalm } from '@/features/project/useCalm';
 import { Button } from '@/ui/Button';
 
 const bytesText = (bytes: number) => (bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} KiB` : `${(bytes / 1024 / 1024).toFixed(1)} MiB`);
+
+/** Whether the same request would leave with other pictures, times or size now; false until that is known. */
+function useIsOutOfDate(receipt: Receipt): boolean {
+  const project = useCalm(useProject());
+  const [known, setKnown] = useState<{ project: Project; digest: string | null } | null>(null);
+  useEffect(() => {
+    let current = true;
+    const fromFrame = receipt.whole ? 0 : receipt.asked.firstNumber - project.startFrame;
+    const toFrame = receipt.whole ? framesToChoose(project, receipt.shotId) - 1 : fromFrame + receipt.asked.frames - 1;
+    const plan = planFrames(project, { shotId: receipt.shotId, fromFrame, toFrame, withBackground: receipt.withBackground });
+    const digest = plan.ok ? digestOfBytes(planText(plan.value)) : Promise.resolve(null);
+    void digest.then((found) => current && setKnown({ project, digest: found }));
+    return () => {
+      current = false;
+    };
+  }, [project, receipt]);
+  return known?.project === project && known.digest !== receipt.planDigest;
+}
+
+/** Which part left, where it was not all; frames by their numbers. */
+const partWords = ({ whole, asked }: Receipt): string => (whole ? '' : ` · ${framesInWords(0, asked.frames - 1, asked.firstNumber)}`);
 
 /** A receipt: what was asked beside what was counted by opening the written file again. */
 export function ReceiptCard({ receipt }: { receipt: Receipt }) {
   const file = useHandoverStore((state) => state.files.get(receipt.id));
   const verdict = judge(receipt.asked, receipt.counted);
+  const isOutOfDate = useIsOutOfDate(receipt);
   return (
     <article aria-label={`Receipt for ${receipt.fileName}`} className="rounded-xl border border-line bg-sunk p-3.5">
       <header className="flex items-baseline justify-between gap-2">
@@ -21,9 +51,10 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
       </header>
       <p className="mb-1.5 text-2xs text-soft">
         {new Date(receipt.madeAt).toLocaleString()} · {bytesText(receipt.fileBytes)} · {receipt.pictures} pictures made ·{' '}
-        {receipt.withBackground ? 'with' : 'without'} background
+        {receipt.withBackground ? 'with' : 'without'} background{partWords(receipt)}
         {receipt.holdColours && ` · colours held within ${receipt.holdColours.from}–${receipt.holdColours.to}`}
       </p>
+      {isOutOfDate && <p className="mb-1.5 text-rust text-xs">Out of date: drawings or timing have changed since. Hand it over again.</p>}
       <table className="w-full text-xs">
         <thead>
           <tr className="text-soft">

@@ -1,14 +1,16 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { HandoverKind } from '@/contracts/receipt';
 import type { FramePlan } from '@/core/handover/framePlan';
+import { undrawnIn } from '@/core/handover/undrawn';
 import { sequenceFileNames } from '@/core/naming/sequence';
 import type { Outcome } from '@/core/outcome';
 import { sizeText } from '@/core/sheet/size';
 import { countText, lengthSentence, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
 import { handOver, useHandoverStore } from '@/features/handover/handoverStore';
-import { baseNameOf, framesToChoose, type Recipe } from '@/features/handover/recipe';
+import { baseNameOf, chosenRange, framesToChoose, type Recipe } from '@/features/handover/recipe';
+import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -45,6 +47,24 @@ function FileNames({ recipe, plan }: { recipe: Recipe; plan: FramePlan }) {
   );
 }
 
+/** What the chosen destination refuses, and flashes: what Check found of it stands here too, before the press. */
+function Refusals() {
+  const { open } = useFindings(useProject());
+  const refused = open.filter((finding) => finding.group === 'refusals');
+  if (refused.length === 0) return null;
+  return (
+    <section aria-label="What would be refused" className="rounded-lg bg-rust-wash p-2 text-rust text-xs">
+      <ul className="space-y-1">
+        {refused.map((finding) => (
+          <li key={finding.id}>{finding.sentence}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const MOST_NAMED = 6;
+
 /** What leaves and as what, in plain words; the names before anything is written; the button. */
 export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
   const project = useProject();
@@ -55,8 +75,10 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
   const change = (part: Partial<Recipe>) => useHandoverStore.setState({ recipe: { ...recipe, ...part } });
   const total = framesToChoose(project, recipe.shotId);
   const first = project.startFrame;
-  const stillEmpty = project.shots.some((entry) =>
-    entry.levels.some((level) => level.kind !== 'guide' && level.drawings.some((drawing) => !drawing.picture)),
+  const undrawn = useMemo(
+    () =>
+      plan.ok ? undrawnIn(project, { shotId: recipe.shotId, withBackground: recipe.withBackground, ...chosenRange(project, recipe) }) : [],
+    [plan, project, recipe],
   );
   return (
     <section aria-label="Recipe" className="panel flex flex-col overflow-hidden">
@@ -152,11 +174,14 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
             <FileNames recipe={recipe} plan={plan.value} />
           </div>
         )}
-        {stillEmpty && (
+        {undrawn.length > 0 && (
           <p className="rounded-lg bg-sunk p-2 text-soft text-xs">
-            Some drawings are planned and not drawn yet: they leave as blank. Check names them.
+            {plural(undrawn.length, 'drawing')} that {undrawn.length === 1 ? 'leaves is' : 'leave are'} planned and not drawn yet, and{' '}
+            {undrawn.length === 1 ? 'leaves' : 'leave'} as blank: {undrawn.slice(0, MOST_NAMED).join(', ')}
+            {undrawn.length > MOST_NAMED && ` and ${undrawn.length - MOST_NAMED} more`}.
           </p>
         )}
+        <Refusals />
       </div>
       <div className="border-line border-t p-4">
         <Button kind="go" disabled={!plan.ok || running !== null} onClick={() => void handOver(recipe)} className="min-h-9 px-4 text-sm">

@@ -5,7 +5,7 @@ import type { Project } from '@/core/sheet/document';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
 import { keepReceipt } from '@/features/handover/receiptsWaiting';
-import { baseNameOf, chosenRange, framesToChoose, planOf, type Recipe, START_RECIPE } from '@/features/handover/recipe';
+import { baseNameOf, isWhole, planOf, type Recipe, START_RECIPE } from '@/features/handover/recipe';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
@@ -38,7 +38,6 @@ const trouble = (words: string): void => useHandoverStore.setState({ trouble: wo
 
 /** Makes a written file safe first: it is where it can be saved again, and saved. Then its receipt is kept. */
 async function finish(project: Project, plan: FramePlan, recipe: Recipe, result: HandoverResult): Promise<void> {
-  const { fromFrame, toFrame } = chosenRange(project, recipe);
   const id = crypto.randomUUID();
   if (result.storedAs) {
     const file = { storedAs: result.storedAs, fileName: result.fileName };
@@ -52,7 +51,7 @@ async function finish(project: Project, plan: FramePlan, recipe: Recipe, result:
     fileBytes: result.fileBytes,
     fileDigest: result.fileDigest,
     shotId: recipe.shotId,
-    whole: fromFrame === 0 && toFrame === framesToChoose(project, recipe.shotId) - 1,
+    whole: isWhole(project, recipe),
     withBackground: recipe.withBackground,
     planDigest: result.planDigest,
     holdColours: plan.holdColours,

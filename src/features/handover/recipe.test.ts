@@ -29,6 +29,7 @@ describe('what leaves', () => {
   it.each([
     [{ fromText: 'soon' }, '“soon” is no frame number'],
     [{ toText: '-4' }, '“-4” is no frame number'],
+    [{ fromText: '1030', toText: '1010' }, 'Frames 1030 to 1010 run backwards'],
     [{ fromText: '1' }, 'there are frames 1001 to 1168'],
     [{ toText: '1169' }, 'there are frames 1001 to 1168'],
     [{ shotId: 'shot-020', toText: '1097' }, 'there are frames 1001 to 1096'],
@@ -46,6 +47,8 @@ describe('names', () => {
     [{}, 'wash-day_reel_24'],
     [{ kind: 'png-zip' as const }, 'wash-day_reel'],
     [{ shotId: 'shot-020' }, 'wash-day_020_24'],
+    [{ shotId: 'shot-020', fromText: '1003', toText: '1010' }, 'wash-day_020_1003-1010_24'],
+    [{ kind: 'png-zip' as const, toText: '1001' }, 'wash-day_reel_1001-1001'],
   ])('for %o are %s', (part, name) => expect(baseNameOf(project, recipe(part))).toBe(name));
 
   it('hold a fractional rate in a form every system takes', () => {

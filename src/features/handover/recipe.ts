@@ -32,6 +32,12 @@ export function chosenRange(project: Project, recipe: Recipe): { fromFrame: numb
   return { fromFrame: read(recipe.fromText, 0), toFrame: read(recipe.toText, framesToChoose(project, recipe.shotId) - 1) };
 }
 
+/** Whether all frames there are leave. */
+export function isWhole(project: Project, recipe: Recipe): boolean {
+  const { fromFrame, toFrame } = chosenRange(project, recipe);
+  return fromFrame === 0 && toFrame === framesToChoose(project, recipe.shotId) - 1;
+}
+
 /** What leaves by this recipe, or why nothing can. */
 export function planOf(project: Project, recipe: Recipe): Outcome<FramePlan> {
   const { fromFrame, toFrame } = chosenRange(project, recipe);
@@ -43,9 +49,11 @@ export function planOf(project: Project, recipe: Recipe): Outcome<FramePlan> {
   return planFrames(project, { shotId: recipe.shotId, fromFrame, toFrame, withBackground: recipe.withBackground });
 }
 
-/** The name files get: project, shot if only one leaves, and for films the rate. */
+/** The name files get: project, shot if only one leaves, the frames if not all leave, and for films the rate. */
 export function baseNameOf(project: Project, recipe: Recipe): string {
   const shot = recipe.shotId === null ? 'reel' : fileNamePart(shotById(project, recipe.shotId)?.code ?? '');
-  const name = `${fileNamePart(project.title)}_${shot}`;
+  const { fromFrame, toFrame } = chosenRange(project, recipe);
+  const range = isWhole(project, recipe) ? '' : `_${fromFrame + project.startFrame}-${toFrame + project.startFrame}`;
+  const name = `${fileNamePart(project.title)}_${shot}${range}`;
   return isFilm(recipe.kind) ? `${name}_${fileNamePart(rateName(project.rate))}` : name;
 }
