@@ -1,6 +1,7 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { PictureFacts } from '@/core/check/facts';
 import type { Inspection } from '@/core/check/inspector';
+import type { Outcome } from '@/core/outcome';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
 import type { StackLayer } from '@/core/reel/stacks';
@@ -17,6 +18,9 @@ import type {
   HandoverWorker,
   InspectWorker,
   Laid,
+  MendAnswer,
+  MendQuestion,
+  MendWorker,
   PictureWorker,
   PreviewWorker,
   ReadClipFrame,
@@ -35,7 +39,7 @@ export {
 } from '@/workers/localStore';
 export { PictureCache } from '@/workers/pictureCache';
 export { PictureMissing } from '@/workers/pictureSource';
-export type { ClipFacts, HandoverProgress, HandoverResult, ReadClipFrame } from '@/workers/protocol';
+export type { ClipFacts, HandoverProgress, HandoverResult, MendAnswer, ReadClipFrame } from '@/workers/protocol';
 
 /** A worker failed, most often since its program could not be loaded: the next question starts it again. */
 export class WorkerFailed extends Error {
@@ -76,6 +80,7 @@ class Helper<Api> {
 
 const previewHelper = new Helper<PreviewWorker>(() => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }));
 const inspectHelper = new Helper<InspectWorker>(() => new Worker(new URL('./inspect.worker.ts', import.meta.url), { type: 'module' }));
+const mendHelper = new Helper<MendWorker>(() => new Worker(new URL('./mend.worker.ts', import.meta.url), { type: 'module' }));
 const pictureHelper = new Helper<PictureWorker>(() => new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }));
 
 /** Loads the workers that drawing and looking need, before they are needed. */
@@ -178,3 +183,7 @@ export function startHandover(
     },
   };
 }
+
+/** Works out what mending all findings of a kind comes to, apart from the page. */
+export const mendFindings = (question: MendQuestion): Promise<Outcome<MendAnswer>> =>
+  mendHelper.ask((remote) => remote.mend(question) as Promise<Outcome<MendAnswer>>);

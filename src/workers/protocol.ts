@@ -1,13 +1,18 @@
 import { z } from 'zod';
+import type { CheckedAgainst } from '@/core/check/check';
 import type { PictureFacts } from '@/core/check/facts';
+import { FINDING_KINDS, type FindingKind } from '@/core/check/finding';
 import type { Inspection } from '@/core/check/inspector';
+import type { Step } from '@/core/edit/step';
 import type { FramePlan } from '@/core/handover/framePlan';
 import type { Counted } from '@/core/handover/receipt';
+import type { Outcome } from '@/core/outcome';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
 import type { StackLayer } from '@/core/reel/stacks';
+import type { ChangedColumn } from '@/core/sheet/changes';
 import type { ColourRange } from '@/core/sheet/checks';
-import { BLEND_MODES, type Digest, type Size } from '@/core/sheet/document';
+import { BLEND_MODES, type Digest, type Project, type Size } from '@/core/sheet/document';
 import type { Ground } from '@/workers/compositor';
 
 /** Layers of a stack as they reach a worker. */
@@ -49,6 +54,25 @@ export type InspectWorker = {
   /** Stops whatever is being looked at. */
   stop(): void;
 };
+
+/** What is to be mended, how, in which document, held against what. It comes from the page's own document, which was checked when it was read. */
+export const mendQuestionSchema = z.object({
+  project: z.custom<Project>((value) => typeof value === 'object' && value !== null),
+  kind: z.custom<FindingKind>((value) => typeof value === 'string' && Object.hasOwn(FINDING_KINDS, value)),
+  way: z.string(),
+  against: z.custom<CheckedAgainst>((value) => typeof value === 'object' && value !== null),
+});
+export type MendQuestion = z.infer<typeof mendQuestionSchema>;
+
+/** What mending comes to: the one step, what each mend says, how many can't be mended, and columns before and after. */
+export type MendAnswer = {
+  readonly step: Step;
+  readonly says: readonly string[];
+  readonly left: number;
+  readonly changes: readonly (ChangedColumn & { readonly code: string })[];
+};
+
+export type MendWorker = { mend(question: MendQuestion): Promise<Outcome<MendAnswer>> };
 
 /** A recording decoded: every channel's samples from -1 to 1, and how loud it is along its length (see `@/core/sound/peaks`); or why it can't be. */
 export type DecodedSound =

@@ -1,10 +1,11 @@
-import type { Finding, FindingKind, Place } from '@/core/check/finding';
+import type { Finding, FindingKind, Mend, Place } from '@/core/check/finding';
 import { MOST_STEPS } from '@/core/edit/act';
 import { lockedLevelOf } from '@/core/edit/locked';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Project } from '@/core/sheet/document';
+import { type Level, levelById, type Project, shotById } from '@/core/sheet/document';
+import { framesOfRuns, indexOfFrame, placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
 /** What mending several findings in one way comes to: one step, what each mend says, what it leaves, and how many could not be mended. */
@@ -14,9 +15,103 @@ export type Mending = { readonly step: Step; readonly says: readonly string[]; r
 const whereIs = ({ shots, startFrame }: Project, { shotId, fromFrame }: Place): string =>
   `${shots.find((shot) => shot.id === shotId)?.code ?? ''} frame ${fromFrame + startFrame}`;
 
+/*
+ * Looking at a whole film anew after each mend costs as much as the film is long, for each. So what was found by one
+ * look is mended from the last place of a level to its first: what a mend moves lies after it, where all is mended
+ * already. A mend stands back for the next look when it touches an exposure, or one beside it, that another has
+ * touched in this round, or lies past one that has moved: it was worked out for a sheet that is no longer there.
+ */
+
+/** Frames of a level that a step touches; null when it touches more than can be told by frames. */
+type Touch = {
+  readonly levelId: string;
+  readonly shotId: string;
+  readonly fromFrame: number;
+  readonly toFrame: number;
+  readonly moves: boolean;
+};
+
+function touches(step: Step): readonly Touch[] | null {
+  switch (step.type) {
+    case 'together': {
+      const all = step.steps.map(touches);
+      return all.some((part) => part === null) ? null : all.flatMap((part) => part ?? []);
+    }
+    case 'setLength':
+      return [
+        {
+          shotId: step.shotId,
+          levelId: step.levelId,
+          fromFrame: step.atFrame,
+          toFrame: step.atFrame + step.frames,
+          moves: step.following === 'push',
+        },
+      ];
+    case 'replaceRuns': {
+      const inserted = framesOfRuns(step.runs);
+      const toFrame = step.startFrame + Math.max(step.removedFrames, inserted, 1) - 1;
+      return [{ shotId: step.shotId, levelId: step.levelId, fromFrame: step.startFrame, toFrame, moves: inserted !== step.removedFrames }];
+    }
+    case 'deleteDrawing':
+      // It goes where nothing of it is shown any more; where something is, the parts before it say so.
+      return [];
+    default:
+      return null;
+  }
+}
+
+/** What a round has touched on one level: exposures by number, as they stood when it began, and the first frame that moved. */
+type Touched = { readonly runs: Set<number>; movedFrom: number };
+
+class Round {
+  private readonly levels = new Map<string, Touched>();
+
+  constructor(private readonly look: Project) {}
+
+  /** Whether a step may still be made in this round; what it touches is taken. */
+  takes(step: Step): boolean {
+    const parts = touches(step);
+    if (parts === null) return this.takesWhole(step);
+    const claims: { touched: Touched; runs: readonly number[]; movedFrom: number }[] = [];
+    for (const part of parts) {
+      const shot = shotById(this.look, part.shotId);
+      const level = shot && levelById(shot, part.levelId);
+      if (!level) return false;
+      const touched = this.levels.get(level.id) ?? { runs: new Set<number>(), movedFrom: Number.POSITIVE_INFINITY };
+      this.levels.set(level.id, touched);
+      const runs = runsAround(level, part);
+      if (part.toFrame >= touched.movedFrom || runs.some((run) => touched.runs.has(run))) return false;
+      claims.push({ touched, runs, movedFrom: part.moves ? part.fromFrame : Number.POSITIVE_INFINITY });
+    }
+    for (const { touched, runs, movedFrom } of claims) {
+      for (const run of runs) touched.runs.add(run);
+      touched.movedFrom = Math.min(touched.movedFrom, movedFrom);
+    }
+    return true;
+  }
+
+  /** Of steps that touch more than some frames, one a level is made in a round, and nothing else on it. */
+  private takesWhole(step: Step): boolean {
+    if (!('levelId' in step) || this.levels.has(step.levelId)) return false;
+    this.levels.set(step.levelId, { runs: new Set(), movedFrom: 0 });
+    return true;
+  }
+}
+
+/** The exposures that some frames lie on, and those beside them, by number. */
+function runsAround(level: Level, { fromFrame, toFrame }: Touch): readonly number[] {
+  const runs = placedRuns(level.exposures);
+  const first = Math.max(0, indexOfFrame(runs, fromFrame) - 1);
+  const last = indexOfFrame(runs, toFrame) + 1;
+  return Array.from({ length: last - first + 1 }, (_, index) => first + index);
+}
+
+/** The last frame a step touches, to go through a level from its end. */
+const lastFrameOf = ({ step }: Mend): number => Math.max(0, ...(touches(step) ?? []).map((part) => part.fromFrame));
+
 /**
- * Mends every finding of a kind in one way, one after the other: each mend is looked up anew in what the one
- * before left, since it may move what the next is about. `look` finds what is open in a document.
+ * Mends every finding of a kind in one way. `look` finds what is open in a document; it is asked again until nothing
+ * of the kind is left that can be mended.
  */
 export function mendAll(
   project: Project,
@@ -28,21 +123,34 @@ export function mendAll(
   const says: string[] = [];
   const failed = new Set<string>();
   let after = project;
-  while (steps.length < MOST_STEPS) {
-    const next = look(after).find(
-      (finding) => finding.kind === kind && !failed.has(finding.id) && finding.mends.some((mend) => mend.way === way),
-    );
-    const mend = next?.mends.find((candidate) => candidate.way === way);
-    if (!next || !mend) break;
-    const mended = lockedLevelOf(after, mend.step) ? null : applyStep(after, mend.step);
-    // What a mend doesn't change would be found and mended for ever.
-    if (!mended?.ok || mended.value === after) failed.add(next.id);
-    else {
+  for (let made = 1; made > 0 && steps.length < MOST_STEPS; ) {
+    made = 0;
+    const round = new Round(after);
+    const found = look(after).flatMap((finding) => {
+      const mend = finding.kind === kind && !failed.has(finding.id) ? finding.mends.find((candidate) => candidate.way === way) : undefined;
+      return mend ? [{ finding, mend, at: lastFrameOf(mend) }] : [];
+    });
+    for (const { finding, mend } of found.toSorted((a, b) => b.at - a.at)) {
+      if (steps.length >= MOST_STEPS) break;
+      // The first of a round is always made: else one that touches much would wait for ever.
+      if (!round.takes(mend.step) && made > 0) continue;
+      const mended = lockedLevelOf(after, mend.step) ? null : applyStep(after, mend.step);
+      // What a mend doesn't change would be found and mended for ever.
+      if (!mended?.ok || mended.value === after) {
+        failed.add(finding.id);
+        continue;
+      }
       steps.push(mend.step);
-      says.push(next.place ? `${whereIs(after, next.place)}: ${mend.words}` : mend.words);
+      says.push(finding.place ? `${whereIs(after, finding.place)}: ${mend.words}` : mend.words);
       after = mended.value;
+      made++;
     }
   }
   if (steps.length === 0) return refused('None of these can be mended this way: their levels are locked.');
-  return done({ step: { type: 'together', words: `Mend ${plural(steps.length, 'finding')}`, steps }, says, after, left: failed.size });
+  return done({
+    step: { type: 'together', words: `Mend ${plural(steps.length, 'finding')}`, steps },
+    says: says.toReversed(),
+    after,
+    left: failed.size,
+  });
 }

@@ -1,15 +1,15 @@
 'use client';
-import { useMemo, useState } from 'react';
-import { type CheckedAgainst, checkProject, partKept } from '@/core/check/check';
+import { useEffect, useMemo, useState } from 'react';
+import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_KINDS, type Finding, type FindingKind } from '@/core/check/finding';
-import { mendAll } from '@/core/check/mendAll';
-import { changedColumns } from '@/core/sheet/changes';
+import { type Outcome, refused } from '@/core/outcome';
 import type { Project } from '@/core/sheet/document';
 import { plural } from '@/core/time/counts';
 import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
+import { type MendAnswer, mendFindings } from '@/workers/client';
 
 const MOST_SHOWN = 40;
 
@@ -22,6 +22,28 @@ export function waysOf(findings: readonly Finding[]): readonly { readonly way: s
       ways.set(way, { words: known?.words ?? words, count: (known?.count ?? 0) + 1 });
     }
   return [...ways].flatMap(([way, { words, count }]) => (count > 1 ? [{ way, words, count }] : []));
+}
+
+/** What mending comes to; null while it is worked out. Closing the window lets go of it. */
+function useMending(project: Project, against: CheckedAgainst, kind: FindingKind, way: string): Outcome<MendAnswer> | null {
+  const [known, setKnown] = useState<{ project: Project; way: string; mending: Outcome<MendAnswer> } | null>(null);
+  useEffect(() => {
+    let current = true;
+    mendFindings({ project, against, kind, way }).then(
+      (mending) => current && setKnown({ project, way, mending }),
+      (error) =>
+        current &&
+        setKnown({
+          project,
+          way,
+          mending: refused(`It could not be worked out: ${error instanceof Error ? error.message : 'unknown reason'}.`),
+        }),
+    );
+    return () => {
+      current = false;
+    };
+  }, [project, against, kind, way]);
+  return known?.project === project && known.way === way ? known.mending : null;
 }
 
 /** Mends all findings of a kind in one act, after showing what each mend will do and how the columns change. */
@@ -40,20 +62,8 @@ export function MendAllDialog({
 }) {
   const ways = useMemo(() => waysOf(findings), [findings]);
   const [way, setWay] = useState(ways[0]?.way ?? '');
-  const mending = useMemo(
-    () => mendAll(project, kind, way, (document) => partKept(document, checkProject(document, against)).open),
-    [project, against, kind, way],
-  );
-  const changes = useMemo(
-    () =>
-      mending.ok
-        ? mending.value.after.shots.flatMap((after) => {
-            const before = project.shots.find((shot) => shot.id === after.id);
-            return before && before !== after ? changedColumns(before, after).map((column) => ({ ...column, code: after.code })) : [];
-          })
-        : [],
-    [mending, project],
-  );
+  const mending = useMending(project, against, kind, way);
+  const answer = mending?.ok ? mending.value : null;
   return (
     <Dialog
       title={`Mend all: ${FINDING_KINDS[kind]}`}
@@ -66,17 +76,17 @@ export function MendAllDialog({
           <Choice label="How" value={way} options={ways.map((entry) => ({ value: entry.way, label: entry.words }))} onChange={setWay} />
         </div>
       )}
-      {mending.ok ? (
+      {answer ? (
         <>
           <ol className="numbers mt-3 max-h-44 space-y-1 overflow-y-auto rounded-lg border border-line bg-sunk p-2.5 text-xs">
-            {mending.value.says.slice(0, MOST_SHOWN).map((words, index) => (
+            {answer.says.slice(0, MOST_SHOWN).map((words, index) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: two mends may say the same, and their order is what they are
               <li key={index}>{words}</li>
             ))}
-            {mending.value.says.length > MOST_SHOWN && <li>and {mending.value.says.length - MOST_SHOWN} more</li>}
+            {answer.says.length > MOST_SHOWN && <li>and {answer.says.length - MOST_SHOWN} more</li>}
           </ol>
           <ul className="mt-3 max-h-52 space-y-2 overflow-y-auto">
-            {changes.map((column) => (
+            {answer.changes.map((column) => (
               <li key={`${column.code} ${column.levelName}`} className="text-xs">
                 <span className="font-semibold">
                   {column.levelName} in {column.code}
@@ -86,26 +96,26 @@ export function MendAllDialog({
               </li>
             ))}
           </ul>
-          {mending.value.left > 0 && (
-            <p className="mt-2 text-rust text-xs">
-              {plural(mending.value.left, 'finding')} can’t be mended this way, as on a locked level.
-            </p>
+          {answer.left > 0 && (
+            <p className="mt-2 text-rust text-xs">{plural(answer.left, 'finding')} can’t be mended this way, as on a locked level.</p>
           )}
         </>
       ) : (
-        <p className="mt-3 text-rust">{mending.reason}</p>
+        <p className={`mt-3 ${mending ? 'text-rust' : 'text-soft'}`} role="status">
+          {mending && !mending.ok ? mending.reason : 'Working out what each mend comes to …'}
+        </p>
       )}
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={onClose}>Leave them</Button>
         <Button
           kind="go"
-          disabled={!mending.ok}
+          disabled={!answer}
           onClick={() => {
-            if (mending.ok) make(mending.value.step);
+            if (answer) make(answer.step);
             onClose();
           }}
         >
-          Mend {mending.ok ? mending.value.says.length : ''}
+          Mend {answer ? answer.says.length : ''}
         </Button>
       </div>
     </Dialog>

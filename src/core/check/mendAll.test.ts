@@ -1,0 +1,115 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { checkProject, partKept } from '@/core/check/check';
+import type { FindingKind } from '@/core/check/finding';
+import { mendAll } from '@/core/check/mendAll';
+import { applyStep } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
+import type { Project } from '@/core/sheet/document';
+import { AGAINST_NOTHING } from '@/core/testing/checking';
+import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+
+const look = (project: Project) => checkProject(project, AGAINST_NOTHING);
+
+/** One after the other, each looked up anew in what the one before left: the plain way, from the last place to the first. */
+function oneByOne(project: Project, kind: FindingKind, way: string): Project {
+  const failed = new Set<string>();
+  let after = project;
+  for (let turn = 0; turn < 500; turn++) {
+    const open = look(after).filter(
+      (finding) => finding.kind === kind && !failed.has(finding.id) && finding.mends.some((mend) => mend.way === way),
+    );
+    const next = open.toSorted((a, b) => (b.place?.fromFrame ?? 0) - (a.place?.fromFrame ?? 0))[0];
+    const mend = next?.mends.find((candidate) => candidate.way === way);
+    if (!next || !mend) return after;
+    const mended = applyStep(after, mend.step);
+    if (!mended.ok || mended.value === after) failed.add(next.id);
+    else after = mended.value;
+  }
+  throw new Error('It never ends.');
+}
+
+const column = fc
+  .array(fc.tuple(fc.constantFrom('1', '2', '3', '4', '5', '.'), fc.constantFrom(1, 2, 2, 2, 8)), { minLength: 3, maxLength: 16 })
+  .map((runs) => runs.map(([number, frames]) => `${number}*${frames}`).join(' '));
+
+describe('mending all of a kind', () => {
+  it.each<[FindingKind, string]>([
+    ['stray', 'push'],
+    ['gap', 'hold'],
+    ['gap', 'start'],
+    ['same-picture', 'hold'],
+    ['same-apart', 'share'],
+    ['order', 'renumber'],
+    ['past-end', 'trim'],
+  ])('%s by “%s” leaves what mending one after the other leaves', (kind, way) => {
+    let mended = 0;
+    fc.assert(
+      fc.property(column, column, fc.integer({ min: 4, max: 40 }), (first, second, frames) => {
+        const project = projectOf(
+          shotOf([levelOf('Sock', first, { pictures: 'aabbc' }), levelOf('Pegs', second, { pictures: 'abcab' })], frames),
+        );
+        const all = mendAll(project, kind, way, look);
+        const plain = oneByOne(project, kind, way);
+        if (!all.ok) {
+          expect(plain).toBe(project);
+          return;
+        }
+        mended++;
+        expect(mustBeDone(applyStep(project, all.value.step))).toEqual(all.value.after);
+        for (const levelId of ['Sock', 'Pegs']) expect(columnIn(all.value.after, levelId)).toBe(columnIn(plain, levelId));
+      }),
+      { numRuns: 250 },
+    );
+    if (kind !== 'order') expect(mended).toBeGreaterThan(5);
+  });
+});
+
+describe('what is kept on purpose', () => {
+  const kept = (project: Project, finding: string): Project =>
+    mustBeDone(applyStep(project, { type: 'keepFinding', finding, note: 'meant' }));
+  const gaps = (project: Project) => look(project).filter(({ kind }) => kind === 'gap');
+
+  it('keeps its note where another of its kind is mended', () => {
+    // Two gaps between the same two drawings: the second is kept, the first filled.
+    const project = projectOf(shotOf([levelOf('Sock', '1*2 . 2*2 1*2 . 2*2', { pictures: 'ab' })]));
+    const [first, second] = gaps(project);
+    expect(new Set([first?.id, second?.id]).size).toBe(2);
+    const noted = kept(project, second?.id ?? '');
+    const step = first?.mends[0]?.step;
+    if (!step) throw new Error('It has a mend.');
+    const after = mustBeDone(applyStep(noted, step));
+    expect(partKept(after, gaps(after)).kept.map((finding) => finding.place?.fromFrame)).toEqual([7]);
+    // And the other way round: the first kept, the second filled.
+    const other = mustBeDone(applyStep(kept(project, first?.id ?? ''), second?.mends[0]?.step ?? step));
+    expect(partKept(other, gaps(other)).kept.map((finding) => finding.place?.fromFrame)).toEqual([2]);
+  });
+
+  it('never hands its note to another: with the kept one mended, the other is open', () => {
+    const project = projectOf(shotOf([levelOf('Sock', '1*2 . 2*2 1*2 . 2*2', { pictures: 'ab' })]));
+    const [first] = gaps(project);
+    const after = mustBeDone(applyStep(kept(project, first?.id ?? ''), first?.mends[0]?.step as never));
+    const parts = partKept(after, gaps(after));
+    expect([parts.open.length, parts.kept.length]).toEqual([1, 0]);
+  });
+
+  it('of an earlier version is that of the only finding it can be about', () => {
+    const project = projectOf(shotOf([levelOf('Sock', '1*2 . 2*2 1*2 3*2', { pictures: 'abc' })]));
+    const noted = kept(project, 'gap Sock Sock-1 Sock-2');
+    expect(partKept(noted, gaps(noted)).kept).toHaveLength(1);
+  });
+});
+
+describe('a shot ended by a mend', () => {
+  it('leaves nothing past its end, whatever ran there', () => {
+    const shots = [
+      shotOf([levelOf('Sock', '1*4 2*4', { pictures: 'ab' }), levelOf('Pegs', '5*12', { pictures: 'c' })], 8),
+      shotOf([levelOf('S2', '2*4', { pictures: 'b', id: 'S2' }), levelOf('P2', '5*4', { pictures: 'c', id: 'P2' })], 4, '020'),
+    ];
+    const project = projectOf(...shots);
+    const join = look(project).find(({ kind }) => kind === 'shot-join');
+    const after = mustBeDone(applyStep(project, join?.mends[0]?.step as never));
+    expect(after.shots[0]?.frames).toBe(4);
+    expect(look(after).filter(({ kind }) => kind === 'past-end' || kind === 'shot-join')).toEqual([]);
+  });
+});
