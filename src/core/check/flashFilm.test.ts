@@ -225,7 +225,7 @@ describe('flashes of stacks of pictures', () => {
           }
         },
       ),
-      { numRuns: 120, seed: 8 },
+      { numRuns: 1000, seed: 8 },
     );
     expect(found).toBeGreaterThan(20);
   }, 120_000);

@@ -65,6 +65,25 @@ describe('mending all of a kind', () => {
   });
 });
 
+describe('sentences and mends', () => {
+  it('name frames by their numbers, whatever the first one is called', () => {
+    const shift = (text: string, by: number) =>
+      text.replace(
+        /\b(frames? )(\d+)(?:(–| to | and )(\d+))?/g,
+        (_all, word, from, between, to) => `${word}${Number(from) + by}${between ? `${between}${Number(to) + by}` : ''}`,
+      );
+    fc.assert(
+      fc.property(column, column, fc.integer({ min: 4, max: 40 }), (first, second, frames) => {
+        const project = projectOf(
+          shotOf([levelOf('Sock', first, { pictures: 'aabbc' }), levelOf('Pegs', second, { pictures: 'abcab' })], frames),
+        );
+        const said = (of: Project) => look(of).flatMap(({ sentence, mends }) => [sentence, ...mends.map((mend) => mend.words)]);
+        expect(said({ ...project, startFrame: 1001 })).toEqual(said(project).map((text) => shift(text, 1000)));
+      }),
+    );
+  });
+});
+
 describe('what is kept on purpose', () => {
   const kept = (project: Project, finding: string): Project =>
     mustBeDone(applyStep(project, { type: 'keepFinding', finding, note: 'meant' }));

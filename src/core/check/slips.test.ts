@@ -8,6 +8,9 @@ import { slipAt } from '@/core/check/pattern';
 import { shortLevel } from '@/core/check/shortLevel';
 import { stillStretch } from '@/core/check/stillStretch';
 import { stray } from '@/core/check/stray';
+import { planRateChange } from '@/core/conform/conform';
+import { applyStep } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
 import type { LevelMedia } from '@/core/sheet/document';
 import { afterMends, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
@@ -215,6 +218,25 @@ describe('a guide against its clip', () => {
       'Guide Wind was made at 30 pictures a second and is read frame for frame at 24: its 0.133 s last 0.167 s here, from frame 1.',
     );
     expect(finding?.breaks).toBe('plan-draw');
+  });
+
+  it('that was read frame for frame agrees after the film’s rate is changed with its time kept', () => {
+    const guide = { ...clip({}, '1 2 3 4'), drawings: levelOf('Wind', '1 2 3 4', { kind: 'guide', pictures: 'abcd' }).drawings };
+    const project = projectOf(shotOf([guide]));
+    const planned = planRateChange(project, { scope: { kind: 'project', to: { num: 48, den: 1 } }, way: 'keepTime', vanishing: 'refuse' });
+    const after = mustBeDone(applyStep(project, mustBeDone(planned.act).step));
+    const looking = { ...LOOKING, rate: after.rate };
+    expect(guideClip(after.shots[0] as never, after.shots[0]?.levels[0] as never, looking)).toEqual([]);
+  });
+
+  it('with frames missing can be laid anew, frame for frame or by its time', () => {
+    const guide = {
+      ...clip({ frames: 4, lengthMicroseconds: 333_333 }, '1 2 3'),
+      drawings: levelOf('Wind', '1 2 3 4', { kind: 'guide', pictures: 'abcd' }).drawings,
+    };
+    const finding = lookAt(guideClip, guide).find(({ kind }) => kind === 'guide-count');
+    expect(finding?.sentence).toContain('is 4 frame for frame, or 8 by its time');
+    expect(mendedColumns(guideClip, guide, finding)).toEqual(['1 2 3 4', '1*2 2*2 3*2 4*2']);
   });
 
   it('has its repeats and their pattern told', () => {

@@ -62,3 +62,49 @@ export function pastEndBetween(before: Shot, after: Shot): ReadonlyMap<string, n
     }),
   );
 }
+
+/** A column without the blanks at its end, as columns are kept. */
+export const trimmed = (frames: FrameColumn): FrameColumn => {
+  let end = frames.length;
+  while (end > 0 && (frames[end - 1] ?? null) === null) end--;
+  return frames.slice(0, end);
+};
+
+const blanks = (count: number): FrameColumn => Array.from({ length: Math.max(0, count) }, () => null);
+const padded = (frames: FrameColumn, length: number): FrameColumn => [...frames, ...blanks(length - frames.length)];
+
+/** Frames from `start` put in place of `removed` of them, on a column made long enough. */
+export const put = (frames: FrameColumn, start: number, removed: number, insert: FrameColumn): FrameColumn => {
+  const long = padded(frames, start);
+  return trimmed([...long.slice(0, start), ...insert, ...long.slice(start + removed)]);
+};
+
+/** The exposure at a frame held to another (inclusive): what follows moves, or stands and is covered. */
+export function held(frames: FrameColumn, at: number, to: number, pushes: boolean): FrameColumn {
+  const number = frames[at] as string;
+  let [start, end] = [at, at + 1];
+  while (start > 0 && frames[start - 1] === number) start--;
+  while (frames[end] === number) end++;
+  const stretch = Array.from({ length: to - start + 1 }, () => number);
+  if (pushes) return put(frames, start, end - start, stretch);
+  return put(frames, start, Math.max(end - start, stretch.length), [...stretch, ...blanks(end - start - stretch.length)]);
+}
+
+/** Frames moved to another place: over what stands there, or between it, closing up where they were. */
+export function moved(frames: FrameColumn, from: number, length: number, to: number, pushes: boolean): FrameColumn {
+  const block = padded(frames, from + length).slice(from, from + length);
+  const left = put(frames, from, length, pushes ? [] : blanks(length));
+  return put(left, to, pushes ? 0 : length, block);
+}
+
+/** Blank frames put in before one: inside a drawing they hold it longer. */
+export function inserted(frames: FrameColumn, at: number, count: number): FrameColumn {
+  if (at >= frames.length) return trimmed(frames);
+  const isInside = at > 0 && frames[at - 1] === frames[at];
+  return put(
+    frames,
+    at,
+    0,
+    Array.from({ length: count }, () => (isInside ? (frames[at] ?? null) : null)),
+  );
+}
