@@ -174,16 +174,18 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
             <FileNames recipe={recipe} plan={plan.value} />
           </div>
         )}
-        {undrawn.length > 0 && (
-          <p className="rounded-lg bg-sunk p-2 text-soft text-xs">
-            {plural(undrawn.length, 'drawing')} that {undrawn.length === 1 ? 'leaves is' : 'leave are'} planned and not drawn yet, and{' '}
-            {undrawn.length === 1 ? 'leaves' : 'leave'} as blank: {undrawn.slice(0, MOST_NAMED).join(', ')}
-            {undrawn.length > MOST_NAMED && ` and ${undrawn.length - MOST_NAMED} more`}.
-          </p>
-        )}
-        <Refusals />
       </div>
-      <div className="border-line border-t p-4">
+      <div className="shrink-0 border-line border-t p-4">
+        <div className="mb-3 max-h-44 space-y-1.5 overflow-y-auto empty:hidden">
+          <Refusals />
+          {undrawn.length > 0 && (
+            <p className="rounded-lg bg-sunk p-2 text-soft text-xs">
+              {plural(undrawn.length, 'drawing')} that {undrawn.length === 1 ? 'leaves is' : 'leave are'} planned and not drawn yet, and{' '}
+              {undrawn.length === 1 ? 'leaves' : 'leave'} as blank: {undrawn.slice(0, MOST_NAMED).join(', ')}
+              {undrawn.length > MOST_NAMED && ` and ${undrawn.length - MOST_NAMED} more`}.
+            </p>
+          )}
+        </div>
         <Button kind="go" disabled={!plan.ok || running !== null} onClick={() => void handOver(recipe)} className="min-h-9 px-4 text-sm">
           {plan.ok ? `Hand over ${plural(plan.value.frames, 'frame')}` : 'Hand over'}
         </Button>
