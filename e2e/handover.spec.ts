@@ -17,9 +17,12 @@ test('a range leaves by its numbers, and a shot alone', async ({ page, app }) =>
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Hand over 24 frames' }).click();
   const file = await download;
-  expect(file.suggestedFilename()).toBe('washday_020_24.mp4');
+  expect(file.suggestedFilename()).toBe('washday_020_25-48_24.mp4');
   expect(probe(await file.path()).frames).toBe(24);
   await expect(page.getByTestId('verdict').first()).toHaveText('agrees');
+  await expect(page.getByRole('article').first()).toContainText('frames 25–48');
+  await page.getByLabel('To frame').fill('12');
+  await expect(page.getByText('Frames 25 to 12 run backwards')).toBeVisible();
   await page.getByLabel('To frame').fill('97');
   await expect(page.getByText('Frames 25 to 97 can’t leave: there are frames 1 to 96.'.replace('’', "'"))).toBeVisible();
   await expect(page.getByRole('button', { name: 'Hand over', exact: true })).toBeDisabled();

@@ -252,8 +252,8 @@ test('the sheet goes out as CSV and back, and a sheet that makes no sense change
     await page.keyboard.press('Alt+i');
     await (await chooser).setFiles({ name: 'changed.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
   };
-  await give(text.replace('2,1,,,', '2,1,,').replace('\r\n3,', '\r\n3,'));
-  await expect(page.getByText(/changed\.csv: Row 3 has 4 columns, the heads have 5/)).toBeVisible();
+  await give(text.replace('2,1,,,', '2,1,,,,what'));
+  await expect(page.getByText(/changed\.csv: Row 3 has 6 columns, the heads have 5/)).toBeVisible();
   await give(text.replace('\r\n2,1,,,', '\r\n2,9,turns,,'));
   await expect(page.getByText('Row 3, column 2: Level 1 has no drawing 9')).toBeVisible();
   await page.getByRole('radio', { name: 'plan them' }).click();

@@ -72,17 +72,20 @@ test('an exposure’s end is dragged, pushing or covering, and an exposure is dr
   const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
   await openStage(page, app.url, projectId, 'plan');
   await drag(page, await cellPoint(page, 'Level 1', 2, 0.9), await cellPoint(page, 'Level 1', 5), async () => {
-    await expect(page.getByText('1: 2 → 5 frames, what follows moves 3 down')).toBeVisible();
+    await expect(page.getByText('1: 2 → 5 frames, what follows moves 3 frames down')).toBeVisible();
   });
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*5 2\*2 3\*2/);
   await page.keyboard.press('Control+z');
+  // What was chosen by the drag goes back with it: the next drag takes one exposure, not frames of three.
+  await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*2 2\*2 3\*2/);
+  await expect(page.getByRole('gridcell', { selected: true })).toHaveCount(1);
   await page.getByRole('radio', { name: 'stays' }).click();
   await drag(page, await cellPoint(page, 'Level 1', 2, 0.9), await cellPoint(page, 'Level 1', 5));
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*5 3\*1 4\*2/);
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Escape');
   await drag(page, await cellPoint(page, 'Level 1', 3, 0.4), await cellPoint(page, 'Level 1', 9, 0.4), async () => {
-    await expect(page.getByText('2: from frame 3 to 9')).toBeVisible();
+    await expect(page.getByText('Move 2 to frames 9–10, over what stands there; 5 is no longer exposed')).toBeVisible();
   });
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*2 \.\*2 3\*2 4\*2 2\*2 6\*2/);
 });

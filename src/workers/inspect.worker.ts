@@ -31,7 +31,7 @@ async function look(digest: Digest, { width, height }: Size): Promise<LookedUp> 
   return { rgba: context.getImageData(0, 0, width, height).data };
 }
 
-const inspector = new Inspector(look, fetchAhead);
+const inspector = new Inspector(look, fetchAhead, () => new Promise((resolve) => setTimeout(resolve)));
 
 const worker: InspectWorker = {
   inspect(inspection, onProgress) {

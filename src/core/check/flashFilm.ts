@@ -8,6 +8,12 @@ import type { FrameRun, PictureStack, StackLayer } from '@/core/reel/stacks';
 import type { Digest, Size } from '@/core/sheet/document';
 import type { Rate } from '@/core/time/rate';
 
+/** A film's runs, with what each shows and what changes with it. */
+type Film = { readonly runs: readonly FrameRun[]; readonly ofRuns: readonly (readonly Laid[])[]; readonly changes: readonly Change[] };
+
+/** After so many runs it may be stopped: a few milliseconds each. */
+const RUNS_A_REST = 16;
+
 /**
  * Looks over a film for flashes: what may hold too many by `FlashScreen` is walked, and from one stack of pictures to
  * the next only the box is laid anew in which they differ. What a picture's light is and where two differ is remembered.
@@ -50,31 +56,44 @@ export class FlashFilm {
     for (const { apart } of this.shown.values()) for (const other of apart.keys()) if (other && gone.has(other)) apart.delete(other);
   }
 
-  /** The worst second of each kind of flash, where there are too many in one. */
-  worst(stacks: readonly PictureStack[], runs: readonly FrameRun[], rate: Rate): readonly Flashes[] {
+  /**
+   * The worst second of each kind of flash, where there are too many in one. `rest` is waited for now and then, since a
+   * long film that changes all over takes seconds; when it says true, the walk was stopped and null is given.
+   */
+  async worst(
+    stacks: readonly PictureStack[],
+    runs: readonly FrameRun[],
+    rate: Rate,
+    rest: () => Promise<boolean> = async () => false,
+  ): Promise<readonly Flashes[] | null> {
     const laid = stacks.map(({ layers }) => layers.flatMap((layer) => this.laidOf(layer) ?? []));
     const ofRuns = runs.map((run) => laid[run.stack] ?? []);
     const changes = ofRuns.map((now, run) => (run === 0 ? NO_CHANGE : this.screen.changeBetween(ofRuns[run - 1] as readonly Laid[], now)));
-    const found = this.screen.walks(runs, changes, rate.num / rate.den).flatMap((walk) => this.walk(walk, runs, ofRuns, changes, rate));
+    const found: Flashes[] = [];
+    for (const walk of this.screen.walks(runs, changes, rate.num / rate.den)) {
+      const ofWalk = await this.walk(walk, { runs, ofRuns, changes }, rate, rest);
+      if (!ofWalk) return null;
+      found.push(...ofWalk);
+    }
     return FLASH_KINDS.flatMap((kind) => {
       const ofKind = found.filter((flashes) => flashes.kind === kind);
       return ofKind.length === 0 ? [] : [ofKind.reduce((worst, flashes) => (flashes.flashes > worst.flashes ? flashes : worst))];
     });
   }
 
-  private walk(
+  private async walk(
     { fromRun, toRun }: Walk,
-    runs: readonly FrameRun[],
-    ofRuns: readonly (readonly Laid[])[],
-    changes: readonly Change[],
+    { runs, ofRuns, changes }: Film,
     rate: Rate,
-  ): readonly Flashes[] {
+    rest: () => Promise<boolean>,
+  ): Promise<readonly Flashes[] | null> {
     const grid = cellGrid(this.size);
     const history = new LightHistory(grid, rate.num / rate.den);
     const watches = FLASH_KINDS.map((kind) => new FlashWatch(this.size, rate, kind, grid, TOO_MANY_FLASHES));
     for (let run = fromRun; run < toRun; run++) {
       const box = run === fromRun ? wholeGrid(grid) : (changes[run] as Change).box;
       if (!box) continue;
+      if ((run - fromRun) % RUNS_A_REST === 0 && (await rest())) return null;
       layLight(history.next((runs[run] as FrameRun).startFrame), ofRuns[run] as readonly Laid[], box);
       for (const watch of watches) watch.change(history, box);
     }

@@ -103,6 +103,16 @@ describe('looking at a film', () => {
     expect((await inspector.inspect(inspectionOf(['b', 'a', 'b'], 2)))?.flashes).toEqual([]);
   });
 
+  it('can be stopped while it walks a film that flashes all over', async () => {
+    let rests = 0;
+    const inspector = new Inspector(lookOf([]), undefined, async () => {
+      rests++;
+    });
+    const flashing = Array.from({ length: 120 }, (_, index) => (index % 2 === 0 ? 'b' : 'a'));
+    expect(await inspector.inspect(inspectionOf(flashing, 2), undefined, () => rests > 2)).toBeNull();
+    expect(rests).toBe(3);
+  });
+
   it('forgets pictures of another size', async () => {
     const looked: string[] = [];
     const inspector = new Inspector(async (digest, size) => {

@@ -40,10 +40,11 @@ export class Inspector {
   private readonly pairs = new Map<string, Nearness | null>();
   private film: FlashFilm | null = null;
 
-  /** `look` gives a picture's pixels; `prepare` is told which will be asked for next, in order. */
+  /** `look` gives a picture's pixels; `prepare` is told which will be asked for next, in order; `rest` lets whoever wants to stop it be heard. */
   constructor(
     private readonly look: (digest: Digest, size: Size) => Promise<LookedUp>,
     private readonly prepare: (digests: readonly Digest[]) => void = () => undefined,
+    private readonly rest: () => Promise<void> = async () => undefined,
   ) {}
 
   /**
@@ -72,7 +73,11 @@ export class Inspector {
     for (const level of levels) this.findNear(level, near);
     if (isStopped()) return null;
     this.film ??= new FlashFilm(size, (digest) => this.known.get(digest)?.light ?? null);
-    const flashes = this.film.worst(stacks, runs, rate);
+    const flashes = await this.film.worst(stacks, runs, rate, async () => {
+      await this.rest();
+      return isStopped();
+    });
+    if (!flashes) return null;
     this.forgetOthers(new Set(wanted));
     const measures = new Map(
       wanted.flatMap((digest) => {
