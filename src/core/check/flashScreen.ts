@@ -2,19 +2,19 @@ import { fieldOn, WHOLE_CELL } from '@/core/check/flashField';
 import { TOO_MANY_FLASHES } from '@/core/check/flashRule';
 import type { LightLayer } from '@/core/raster/layLight';
 import { type CellBox, type CellGrid, cellGrid, type PictureLight } from '@/core/raster/light';
-import { boxAround, type CellList, LightApart } from '@/core/raster/lightApart';
+import { BLOCK_CELLS, type BlockList, blockGrid, blocksOf, boxAround, LightApart } from '@/core/raster/lightApart';
 import type { FrameRun } from '@/core/reel/stacks';
 import type { Size } from '@/core/sheet/document';
 
 /** A picture of the film, with where others differ from it; null stands for none. */
-export type Shown = { readonly light: PictureLight; readonly apart: Map<Shown | null, CellList> };
+export type Shown = { readonly light: PictureLight; readonly apart: Map<Shown | null, BlockList> };
 
 /** A layer of a stack; equal ones are one and the same, so that they are compared at once. */
 export type Laid = LightLayer & { readonly shown: Shown };
 
-/** Where a frame may change from one stack to the next: cells of each layer that comes, goes or is exchanged, and the box around them all. */
+/** Where a frame may change from one stack to the next: blocks of cells of each layer that comes, goes or is exchanged, and the box around them all. */
 export type Change = { readonly parts: readonly ChangedPart[]; readonly box: CellBox | null };
-type ChangedPart = { readonly cells: CellList; readonly box: CellBox };
+type ChangedPart = { readonly blocks: BlockList; readonly box: CellBox };
 
 export const NO_CHANGE: Change = { parts: [], box: null };
 
@@ -24,16 +24,20 @@ export type Walk = { readonly fromRun: number; readonly toRun: number };
 /** A cell turns so often to flash too often, and no more often than it changes. */
 const TURNS = TOO_MANY_FLASHES * 2;
 const TILE_CELLS = 8;
+const TILE_BLOCKS = TILE_CELLS / BLOCK_CELLS;
+const CELLS_A_BLOCK = BLOCK_CELLS * BLOCK_CELLS;
 
 /**
  * Tells which stretches of a film may hold too many flashes, without laying a frame: those in which so many cells
  * change on at least eight frames within a second that they take more than a quarter of the rectangle at one of its
- * places. Cells are counted by tiles, and the rectangle lies on all tiles that one of its places touches.
+ * places. Cells are counted by blocks, of which each cell may be meant, and these by tiles; the rectangle lies on all
+ * tiles that one of its places touches.
  */
 export class FlashScreen {
   private readonly grid: CellGrid;
   private readonly apart: LightApart;
   private readonly recent: Uint16Array;
+  private readonly blockColumns: number;
   private readonly columns: number;
   private readonly rows: number;
   private readonly inTiles: Uint16Array;
@@ -46,7 +50,9 @@ export class FlashScreen {
   constructor(size: Size) {
     this.grid = cellGrid(size);
     this.apart = new LightApart(this.grid);
-    this.recent = new Uint16Array(this.grid.columns * this.grid.rows);
+    const blocks = blockGrid(this.grid);
+    this.blockColumns = blocks.columns;
+    this.recent = new Uint16Array(blocks.columns * blocks.rows);
     this.columns = Math.ceil(this.grid.columns / TILE_CELLS);
     this.rows = Math.ceil(this.grid.rows / TILE_CELLS);
     this.inTiles = new Uint16Array(this.columns * this.rows);
@@ -59,13 +65,13 @@ export class FlashScreen {
 
   private part(first: Laid, second: Laid | null): readonly ChangedPart[] {
     const other = second?.shown ?? null;
-    let cells = first.shown.apart.get(other);
-    if (cells === undefined) {
-      cells = this.apart.between(first.light, other?.light ?? null);
-      first.shown.apart.set(other, cells);
+    let blocks = first.shown.apart.get(other);
+    if (blocks === undefined) {
+      blocks = this.apart.between(first.light, other?.light ?? null);
+      first.shown.apart.set(other, blocks);
     }
     const box = boxAround(first.light.box, other?.light.box ?? null);
-    return box && cells?.length !== 0 ? [{ cells, box }] : [];
+    return box && blocks?.length !== 0 ? [{ blocks, box }] : [];
   }
 
   /** What may change from one stack to the next: only layers between those that are the same at either end can change anything. */
@@ -89,41 +95,43 @@ export class FlashScreen {
   }
 
   private count({ parts }: Change, sign: 1 | -1): void {
-    const { columns } = this.grid;
-    for (const { cells, box } of parts) {
-      if (cells) this.countCells(cells, sign);
-      else for (let row = box.top; row < box.bottom; row++) this.countRow(row * columns + box.left, row * columns + box.right, sign);
+    for (const { blocks, box } of parts) {
+      if (blocks) this.countBlocks(blocks, sign);
+      else {
+        const { left, top, right, bottom } = blocksOf(box);
+        for (let row = top; row < bottom; row++) this.countRow(row * this.blockColumns + left, row * this.blockColumns + right, sign);
+      }
     }
   }
 
-  // Millions of cells are counted for each look at a film: the two loops are kept as plain as they are.
-  private countCells(cells: Uint16Array | Uint32Array, sign: 1 | -1): void {
+  // Millions of blocks are counted for each look at a film: the two loops are kept as plain as they are.
+  private countBlocks(blocks: Uint16Array | Uint32Array, sign: 1 | -1): void {
     const { recent } = this;
     const limit = sign === 1 ? TURNS : TURNS - 1;
-    for (let index = 0; index < cells.length; index++) {
-      const cell = cells[index] as number;
-      const count = (recent[cell] as number) + sign;
-      recent[cell] = count;
-      if (count === limit) this.countInTile(cell, sign);
+    for (let index = 0; index < blocks.length; index++) {
+      const block = blocks[index] as number;
+      const count = (recent[block] as number) + sign;
+      recent[block] = count;
+      if (count === limit) this.countInTile(block, sign);
     }
   }
 
   private countRow(from: number, to: number, sign: 1 | -1): void {
     const { recent } = this;
     const limit = sign === 1 ? TURNS : TURNS - 1;
-    for (let cell = from; cell < to; cell++) {
-      const count = (recent[cell] as number) + sign;
-      recent[cell] = count;
-      if (count === limit) this.countInTile(cell, sign);
+    for (let block = from; block < to; block++) {
+      const count = (recent[block] as number) + sign;
+      recent[block] = count;
+      if (count === limit) this.countInTile(block, sign);
     }
   }
 
-  /** A cell now changes often enough, or no longer. */
-  private countInTile(cell: number, sign: 1 | -1): void {
-    const row = Math.floor(cell / this.grid.columns);
-    const tile = Math.floor(row / TILE_CELLS) * this.columns + Math.floor((cell - row * this.grid.columns) / TILE_CELLS);
-    this.inTiles[tile] = (this.inTiles[tile] as number) + sign;
-    this.inAll += sign;
+  /** A block now changes often enough, or no longer. */
+  private countInTile(block: number, sign: 1 | -1): void {
+    const row = Math.floor(block / this.blockColumns);
+    const tile = Math.floor(row / TILE_BLOCKS) * this.columns + Math.floor((block - row * this.blockColumns) / TILE_BLOCKS);
+    this.inTiles[tile] = (this.inTiles[tile] as number) + sign * CELLS_A_BLOCK;
+    this.inAll += sign * CELLS_A_BLOCK;
   }
 
   /** Whether cells that change often enough now take more than a quarter of the rectangle. */
