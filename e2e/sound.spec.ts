@@ -249,7 +249,7 @@ test('frames come by the clock of the sound, and by the page’s when no sound c
     AudioContext.prototype.resume = () => new Promise<void>(() => undefined);
     Object.defineProperty(AudioContext.prototype, 'state', { get: () => 'suspended' });
   });
-  await page.reload();
+  await openStage(page, app.url, projectId, 'check');
   await page.keyboard.press('Space');
   await expect(page.getByText('No sound comes out of this machine: played by the clock of the page.')).toBeVisible();
   await expect.poll(frameNow).toBeGreaterThan(4);
