@@ -31,7 +31,7 @@ export class LightHistory {
     return next.light;
   }
 
-  /** Which of `states` is the first that may be a turn's in the second that ends now: the one before it is what stood when it began. */
+  /** The lights of the second that ends with the newest, oldest first; before them stands the one that was there when it began. */
   get states(): readonly LitFrame[] {
     return this.lit;
   }

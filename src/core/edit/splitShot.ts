@@ -105,8 +105,8 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
   const across = halves.flatMap(({ level, across: charts }) =>
     charts.map((chart) => `${level.name} ${number(level, chart.fromDrawing)} to ${number(level, chart.toDrawing)}`),
   );
-  const charts =
-    across.length === 0 ? '' : `; ${across.length === 1 ? 'the chart' : 'the charts'} of ${across.join(', ')} stays whole in ${shot.code}`;
+  const stay = across.length === 1 ? `the chart of ${across[0]} stays` : `the charts of ${across.join(', ')} stay`;
+  const charts = across.length === 0 ? '' : `; ${stay} whole in ${shot.code}`;
   return actOf(
     [
       { type: 'removeShot', shotId: shot.id },
@@ -114,6 +114,6 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
       { type: 'addShot', shot: second, index: index + 1 },
     ],
     `Split ${shot.code}`,
-    `Split ${shot.code} before frame ${atFrame + project.startFrame}: ${shot.code} of ${plural(atFrame, 'frame')}, ${code} of ${plural(second.frames, 'frame')}${across.length > 1 ? charts.replace('stays', 'stay') : charts}`,
+    `Split ${shot.code} before frame ${atFrame + project.startFrame}: ${shot.code} of ${plural(atFrame, 'frame')}, ${code} of ${plural(second.frames, 'frame')}${charts}`,
   );
 }
