@@ -1,4 +1,4 @@
-import { setLengths, setStepKeepingTime } from '@/core/edit/blockActs';
+import { setLengths, setStepKeepingTime } from '@/core/edit/blockEdits';
 import { applyStep } from '@/core/edit/table';
 import { print, quantile } from './figure';
 import { largeProject } from './large';

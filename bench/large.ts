@@ -1,5 +1,5 @@
-import { FIRST_CHECKS } from '@/core/sheet/checks';
-import type { Drawing, Level, Project } from '@/core/sheet/document';
+import { FIRST_CHECKS } from '@/core/document/checks';
+import type { Drawing, Level, Project } from '@/core/document/model';
 
 export const LEVELS = 10;
 export const FRAMES = 10_000;

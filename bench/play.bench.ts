@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { makeProject } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
-import type { Size } from '../src/core/sheet/document';
+import type { Size } from '../src/core/document/model';
 import { openBrowser } from './browser';
 import { print } from './figure';
 

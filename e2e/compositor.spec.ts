@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import type { Step } from '../src/core/edit/step';
 import { BLENDING } from '../src/core/raster/blend';
 import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
-import { BLEND_MODES, type BlendMode, type Project } from '../src/core/sheet/document';
+import { BLEND_MODES, type BlendMode, type Project } from '../src/core/document/model';
 import { expect, openStage, test } from './fixtures';
 import { makeProject, sendSteps } from './projects';
 

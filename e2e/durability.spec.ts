@@ -1,4 +1,4 @@
-import type { Project } from '../src/core/sheet/document';
+import type { Project } from '../src/core/document/model';
 import { expect, goToFrame, openStage, stroke, strokeNow, test, untilLaid } from './fixtures';
 import { differing, pixelsOf } from './pixels';
 import { makeProject } from './projects';

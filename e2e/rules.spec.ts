@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
-import { emptyChart } from '../src/core/chart/chartEdit';
-import { type Drawing, newLevel } from '../src/core/sheet/document';
+import { emptyChart } from '../src/core/chart/chartTicks';
+import { type Drawing, newLevel } from '../src/core/document/model';
 import { column, expect, openStage, test, untilKept } from './fixtures';
 import { makeProject, projectOnServer, sendSteps } from './projects';
 

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
 import { writeWav } from '../src/core/format/wav/writeWav';
-import { newSound } from '../src/core/sheet/sound';
+import { newSound } from '../src/core/document/sound';
 import { expect, goToFrame, openStage, test, untilKept } from './fixtures';
 import { emptyProject, projectOnServer, sendSteps } from './projects';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LONGEST_NOTE, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/sheet/checks';
+import { LONGEST_NOTE, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/document/checks';
 import {
   BLEND_MODES,
   type Drawing,
@@ -9,8 +9,8 @@ import {
   NOTE_KINDS,
   type SheetNote,
   type Shot,
-} from '@/core/sheet/document';
-import { checkSize } from '@/core/sheet/size';
+} from '@/core/document/model';
+import { checkSize } from '@/core/document/size';
 import {
   LAST_SOUND_FRAME,
   LEAST_GAIN_DECIBELS,
@@ -18,8 +18,8 @@ import {
   type Recording,
   type Sound,
   type SoundChange,
-} from '@/core/sheet/sound';
-import { CHART_SHAPES, MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
+} from '@/core/document/sound';
+import { CHART_SHAPES, MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { checkLength } from '@/core/time/counts';
 import { makeRate } from '@/core/time/rate';
 

@@ -4,7 +4,7 @@ import { receiptSchema } from '@/contracts/receipt';
 import { stepSchema } from '@/contracts/step';
 import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
-import { BLEND_MODES, type Project } from '@/core/sheet/document';
+import { BLEND_MODES, type Project } from '@/core/document/model';
 
 /** The form sendings are written in. */
 export const SENDING_VERSION = 2;

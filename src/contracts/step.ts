@@ -20,8 +20,8 @@ import {
   titleSchema,
 } from '@/contracts/document';
 import type { Step } from '@/core/edit/step';
-import { BLEND_MODES, LONGEST_SHOT_NOTE } from '@/core/sheet/document';
-import { MOST_COLOURS } from '@/core/sheet/palette';
+import { BLEND_MODES, LONGEST_SHOT_NOTE } from '@/core/document/model';
+import { MOST_COLOURS } from '@/core/document/palette';
 
 const onShot = { shotId: idSchema };
 const onLevel = { ...onShot, levelId: idSchema };

@@ -1,4 +1,4 @@
-import type { ChartShape, PathPoint } from '@/core/sheet/timingChart';
+import type { ChartShape, PathPoint } from '@/core/document/timingChart';
 
 /** A timing chart as it is thought up: keys and in-betweens by their numbers. */
 export type ChartPlan = {

@@ -1,4 +1,4 @@
-import type { LevelKind, SheetNote } from '@/core/sheet/document';
+import type { LevelKind, SheetNote } from '@/core/document/model';
 import type { ChartPlan } from '@/demo/chartPlan';
 import { kettle, snail, snailStudy } from '@/demo/figures';
 import type { Pen } from '@/demo/pen';

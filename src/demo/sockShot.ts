@@ -1,4 +1,4 @@
-import type { PathPoint } from '@/core/sheet/timingChart';
+import type { PathPoint } from '@/core/document/timingChart';
 import type { ChartPlan } from '@/demo/chartPlan';
 import { peg, type SockPose, sock } from '@/demo/figures';
 import type { Pen, Point } from '@/demo/pen';

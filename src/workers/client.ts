@@ -1,12 +1,12 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
-import type { PictureFacts } from '@/core/check/facts';
-import type { Inspection } from '@/core/check/inspector';
+import type { PictureFacts } from '@/core/analysis/facts';
+import type { Inspection } from '@/core/analysis/inspector';
 import type { Outcome } from '@/core/outcome';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
-import type { StackLayer } from '@/core/reel/stacks';
-import type { Digest, Size } from '@/core/sheet/document';
-import type { Ground } from '@/workers/compositor';
+import type { StackLayer } from '@/core/render/stacks';
+import type { Digest, Size } from '@/core/document/model';
+import type { Ground } from '@/workers/render/compositor';
 import type {
   ClipEnd,
   ClipFacts,
@@ -27,7 +27,7 @@ import type {
   SoundWorker,
 } from '@/workers/protocol';
 
-export { drawLayers } from '@/workers/compositor';
+export { drawLayers } from '@/workers/render/compositor';
 export {
   heldPicture,
   holdPicture,
@@ -37,8 +37,8 @@ export {
   STORE_BLOCKED,
   type StoredEntry,
 } from '@/workers/localStore';
-export { PictureCache } from '@/workers/pictureCache';
-export { PictureMissing } from '@/workers/pictureSource';
+export { PictureCache } from '@/workers/render/pictureCache';
+export { PictureMissing } from '@/workers/render/pictureSource';
 export type { ClipFacts, HandoverProgress, HandoverResult, MendAnswer, ReadClipFrame } from '@/workers/protocol';
 
 /** A worker failed, most often since its program could not be loaded: the next question starts it again. */
@@ -78,10 +78,10 @@ class Helper<Api> {
   }
 }
 
-const previewHelper = new Helper<PreviewWorker>(() => new Worker(new URL('./preview.worker.ts', import.meta.url), { type: 'module' }));
-const inspectHelper = new Helper<InspectWorker>(() => new Worker(new URL('./inspect.worker.ts', import.meta.url), { type: 'module' }));
-const mendHelper = new Helper<MendWorker>(() => new Worker(new URL('./mend.worker.ts', import.meta.url), { type: 'module' }));
-const pictureHelper = new Helper<PictureWorker>(() => new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' }));
+const previewHelper = new Helper<PreviewWorker>(() => new Worker(new URL('./render/preview.worker.ts', import.meta.url), { type: 'module' }));
+const inspectHelper = new Helper<InspectWorker>(() => new Worker(new URL('./inspect/inspect.worker.ts', import.meta.url), { type: 'module' }));
+const mendHelper = new Helper<MendWorker>(() => new Worker(new URL('./inspect/fixAll.worker.ts', import.meta.url), { type: 'module' }));
+const pictureHelper = new Helper<PictureWorker>(() => new Worker(new URL('./ingest/picture.worker.ts', import.meta.url), { type: 'module' }));
 
 /** Loads the workers that drawing and looking need, before they are needed. */
 export function warmWorkers(): void {
@@ -136,7 +136,7 @@ export function readClip(
   onFacts: (facts: ClipFacts) => void,
   onFrames: (frames: readonly ReadClipFrame[]) => Promise<void>,
 ): RunningClip {
-  const worker = new Worker(new URL('./clip.worker.ts', import.meta.url), { type: 'module' });
+  const worker = new Worker(new URL('./ingest/clip.worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<ClipWorker>(worker);
   const failed = new Promise<ClipEnd>((_resolve, reject) => {
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'The clip could not be read.')));
@@ -152,7 +152,7 @@ export function readClip(
 
 /** Decodes a recording in a worker of its own, which ends with it; rejects when it is stopped. */
 export function decodeRecording(file: Blob, onProgress: (part: number) => void, stop: AbortSignal): Promise<DecodedSound> {
-  const worker = new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' });
+  const worker = new Worker(new URL('./ingest/sound.worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<SoundWorker>(worker);
   const ended = new Promise<never>((_resolve, reject) => {
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'The recording could not be read.')));
@@ -170,7 +170,7 @@ export function startHandover(
   folder: FileSystemDirectoryHandle | null,
   onProgress: (progress: HandoverProgress) => void,
 ): RunningHandover {
-  const worker = new Worker(new URL('./handover.worker.ts', import.meta.url), { type: 'module' });
+  const worker = new Worker(new URL('./output/output.worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<HandoverWorker>(worker);
   const failed = new Promise<HandoverEnd>((_resolve, reject) => {
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'The handover stopped unexpectedly.')));

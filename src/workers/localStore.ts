@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import type { Digest } from '@/core/sheet/document';
+import type { Digest } from '@/core/document/model';
 
 /*
  * What the browser keeps in its own store (IndexedDB), where it outlasts a crashed tab and is read by the page

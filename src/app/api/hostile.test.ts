@@ -10,12 +10,12 @@ import { PUT as putKeys } from '@/app/api/settings/keys/route';
 import sampleReceipt from '@/contracts/samples/receipt.v1.json';
 import type { Step } from '@/core/edit/step';
 import { writeWav } from '@/core/format/wav/writeWav';
-import { newLevel, type Project } from '@/core/sheet/document';
-import { newSound } from '@/core/sheet/sound';
+import { newLevel, type Project } from '@/core/document/model';
+import { newSound } from '@/core/document/sound';
 import { levelOf, pictureOf, shotOf } from '@/core/testing/sheets';
 import { takeRecording } from '@/server/service/bringIn/takeRecording';
 import { createProject } from '@/server/service/projects';
-import { received, useOwnDataFolder } from '@/server/service/testing';
+import { received, useOwnDataFolder } from '@/testing/server';
 
 /*
  * What no honest page sends: every request of these is answered with 4xx and a sentence, and the document is as

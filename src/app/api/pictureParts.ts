@@ -1,6 +1,6 @@
 import { refuse } from '@/app/api/respond';
 import { digestSchema } from '@/contracts/document';
-import { LARGEST_PICTURE_BYTES } from '@/core/sheet/size';
+import { LARGEST_PICTURE_BYTES } from '@/core/document/size';
 import type { SentPicture } from '@/server/service/sentPictures';
 
 /** Room for the largest picture with what is sent along. */

@@ -1,6 +1,6 @@
 import { type KeyPair, pairOfChart, spanOf } from '@/core/chart/pair';
-import { drawingById, type Level } from '@/core/sheet/document';
-import type { TimingChart } from '@/core/sheet/timingChart';
+import { drawingById, type Level } from '@/core/document/model';
+import type { TimingChart } from '@/core/document/timingChart';
 import { plural } from '@/core/time/counts';
 
 /** Whether a chart and the sheet agree: what doesn't, in one sentence; null when all does. */

@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { insertChartedInbetween } from '@/core/chart/inbetween';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level } from '@/core/sheet/document';
-import { fraction, fractionText } from '@/core/sheet/fraction';
-import type { ChartTick, TimingChart } from '@/core/sheet/timingChart';
+import type { Level } from '@/core/document/model';
+import { fraction, fractionText } from '@/core/time/fraction';
+import type { ChartTick, TimingChart } from '@/core/document/timingChart';
 import { actingOn, columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 function sockWith(ticks: readonly ChartTick[]): Level {

@@ -1,13 +1,13 @@
-import { withChart } from '@/core/chart/chartEdit';
+import { withChart } from '@/core/chart/chartTicks';
 import { nearestDrawable } from '@/core/chart/shapes';
-import { type Act, type Acting, actOf } from '@/core/edit/act';
-import { insertInbetween } from '@/core/edit/numberActs';
+import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { insertInbetween } from '@/core/edit/numberEdits';
 import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
-import { type Drawing, drawingById, type Level } from '@/core/sheet/document';
-import { compareFractions, type Fraction, fraction, fractionText } from '@/core/sheet/fraction';
+import { type Drawing, drawingById, type Level } from '@/core/document/model';
+import { compareFractions, type Fraction, fraction, fractionText } from '@/core/time/fraction';
 import { runAt } from '@/core/sheet/runs';
-import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/sheet/timingChart';
+import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 
 /** Where a drawing lies on a chart: before which of its ticks the next place comes, and its own place; null when it is none of its drawings but the last key. */
 function placeOnChart(chart: TimingChart, drawing: Drawing): { readonly nextTick: number; readonly place: Fraction } | null {

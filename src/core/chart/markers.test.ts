@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { chartFor } from '@/core/chart/chartActs';
+import { chartFor } from '@/core/chart/chartEdits';
 import { chartsWithPath, markerAt, markersOf } from '@/core/chart/markers';
 import { type KeyPair, pairAt } from '@/core/chart/pair';
 import { placesOnCharts } from '@/core/chart/places';
-import type { Level } from '@/core/sheet/document';
-import { fraction, fractionText } from '@/core/sheet/fraction';
-import type { TimingChart } from '@/core/sheet/timingChart';
+import type { Level } from '@/core/document/model';
+import { fraction, fractionText } from '@/core/time/fraction';
+import type { TimingChart } from '@/core/document/timingChart';
 import { ids, levelOf } from '@/core/testing/sheets';
 
 const straight = (

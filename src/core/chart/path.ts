@@ -1,5 +1,5 @@
-import type { Size } from '@/core/sheet/document';
-import type { PathPoint } from '@/core/sheet/timingChart';
+import type { Size } from '@/core/document/model';
+import type { PathPoint } from '@/core/document/timingChart';
 
 /** Most points a path keeps. */
 export const MOST_PATH_POINTS = 200;

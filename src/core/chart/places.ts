@@ -1,6 +1,6 @@
-import type { DrawingId, Level } from '@/core/sheet/document';
-import { fractionText } from '@/core/sheet/fraction';
-import type { TimingChart } from '@/core/sheet/timingChart';
+import type { DrawingId, Level } from '@/core/document/model';
+import { fractionText } from '@/core/time/fraction';
+import type { TimingChart } from '@/core/document/timingChart';
 
 const NOWHERE: ReadonlyMap<DrawingId, string> = new Map();
 const known = new WeakMap<readonly TimingChart[], ReadonlyMap<DrawingId, string>>();

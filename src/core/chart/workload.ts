@@ -1,4 +1,4 @@
-import { type Drawing, type DrawingRole, drawingById, type Level, type LevelId, type Shot } from '@/core/sheet/document';
+import { type Drawing, type DrawingRole, drawingById, type Level, type LevelId, type Shot } from '@/core/document/model';
 import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 import type { Work } from '@/core/sheet/work';
 import { nominalRate, type Rate } from '@/core/time/rate';

@@ -1,9 +1,9 @@
-import { readOffSheet } from '@/core/chart/chartActs';
-import { withChart } from '@/core/chart/chartEdit';
+import { readOffSheet } from '@/core/chart/chartEdits';
+import { withChart } from '@/core/chart/chartTicks';
 import { chartTrouble } from '@/core/chart/fit';
 import { pairOfChart } from '@/core/chart/pair';
 import type { Finding, LevelRule, Mend } from '@/core/check/finding';
-import { drawingById } from '@/core/sheet/document';
+import { drawingById } from '@/core/document/model';
 
 /** Timing charts whose in-betweens are not those the sheet shows between their keys. */
 export const chartFits: LevelRule = (shot, level, { firstNumber }) =>

@@ -2,7 +2,7 @@ import { chartFits } from '@/core/check/chartFits';
 import { cycleSeam } from '@/core/check/cycleSeam';
 import { destinationOf } from '@/core/check/destinations';
 import { emptyTail } from '@/core/check/emptyTail';
-import type { PictureFacts, SoundFacts } from '@/core/check/facts';
+import type { PictureFacts, SoundFacts } from '@/core/analysis/facts';
 import { FINDING_GROUPS, type Finding, type LevelRule, type Looking, type PathLink } from '@/core/check/finding';
 import { guideClip, guideRepeats } from '@/core/check/guideClip';
 import { type HandedOver, lastHandover } from '@/core/check/lastHandover';
@@ -23,7 +23,7 @@ import { soundPlace } from '@/core/check/soundPlace';
 import { soundRate } from '@/core/check/soundRate';
 import { stillStretch } from '@/core/check/stillStretch';
 import { stray } from '@/core/check/stray';
-import type { Level, Project, Shot, ShotId } from '@/core/sheet/document';
+import type { Level, Project, Shot, ShotId } from '@/core/document/model';
 import { workOfProject } from '@/core/sheet/work';
 
 /** Rules that look at a level's own sheet, and at its shot's code and length. */

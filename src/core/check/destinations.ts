@@ -1,5 +1,5 @@
-import type { ColourRange } from '@/core/sheet/checks';
-import type { Size } from '@/core/sheet/document';
+import type { ColourRange } from '@/core/document/checks';
+import type { Size } from '@/core/document/model';
 import type { Rate } from '@/core/time/rate';
 
 /**

@@ -1,6 +1,6 @@
 import { endShotStep } from '@/core/check/endShot';
 import type { Finding } from '@/core/check/finding';
-import type { Shot } from '@/core/sheet/document';
+import type { Shot } from '@/core/document/model';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

@@ -5,7 +5,7 @@ import type { FindingKind } from '@/core/check/finding';
 import { mendAll } from '@/core/check/mendAll';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 import { AGAINST_NOTHING } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -1,6 +1,6 @@
-import type { PictureFacts } from '@/core/check/facts';
+import type { PictureFacts } from '@/core/analysis/facts';
 import type { Finding } from '@/core/check/finding';
-import type { Level, Shot } from '@/core/sheet/document';
+import type { Level, Shot } from '@/core/document/model';
 import { exposuresOf } from '@/core/sheet/reading';
 
 /** Drawings whose picture is not in the store, or is one no longer: they would leave as nothing. */

@@ -1,7 +1,7 @@
-import type { SoundFacts } from '@/core/check/facts';
+import type { SoundFacts } from '@/core/analysis/facts';
 import type { Finding } from '@/core/check/finding';
-import type { Project, Shot } from '@/core/sheet/document';
-import type { Sound } from '@/core/sheet/sound';
+import type { Project, Shot } from '@/core/document/model';
+import type { Sound } from '@/core/document/sound';
 import { countText } from '@/core/time/counts';
 
 function troubleWords({ name, recording }: Sound, sounds: SoundFacts): string | null {

@@ -1,8 +1,8 @@
-import type { PictureFacts } from '@/core/check/facts';
+import type { PictureFacts } from '@/core/analysis/facts';
 import type { Finding } from '@/core/check/finding';
 import { shareSteps } from '@/core/check/sameApart';
-import { isNear, type Nearness } from '@/core/raster/nearness';
-import type { Drawing, Level, Shot } from '@/core/sheet/document';
+import { isNear, type Nearness } from '@/core/analysis/nearness';
+import type { Drawing, Level, Shot } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

@@ -1,5 +1,5 @@
 import type { LevelRule } from '@/core/check/finding';
-import { deleteDrawing } from '@/core/edit/acts';
+import { deleteDrawing } from '@/core/edit/drawingEdits';
 
 /** Drawings that no frame of the sheet shows: drawn or planned, but not in the count. */
 export const neverExposed: LevelRule = (shot, level) => {

@@ -1,7 +1,7 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
 import { occurrencesOf } from '@/core/check/occurrence';
-import type { Exposure } from '@/core/sheet/document';
-import { drawingById } from '@/core/sheet/document';
+import type { Exposure } from '@/core/document/model';
+import { drawingById } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 
 /** A single blank frame between two drawings of a level: it flickers, and is nearly always a slip. */

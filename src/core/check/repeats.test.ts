@@ -6,7 +6,7 @@ import { sameApart } from '@/core/check/sameApart';
 import { loopSeam, shotJoin } from '@/core/check/shotJoin';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 import { AGAINST_NOTHING, afterMends, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -1,6 +1,6 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
 import type { Step } from '@/core/edit/step';
-import type { Drawing } from '@/core/sheet/document';
+import type { Drawing } from '@/core/document/model';
 import { exposuresOf } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
 

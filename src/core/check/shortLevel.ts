@@ -1,5 +1,5 @@
 import type { LevelRule } from '@/core/check/finding';
-import { drawingById } from '@/core/sheet/document';
+import { drawingById } from '@/core/document/model';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

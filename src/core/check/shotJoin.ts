@@ -1,7 +1,7 @@
 import { endShotStep } from '@/core/check/endShot';
 import type { Finding, Looking } from '@/core/check/finding';
-import { layersAt, leavingLevels, stackKey } from '@/core/reel/stacks';
-import type { Project, Shot } from '@/core/sheet/document';
+import { layersAt, leavingLevels, stackKey } from '@/core/render/stacks';
+import type { Project, Shot } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

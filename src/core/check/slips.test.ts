@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { emptyChart, reshaped } from '@/core/chart/chartEdit';
+import { emptyChart, reshaped } from '@/core/chart/chartTicks';
 import { chartFits } from '@/core/check/chartFits';
 import { guideClip, guideRepeats } from '@/core/check/guideClip';
 import { numberOrder } from '@/core/check/numberOrder';
@@ -11,7 +11,7 @@ import { stray } from '@/core/check/stray';
 import { planRateChange } from '@/core/conform/conform';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { LevelMedia } from '@/core/sheet/document';
+import type { LevelMedia } from '@/core/document/model';
 import { afterMends, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

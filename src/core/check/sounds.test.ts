@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { missingSound } from '@/core/check/missingSound';
 import { soundPlace } from '@/core/check/soundPlace';
 import { soundRate } from '@/core/check/soundRate';
-import type { Project, SheetNote } from '@/core/sheet/document';
-import type { Sound } from '@/core/sheet/sound';
+import type { Project, SheetNote } from '@/core/document/model';
+import type { Sound } from '@/core/document/sound';
 import { afterMends } from '@/core/testing/checking';
 import { levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 

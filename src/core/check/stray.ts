@@ -1,7 +1,7 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
 import { occurrencesOf } from '@/core/check/occurrence';
 import { patternWords, slipAt } from '@/core/check/pattern';
-import { drawingById } from '@/core/sheet/document';
+import { drawingById } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

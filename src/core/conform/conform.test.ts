@@ -7,7 +7,7 @@ import { stepEvenly, steppedSource } from '@/core/conform/evenStepping';
 import { conformedFrame } from '@/core/conform/rounding';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project, Shot } from '@/core/sheet/document';
+import type { Project, Shot } from '@/core/document/model';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { columnIn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 import type { Rate } from '@/core/time/rate';

@@ -1,5 +1,5 @@
 import { conformedFrame, driftMilliseconds } from '@/core/conform/rounding';
-import { type DrawingId, drawingById, type Exposure, type Level } from '@/core/sheet/document';
+import { type DrawingId, drawingById, type Exposure, type Level } from '@/core/document/model';
 import { placedRuns, tidyRuns } from '@/core/sheet/runs';
 import type { Rate } from '@/core/time/rate';
 

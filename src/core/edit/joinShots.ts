@@ -1,5 +1,5 @@
-import { type Act, actOf } from '@/core/edit/act';
-import { anew, type NewId } from '@/core/edit/shotActs';
+import { type Act, actOf } from '@/core/edit/edit';
+import { anew, type NewId } from '@/core/edit/shotEdits';
 import { rootOf } from '@/core/edit/splitShot';
 import { type Outcome, refused } from '@/core/outcome';
 import {
@@ -11,7 +11,7 @@ import {
   LONGEST_SHOT_NOTE,
   type Project,
   type Shot,
-} from '@/core/sheet/document';
+} from '@/core/document/model';
 import { compareNumbers } from '@/core/sheet/numbers';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';

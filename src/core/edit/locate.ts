@@ -10,7 +10,7 @@ import {
   type Shot,
   type ShotId,
   shotById,
-} from '@/core/sheet/document';
+} from '@/core/document/model';
 
 /** The shot a step speaks of, or why it can't be meant. */
 export function findShot(project: Project, shotId: ShotId): Outcome<Shot> {

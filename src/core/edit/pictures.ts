@@ -1,5 +1,5 @@
 import type { Step } from '@/core/edit/step';
-import type { Digest, Level } from '@/core/sheet/document';
+import type { Digest, Level } from '@/core/document/model';
 
 const ofLevel = (level: Level): readonly Digest[] => level.drawings.flatMap((drawing) => drawing.picture ?? []);
 

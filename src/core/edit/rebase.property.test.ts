@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
-import type { Exposure, Project } from '@/core/sheet/document';
+import type { Exposure, Project } from '@/core/document/model';
 import { runAt } from '@/core/sheet/runs';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { anyStep, START } from '@/core/testing/steps';

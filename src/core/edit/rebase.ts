@@ -5,7 +5,7 @@ import type { Mapping } from '@/core/edit/mapping';
 import type { Step } from '@/core/edit/step';
 import { applyStep, mapStep, type SingleStep, stepExpects } from '@/core/edit/table';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Project, Shot } from '@/core/sheet/document';
+import type { Project, Shot } from '@/core/document/model';
 import { framesOfRuns, runAt } from '@/core/sheet/runs';
 
 /*

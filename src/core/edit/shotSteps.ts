@@ -3,10 +3,10 @@ import { asItIs, checkSamePlace, checkSameRate, mapPlace, mapShotFrame, mergeLis
 import type { StepRules } from '@/core/edit/rule';
 import { checkWholeShot } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Project, SheetNote, Shot, Size } from '@/core/sheet/document';
+import type { Project, SheetNote, Shot, Size } from '@/core/document/model';
 import { numberAfter } from '@/core/sheet/numbers';
-import { checkPalette } from '@/core/sheet/palette';
-import { checkSize } from '@/core/sheet/size';
+import { checkPalette } from '@/core/document/palette';
+import { checkSize } from '@/core/document/size';
 import { checkLength } from '@/core/time/counts';
 import { makeRate, type Rate, sameRate } from '@/core/time/rate';
 

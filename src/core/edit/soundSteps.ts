@@ -3,9 +3,9 @@ import { asItIs, checkSameRate, mapPlace, mapShotFrame, shotInBoth } from '@/cor
 import type { StepRules } from '@/core/edit/rule';
 import { hasSound } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Project, Shot, ShotId } from '@/core/sheet/document';
-import { replaceById } from '@/core/sheet/document';
-import { checkSound, type Sound, type SoundId } from '@/core/sheet/sound';
+import type { Project, Shot, ShotId } from '@/core/document/model';
+import { replaceById } from '@/core/document/model';
+import { checkSound, type Sound, type SoundId } from '@/core/document/sound';
 
 function findSound(project: Project, shotId: ShotId, soundId: SoundId): Outcome<{ shot: Shot; sound: Sound }> {
   const shot = findShot(project, shotId);

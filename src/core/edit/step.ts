@@ -1,4 +1,4 @@
-import type { ChecksChange } from '@/core/sheet/checks';
+import type { ChecksChange } from '@/core/document/checks';
 import type {
   BlendMode,
   Colour,
@@ -14,9 +14,9 @@ import type {
   Shot,
   ShotId,
   Size,
-} from '@/core/sheet/document';
-import type { Sound, SoundChange, SoundId } from '@/core/sheet/sound';
-import type { TimingChart } from '@/core/sheet/timingChart';
+} from '@/core/document/model';
+import type { Sound, SoundChange, SoundId } from '@/core/document/sound';
+import type { TimingChart } from '@/core/document/timingChart';
 import type { Rate } from '@/core/time/rate';
 
 type OnShot = { readonly shotId: ShotId };

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Act, Acting } from '@/core/edit/act';
-import { copyPreviousHere, joinNext, moveExposure, newDrawingHere } from '@/core/edit/acts';
+import type { Act, Acting } from '@/core/edit/edit';
+import { copyPreviousHere, joinNext, moveExposure, newDrawingHere } from '@/core/edit/drawingEdits';
 import {
   blankBlock,
   cycleBlock,
@@ -12,13 +12,13 @@ import {
   setLengths,
   setStepKeepingTime,
   thereAndBackBlock,
-} from '@/core/edit/blockActs';
-import { cutFrames, insertFrames, trimTo } from '@/core/edit/frameActs';
-import { insertInbetween, showAgain } from '@/core/edit/numberActs';
+} from '@/core/edit/blockEdits';
+import { cutFrames, insertFrames, trimTo } from '@/core/edit/frameEdits';
+import { insertInbetween, showAgain } from '@/core/edit/numberEdits';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
-import type { Level, Shot } from '@/core/sheet/document';
+import type { Level, Shot } from '@/core/document/model';
 import {
   type FrameColumn,
   framesOf,

@@ -1,6 +1,6 @@
 import type { Step, StepOf } from '@/core/edit/step';
-import { sizeText } from '@/core/sheet/size';
-import type { SoundChange } from '@/core/sheet/sound';
+import { sizeText } from '@/core/document/size';
+import type { SoundChange } from '@/core/document/sound';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 

@@ -1,5 +1,5 @@
 import { createSHA256, createXXHash128, type IHasher } from 'hash-wasm';
-import type { Digest } from '@/core/sheet/document';
+import type { Digest } from '@/core/document/model';
 
 /*
  * A picture's digest is SHA-256 over: width and height as unsigned 32-bit big-endian numbers, then its

@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 
 /*
  * Area fill. The pixels a colour can run over are those like the one it starts on; every other is a wall.

@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 
 /** Side of a block, in pixels: a line one pixel wide that moves still changes the blocks it leaves by a quarter of its lightness. */
 const SIDE = 4;

@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 
 /*
  * The lines of a drawing are where it changes: for each pixel the largest step to the pixels right of and

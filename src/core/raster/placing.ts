@@ -1,4 +1,4 @@
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 
 /** How a picture is laid on another size: its pixels as they are in the middle, or scaled to fit or to fill. */
 export type Laying = 'asIs' | 'fit' | 'fill';

@@ -1,4 +1,4 @@
-import type { ColourRange } from '@/core/sheet/checks';
+import type { ColourRange } from '@/core/document/checks';
 
 /** The limits that are offered: between black and white of ITU-R BT.709 in 8 bit, and what EBU R 103 prefers (from memory). */
 export const VIDEO_RANGES: readonly { readonly range: ColourRange; readonly name: string }[] = [

@@ -1,4 +1,4 @@
-import type { Project, Shot } from '@/core/sheet/document';
+import type { Project, Shot } from '@/core/document/model';
 
 /** A shot on the reel: it covers the reel's frames from `startFrame` (inclusive, from 0) to `endFrame` (exclusive). */
 export type ReelShot = { readonly shot: Shot; readonly startFrame: number; readonly endFrame: number };

@@ -1,4 +1,4 @@
-import { type Level, levelById, type Shot } from '@/core/sheet/document';
+import { type Level, levelById, type Shot } from '@/core/document/model';
 import { notationOf } from '@/core/sheet/notation';
 import { sameRuns } from '@/core/sheet/runs';
 

@@ -1,4 +1,4 @@
-import type { Exposure, Level, Shot } from '@/core/sheet/document';
+import type { Exposure, Level, Shot } from '@/core/document/model';
 import { framesOfRuns, indexOfFrame, type PlacedRun, placedRuns } from '@/core/sheet/runs';
 
 /** The levels that are columns of the sheet, in front first: all but the still ones, which have no exposures. */

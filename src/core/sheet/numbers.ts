@@ -1,4 +1,4 @@
-import type { Drawing, Level } from '@/core/sheet/document';
+import type { Drawing, Level } from '@/core/document/model';
 
 /** A drawing's number as its whole part and what follows it: `12a` is 12 and `a`; a number without digits is 0 and all of it. */
 export function numberParts(number: string): { whole: number; suffix: string } {

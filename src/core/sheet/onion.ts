@@ -1,4 +1,4 @@
-import { type Digest, type DrawingId, drawingById, type Level, type LevelId, type Shot } from '@/core/sheet/document';
+import { type Digest, type DrawingId, drawingById, type Level, type LevelId, type Shot } from '@/core/document/model';
 import { drawingShownAt, neighbourDrawing } from '@/core/sheet/reading';
 import { type PlacedRun, runAt } from '@/core/sheet/runs';
 

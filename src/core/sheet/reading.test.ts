@@ -12,7 +12,7 @@ import {
   stepByKey,
   timingWord,
 } from '@/core/sheet/reading';
-import { checkSize, isEvenSize, sizeText } from '@/core/sheet/size';
+import { checkSize, isEvenSize, sizeText } from '@/core/document/size';
 import { timingShare, workOfLevel, workOfProject, workOfShot } from '@/core/sheet/work';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

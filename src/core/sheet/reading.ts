@@ -1,5 +1,5 @@
-import type { Drawing, DrawingId, DrawingRole, Level } from '@/core/sheet/document';
-import { drawingById } from '@/core/sheet/document';
+import type { Drawing, DrawingId, DrawingRole, Level } from '@/core/document/model';
+import { drawingById } from '@/core/document/model';
 import { indexOfFrame, type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
 
 /** The drawing a level shows at `frame` (from 0): a still level's only one, else the exposed one; undefined when blank. */

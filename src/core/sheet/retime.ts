@@ -1,4 +1,4 @@
-import type { Exposure } from '@/core/sheet/document';
+import type { Exposure } from '@/core/document/model';
 
 /*
  * What can be done to a stretch of exposures by itself, as lists in and lists out. A stretch may end in a

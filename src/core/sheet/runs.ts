@@ -1,4 +1,4 @@
-import type { DrawingId, Exposure } from '@/core/sheet/document';
+import type { DrawingId, Exposure } from '@/core/document/model';
 
 /*
  * A level's exposures are run-lengths: a list of (drawing or blank, frames) from the first frame on.

@@ -1,4 +1,4 @@
-import type { DrawingRole, SheetNote } from '@/core/sheet/document';
+import type { DrawingRole, SheetNote } from '@/core/document/model';
 
 /** A stretch of a written column: a drawing's number with its role where one is written, or blank, for so many frames. */
 export type WrittenStretch = { readonly number: string | null; readonly role: DrawingRole | null; readonly frames: number };

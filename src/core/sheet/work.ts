@@ -1,4 +1,4 @@
-import type { Level, Project, Shot } from '@/core/sheet/document';
+import type { Level, Project, Shot } from '@/core/document/model';
 import { nominalRate } from '@/core/time/rate';
 
 /** Drawings of a level, shot or project: how many there are to make, how many have a picture. */

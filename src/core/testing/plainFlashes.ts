@@ -1,4 +1,4 @@
-import type { FlashKind } from '@/core/check/flashRule';
+import type { FlashKind } from '@/core/analysis/flashRule';
 
 /*
  * WCAG 2.2, SC 2.3.1 and its definitions written out again, plainly and slowly, as a second opinion: every period of

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import type { Step } from '@/core/edit/step';
-import { BLEND_MODES, NOTE_KINDS } from '@/core/sheet/document';
-import { fraction } from '@/core/sheet/fraction';
-import type { TimingChart } from '@/core/sheet/timingChart';
+import { BLEND_MODES, NOTE_KINDS } from '@/core/document/model';
+import { fraction } from '@/core/time/fraction';
+import type { TimingChart } from '@/core/document/timingChart';
 import { levelOf, pictureOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 /** A chart between two of the sock's drawings, its one tick perhaps the third. */

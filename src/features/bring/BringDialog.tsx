@@ -2,7 +2,7 @@
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
 import { plural } from '@/core/time/counts';
-import { useBringStore } from '@/features/acts/bringFiles';
+import { useBringStore } from '@/features/commands/bringFiles';
 import { BringChoices } from '@/features/bring/BringChoices';
 import { BringPreview } from '@/features/bring/BringPreview';
 import {

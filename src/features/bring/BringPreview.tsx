@@ -2,7 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import type { Bringing } from '@/core/bring/bringIn';
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 import { Thumb } from '@/features/sheet/Thumb';
 
 const ROW_PX = 34;

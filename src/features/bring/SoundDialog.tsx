@@ -1,10 +1,10 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { recordingWords } from '@/core/edit/soundActs';
-import { framesOfSamples, type Recording, wholeFramesOfSamples } from '@/core/sheet/sound';
+import { recordingWords } from '@/core/edit/soundEdits';
+import { framesOfSamples, type Recording, wholeFramesOfSamples } from '@/core/document/sound';
 import { plural } from '@/core/time/counts';
 import { type Rate, rateName } from '@/core/time/rate';
-import { useBringStore } from '@/features/acts/bringFiles';
+import { useBringStore } from '@/features/commands/bringFiles';
 import { previewSounds, takeRecording } from '@/features/bring/bringSound';
 import { take } from '@/features/project/acting';
 import { useProject } from '@/features/project/hooks';

@@ -2,10 +2,10 @@
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Clip, clipRateWords, repeatWords } from '@/core/bring/trace';
-import { numberStretches } from '@/core/naming/fileOrder';
+import { numberStretches } from '@/core/bring/fileOrder';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
-import { useBringStore } from '@/features/acts/bringFiles';
+import { useBringStore } from '@/features/commands/bringFiles';
 import { BringPreview } from '@/features/bring/BringPreview';
 import { type ClipReading, FIRST_ANSWERS, previewTracing, startReading, type TraceAnswers } from '@/features/bring/tracing';
 import { take } from '@/features/project/acting';

@@ -1,10 +1,10 @@
 import { toast } from 'sonner';
-import { bringSounds } from '@/core/edit/soundActs';
+import { bringSounds } from '@/core/edit/soundEdits';
 import { storableText } from '@/core/edit/wellFormed';
 import { flacSamples } from '@/core/format/flac/streamInfo';
 import type { Outcome } from '@/core/outcome';
 import { done, refused } from '@/core/outcome';
-import type { Recording } from '@/core/sheet/sound';
+import type { Recording } from '@/core/document/sound';
 import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { knowRecording } from '@/features/project/recordings';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { takeFiles } from '@/features/acts/bringFiles';
+import { takeFiles } from '@/features/commands/bringFiles';
 
 const hasFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 

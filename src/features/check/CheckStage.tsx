@@ -1,11 +1,11 @@
 'use client';
 import { useMemo, useState } from 'react';
 import type { Finding } from '@/core/check/finding';
-import { measuredExposures } from '@/core/check/motion';
+import { measuredExposures } from '@/core/analysis/motion';
 import { FindingsPanel } from '@/features/check/FindingsPanel';
 import { type Graph, GraphsPanel } from '@/features/check/graphs/GraphsPanel';
 import { WayOverPicture } from '@/features/check/graphs/WayOverPicture';
-import { LargePlayer } from '@/features/check/LargePlayer';
+import { LargePlayer } from '@/features/clock/LargePlayer';
 import { useInspectionStore } from '@/features/path/inspecting';
 import { useFindings } from '@/features/path/useFindings';
 import { useLevel, useProject, useShot } from '@/features/project/hooks';

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import type { Finding } from '@/core/check/finding';
-import type { Digest, Size } from '@/core/sheet/document';
+import type { Digest, Size } from '@/core/document/model';
 import { drawWith } from '@/features/project/pictures';
 import { Thumb } from '@/features/sheet/Thumb';
 import { Dialog } from '@/ui/Dialog';

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import type { Finding } from '@/core/check/finding';
-import { LONGEST_NOTE } from '@/core/sheet/checks';
+import { LONGEST_NOTE } from '@/core/document/checks';
 import { goToShot } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 import { make } from '@/features/sync/session';

@@ -2,7 +2,7 @@
 import { useMemo, useRef, useState } from 'react';
 import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_GROUPS, FINDING_KINDS, type Finding, type FindingKind } from '@/core/check/finding';
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { DifferenceDialog } from '@/features/check/DifferenceDialog';
 import { FindingCard, goToFinding } from '@/features/check/FindingCard';

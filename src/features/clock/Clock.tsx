@@ -2,9 +2,9 @@
 import { Pause, Play, Volume2, VolumeX } from 'lucide-react';
 import { countsOfMoment, plural } from '@/core/time/counts';
 import { rateFraction, rateName } from '@/core/time/rate';
-import { toggleLoop, togglePlaying } from '@/features/acts/clockActs';
-import { hint } from '@/features/acts/everyAct';
-import { playerHint, toggleSound } from '@/features/clock/playerActs';
+import { toggleLoop, togglePlaying } from '@/features/commands/clockCommands';
+import { hint } from '@/features/commands/everyCommand';
+import { playerHint, toggleSound } from '@/features/clock/playerCommands';
 import { usePlayerStore, usePlayStore } from '@/features/clock/playStore';
 import { TickStrip } from '@/features/clock/TickStrip';
 import { useProject, useShot } from '@/features/project/hooks';

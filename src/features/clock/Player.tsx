@@ -1,6 +1,6 @@
 'use client';
 import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
-import { type PlayWay, ROUND_AND_ROUND } from '@/core/sheet/playing';
+import { type PlayWay, ROUND_AND_ROUND } from '@/core/time/playing';
 import { playOnto, rangeOf, readAheadCalmly, startOf } from '@/features/clock/playback';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, leavingLayers, preview, readyPreview } from '@/features/clock/previews';

@@ -1,6 +1,6 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { leavingLevels, stretchesOfShot } from '@/core/reel/stacks';
+import { leavingLevels, stretchesOfShot } from '@/core/render/stacks';
 import { nominalRate } from '@/core/time/rate';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, halfSize, isReady, useReadyStore } from '@/features/clock/previews';

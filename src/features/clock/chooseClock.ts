@@ -1,6 +1,6 @@
 import { soundsOverShot } from '@/core/reel/sounds';
-import type { Project, Shot } from '@/core/sheet/document';
-import type { PlayRange } from '@/core/sheet/playing';
+import type { Project, Shot } from '@/core/document/model';
+import type { PlayRange } from '@/core/time/playing';
 import { type PlayClock, pageClock } from '@/features/clock/playClock';
 import { type Playing, usePlayStore } from '@/features/clock/playStore';
 import { SoundClock } from '@/features/clock/soundClock';

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
-import type { ColourRange } from '@/core/sheet/checks';
-import { type PlayWay, ROUND_AND_ROUND } from '@/core/sheet/playing';
+import type { ColourRange } from '@/core/document/checks';
+import { type PlayWay, ROUND_AND_ROUND } from '@/core/time/playing';
 
 /** What playback had to say: how many ticks are over and how many were late. Null before anything played. */
 type PlayState = {

@@ -1,6 +1,6 @@
-import { stackKey } from '@/core/reel/stacks';
-import type { Project, Shot } from '@/core/sheet/document';
-import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/sheet/playing';
+import { stackKey } from '@/core/render/stacks';
+import type { Project, Shot } from '@/core/document/model';
+import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/time/playing';
 import { chooseClock } from '@/features/clock/chooseClock';
 import type { PlayClock } from '@/features/clock/playClock';
 import { type Playing, usePlayStore } from '@/features/clock/playStore';

@@ -1,4 +1,4 @@
-import { type StackLayer, stackKey } from '@/core/reel/stacks';
+import { type StackLayer, stackKey } from '@/core/render/stacks';
 import { type PreviewSize, preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
 
 /** How far pictures are made ready before they are due. */

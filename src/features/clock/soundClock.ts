@@ -1,5 +1,5 @@
 import type { ReelSound } from '@/core/reel/sounds';
-import { chunkAt, type PlayRange, type PlayWay, secondsOfTick, ticksToPlay } from '@/core/sheet/playing';
+import { chunkAt, type PlayRange, type PlayWay, secondsOfTick, ticksToPlay } from '@/core/time/playing';
 import type { Rate } from '@/core/time/rate';
 import type { PlayClock } from '@/features/clock/playClock';
 import { mixFrames, reversed, soundContext } from '@/features/clock/soundOut';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { ROUND_AND_ROUND } from '@/core/sheet/playing';
+import { ROUND_AND_ROUND } from '@/core/time/playing';
 import { playWithoutPictures, rangeOf } from '@/features/clock/playback';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { useProject, useShot } from '@/features/project/hooks';

@@ -1,10 +1,10 @@
 'use client';
-import { newDrawingHere } from '@/core/edit/acts';
-import type { Level, Shot } from '@/core/sheet/document';
+import { newDrawingHere } from '@/core/edit/drawingEdits';
+import type { Level, Shot } from '@/core/document/model';
 import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
-import { actCalled, hint } from '@/features/acts/everyAct';
+import { actCalled, hint } from '@/features/commands/everyCommand';
 import { Player } from '@/features/clock/Player';
 import { DrawingMenu } from '@/features/draw/DrawingMenu';
 import { NeighbourStrip } from '@/features/draw/NeighbourStrip';

@@ -1,9 +1,9 @@
 'use client';
 import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { keyText } from '@/features/acts/act';
-import { actCalled } from '@/features/acts/everyAct';
-import { keysOf } from '@/features/acts/keyStore';
+import { keyText } from '@/features/commands/command';
+import { actCalled } from '@/features/commands/everyCommand';
+import { keysOf } from '@/features/commands/keyStore';
 
 /** Acts on drawings that are easily taken for each other: what each touches is said before it is done. */
 const ACTS: readonly (readonly (readonly [id: string, note: string])[])[] = [

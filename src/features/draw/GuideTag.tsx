@@ -1,7 +1,7 @@
 'use client';
-import type { Shot } from '@/core/sheet/document';
+import type { Shot } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
-import { actCalled, hint } from '@/features/acts/everyAct';
+import { actCalled, hint } from '@/features/commands/everyCommand';
 import { useViewStore } from '@/features/project/viewStore';
 
 /** Which picture of each guide shows here, by the guide's own number: of a clip, its frame. Switches between pictures and lines. */

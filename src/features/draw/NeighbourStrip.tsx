@@ -1,5 +1,5 @@
 'use client';
-import { drawingById, type Level, type Size } from '@/core/sheet/document';
+import { drawingById, type Level, type Size } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { useDrawnBox } from '@/features/draw/useDrawnBox';
 import { goToFrame } from '@/features/project/navigation';

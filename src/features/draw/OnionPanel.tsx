@@ -1,9 +1,9 @@
 'use client';
 import { X } from 'lucide-react';
-import { type Level, levelById, type Shot } from '@/core/sheet/document';
+import { type Level, levelById, type Shot } from '@/core/document/model';
 import { MOST_NEIGHBOURS, type OnionLook, whyNoOnion } from '@/core/sheet/onion';
 import { drawingShownAt } from '@/core/sheet/reading';
-import { actCalled, hint } from '@/features/acts/everyAct';
+import { actCalled, hint } from '@/features/commands/everyCommand';
 import { changeOnion, useViewStore } from '@/features/project/viewStore';
 import { useOpaque } from '@/features/sheet/useOpaque';
 import { Button } from '@/ui/Button';

@@ -1,7 +1,7 @@
 'use client';
 import { Plus } from 'lucide-react';
-import { changePalette } from '@/features/acts/drawActs';
-import { hint } from '@/features/acts/everyAct';
+import { changePalette } from '@/features/commands/drawCommands';
+import { hint } from '@/features/commands/everyCommand';
 import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 

@@ -1,7 +1,7 @@
 'use client';
 import { FlipHorizontal2, FlipVertical2 } from 'lucide-react';
 import { type PointerEvent, useEffect, useRef } from 'react';
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 import { type Part, type PartPlace, placePart, putPartBack, putPartDown, usePartStore } from '@/features/draw/part';
 import type { PaperView } from '@/features/project/paperView';
 

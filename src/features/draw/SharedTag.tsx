@@ -1,7 +1,7 @@
 'use client';
-import type { Drawing, Level } from '@/core/sheet/document';
+import type { Drawing, Level } from '@/core/document/model';
 import { exposuresOf } from '@/core/sheet/reading';
-import { actCalled, hint } from '@/features/acts/everyAct';
+import { actCalled, hint } from '@/features/commands/everyCommand';
 
 /** Said before a drawing is drawn on that shows in several places; offers one of its own for this place. */
 export function SharedTag({ level, drawing }: { level: Level; drawing: Drawing | undefined }) {

@@ -2,9 +2,9 @@
 import { Brush as BrushIcon, Eraser, Lasso, PaintBucket, Pipette, Redo2, SlidersHorizontal, Undo2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { LARGEST_BRUSH_PX } from '@/features/acts/drawActs';
-import { actCalled } from '@/features/acts/everyAct';
-import { useKeyStore, withKey } from '@/features/acts/keyStore';
+import { LARGEST_BRUSH_PX } from '@/features/commands/drawCommands';
+import { actCalled } from '@/features/commands/everyCommand';
+import { useKeyStore, withKey } from '@/features/commands/keyStore';
 import { PaletteRow } from '@/features/draw/PaletteRow';
 import { type Brush, type Tool, useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';

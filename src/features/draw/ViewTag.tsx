@@ -1,6 +1,6 @@
 'use client';
 import { X } from 'lucide-react';
-import { hint } from '@/features/acts/everyAct';
+import { hint } from '@/features/commands/everyCommand';
 import { WHOLE_PAPER } from '@/features/project/paperView';
 import { useViewStore } from '@/features/project/viewStore';
 

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import { draftReader } from '@/contracts/local';
-import { newDrawingHere } from '@/core/edit/acts';
+import { newDrawingHere } from '@/core/edit/drawingEdits';
 import { drawingShownAt } from '@/core/sheet/reading';
 import type { Desk, EndedStroke, PageBase } from '@/features/draw/desk';
 import { drawAgain } from '@/features/ink/drawAgain';

@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { layColour } from '@/core/raster/fill';
-import { layerOf, type StackLayer } from '@/core/reel/stacks';
-import type { Level } from '@/core/sheet/document';
+import { layerOf, type StackLayer } from '@/core/render/stacks';
+import type { Level } from '@/core/document/model';
 import { type Desk, newPage } from '@/features/draw/desk';
 import { deskKey, keepDrawing } from '@/features/draw/keepDrawing';
 import { pageOf } from '@/features/ink/drawAgain';

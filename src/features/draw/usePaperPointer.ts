@@ -1,6 +1,6 @@
 import { type PointerEvent as ReactPointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 import type { Desk } from '@/features/draw/desk';
 import { drawTarget, keepStroke } from '@/features/draw/keepDrawing';
 import { pickUp, putPartDown, usePartStore } from '@/features/draw/part';

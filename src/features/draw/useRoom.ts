@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef, useState } from 'react';
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 
 /** Room left around the paper for its shadow, in px. */
 const MARGIN_PX = 6;

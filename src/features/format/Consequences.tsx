@@ -1,5 +1,5 @@
 import { Ban, Info } from 'lucide-react';
-import type { Consequence } from '@/core/sheet/ruledOut';
+import type { Consequence } from '@/core/document/ruledOut';
 
 /** What a choice brings with it, told while choosing. */
 export function Consequences({ told }: { told: readonly Consequence[] }) {

@@ -1,12 +1,12 @@
 'use client';
 import { useRef, useState } from 'react';
-import { withPath } from '@/core/chart/chartEdit';
+import { withPath } from '@/core/chart/chartTicks';
 import { chartsWithPath } from '@/core/chart/markers';
 import { carriedPath } from '@/core/chart/path';
 import type { Step } from '@/core/edit/step';
 import { type Laying, placeOn } from '@/core/raster/placing';
-import type { Project } from '@/core/sheet/document';
-import { sameSize, sizeText } from '@/core/sheet/size';
+import type { Project } from '@/core/document/model';
+import { sameSize, sizeText } from '@/core/document/size';
 import { plural } from '@/core/time/counts';
 import { useFormatStore } from '@/features/format/formatStore';
 import { chosenFrom, SizeFields, sizeChosen } from '@/features/format/SizeFields';

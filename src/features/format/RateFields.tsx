@@ -1,5 +1,5 @@
 'use client';
-import { consequencesOfRate } from '@/core/sheet/ruledOut';
+import { consequencesOfRate } from '@/core/document/ruledOut';
 import { KNOWN_RATES, parseRate, rateFraction } from '@/core/time/rate';
 import { Consequences } from '@/features/format/Consequences';
 import { Choice } from '@/ui/Choice';

@@ -1,5 +1,5 @@
 'use client';
-import type { FramePlan } from '@/core/handover/framePlan';
+import type { FramePlan } from '@/core/render/renderPlan';
 import { countText, plural } from '@/core/time/counts';
 import { Thumb } from '@/features/sheet/Thumb';
 

@@ -1,5 +1,5 @@
 import type { InkStroke } from '@/contracts/local';
-import type { Size } from '@/core/sheet/document';
+import type { Size } from '@/core/document/model';
 import { drawInk } from '@/features/ink/ink';
 import { type DrawTarget, drawingOf, makePicture } from '@/features/ink/makePicture';
 import { pictures } from '@/features/project/pictures';

@@ -1,5 +1,5 @@
 import type { DrawTarget } from '@/contracts/local';
-import { type Digest, type Drawing, drawingById, levelById, type Size, shotById } from '@/core/sheet/document';
+import { type Digest, type Drawing, drawingById, levelById, type Size, shotById } from '@/core/document/model';
 import { setPictureAside } from '@/features/sync/aside';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';

@@ -1,10 +1,10 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import { NO_FACTS, type PictureFacts } from '@/core/check/facts';
-import type { Inspection } from '@/core/check/inspector';
-import { planFrames } from '@/core/handover/framePlan';
+import { NO_FACTS, type PictureFacts } from '@/core/analysis/facts';
+import type { Inspection } from '@/core/analysis/inspector';
+import { planFrames } from '@/core/render/renderPlan';
 import { framesOfReel } from '@/core/reel/reel';
-import type { Digest, Level, Project } from '@/core/sheet/document';
+import type { Digest, Level, Project } from '@/core/document/model';
 import { inspectFilm, stopInspecting } from '@/workers/client';
 
 /** What looking at the film's pictures told, how far it is, and whether somebody stopped it. */

@@ -1,10 +1,10 @@
 'use client';
 import { type KeyboardEvent, type PointerEvent, useState } from 'react';
-import { withoutTick, withTickAt } from '@/core/chart/chartEdit';
+import { withoutTick, withTickAt } from '@/core/chart/chartTicks';
 import type { KeyPair, Shown } from '@/core/chart/pair';
-import { type Drawing, drawingById, type Level } from '@/core/sheet/document';
-import { fractionText, fractionValue, HAND_PARTS } from '@/core/sheet/fraction';
-import type { ChartTick, TimingChart } from '@/core/sheet/timingChart';
+import { type Drawing, drawingById, type Level } from '@/core/document/model';
+import { fractionText, fractionValue, HAND_PARTS } from '@/core/time/fraction';
+import type { ChartTick, TimingChart } from '@/core/document/timingChart';
 import { goToFrame } from '@/features/project/navigation';
 import { DrawingNumber } from '@/features/sheet/ExposureCell';
 

@@ -2,7 +2,7 @@
 import { addBusinessDays, addDays, format } from 'date-fns';
 import { useEffect, useState } from 'react';
 import { daysOfWork, leftToDraw } from '@/core/chart/workload';
-import type { Level, Project, Shot } from '@/core/sheet/document';
+import type { Level, Project, Shot } from '@/core/document/model';
 import { workOfProject, workOfShot } from '@/core/sheet/work';
 import { plural } from '@/core/time/counts';
 import { useProject } from '@/features/project/hooks';

@@ -1,5 +1,5 @@
 'use client';
-import type { Shot } from '@/core/sheet/document';
+import type { Shot } from '@/core/document/model';
 import { Player } from '@/features/clock/Player';
 import { CardsBoard } from '@/features/plan/CardsBoard';
 import { PathBoard, PathWords } from '@/features/plan/PathBoard';

@@ -12,7 +12,7 @@ import { WorkPanel } from '@/features/plan/WorkPanel';
 import { useShot } from '@/features/project/hooks';
 import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
-import { SheetActsBar } from '@/features/sheet/SheetActsBar';
+import { SheetActsBar } from '@/features/sheet/SheetCommandsBar';
 import { AfterPaint } from '@/ui/AfterPaint';
 import { Boundary } from '@/ui/Boundary';
 

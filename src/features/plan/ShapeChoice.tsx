@@ -1,7 +1,7 @@
 'use client';
 import { RadioGroup } from 'radix-ui';
 import { MADE_SHAPES, type MadeShape, shapeWords } from '@/core/chart/shapes';
-import type { ChartShape } from '@/core/sheet/timingChart';
+import type { ChartShape } from '@/core/document/timingChart';
 
 /** Every shape of a timing chart, in words; arrow keys go through them. One made by hand is none of them. */
 export function ShapeChoice({

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
-import type { Shot } from '@/core/sheet/document';
-import { sizeText } from '@/core/sheet/size';
+import type { Shot } from '@/core/document/model';
+import { sizeText } from '@/core/document/size';
 import { lengthCounts, lengthSentence, parseLength } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
 import { useProject } from '@/features/project/hooks';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { ProjectId } from '@/core/sheet/document';
+import type { ProjectId } from '@/core/document/model';
 import type { OnionSkin } from '@/core/sheet/onion';
 import { type Brush, TOOLS, useViewStore } from '@/features/project/viewStore';
 

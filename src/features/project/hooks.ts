@@ -1,5 +1,5 @@
-import type { Level, Project, Shot } from '@/core/sheet/document';
-import { levelById } from '@/core/sheet/document';
+import type { Level, Project, Shot } from '@/core/document/model';
+import { levelById } from '@/core/document/model';
 import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
 

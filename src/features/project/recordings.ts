@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
-import type { SoundFacts } from '@/core/check/facts';
-import type { Project } from '@/core/sheet/document';
+import type { SoundFacts } from '@/core/analysis/facts';
+import type { Project } from '@/core/document/model';
 import { fetchOriginal } from '@/features/sync/api';
 import { serverRetryer } from '@/features/sync/server';
 import { type DecodedRecording, decodeRecording } from '@/workers/client';

@@ -1,5 +1,5 @@
 'use client';
-import { setColumnWidth } from '@/features/acts/levelActs';
+import { setColumnWidth } from '@/features/commands/levelCommands';
 
 /** The right edge of a column's head: dragged, all columns get so wide; pressed twice, they share the room again. */
 export function ColumnEdge() {

@@ -1,6 +1,6 @@
 'use client';
 import { memo } from 'react';
-import { type Drawing, drawingById, type Level } from '@/core/sheet/document';
+import { type Drawing, drawingById, type Level } from '@/core/document/model';
 import { roleWord, timingWord } from '@/core/sheet/reading';
 import type { PlacedRun } from '@/core/sheet/runs';
 

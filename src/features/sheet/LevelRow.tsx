@@ -3,11 +3,11 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Eye, EyeOff, Footprints, GripVertical, Image, Layers2, Lock, LockOpen, Spotlight } from 'lucide-react';
 import type { ReactNode } from 'react';
-import type { Level, LevelKind, Shot, Size } from '@/core/sheet/document';
+import type { Level, LevelKind, Shot, Size } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { workOfLevel } from '@/core/sheet/work';
-import { hint } from '@/features/acts/everyAct';
-import { describeLevel, toggleAlone } from '@/features/acts/levelActs';
+import { hint } from '@/features/commands/everyCommand';
+import { describeLevel, toggleAlone } from '@/features/commands/levelCommands';
 import { useViewStore } from '@/features/project/viewStore';
 import { Thumb } from '@/features/sheet/Thumb';
 

@@ -2,7 +2,7 @@
 import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import type { Source } from '@/contracts/bringIn';
-import type { Level } from '@/core/sheet/document';
+import type { Level } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { useProject } from '@/features/project/hooks';
 import { fetchSources } from '@/features/sync/api';

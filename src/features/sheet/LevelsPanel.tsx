@@ -4,10 +4,10 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { BLEND_MODES, type BlendMode, type Level, type LevelKind, type Shot } from '@/core/sheet/document';
+import { BLEND_MODES, type BlendMode, type Level, type LevelKind, type Shot } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
-import { chooseFiles } from '@/features/acts/bringFiles';
-import { addLevel, describeLevel, LEVEL_KINDS, moveLevelTo } from '@/features/acts/levelActs';
+import { chooseFiles } from '@/features/commands/bringFiles';
+import { addLevel, describeLevel, LEVEL_KINDS, moveLevelTo } from '@/features/commands/levelCommands';
 import { useLevel, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { LevelRow } from '@/features/sheet/LevelRow';

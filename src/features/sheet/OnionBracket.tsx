@@ -1,6 +1,6 @@
 'use client';
 import { type PointerEvent, useRef } from 'react';
-import { drawingById, type Level } from '@/core/sheet/document';
+import { drawingById, type Level } from '@/core/document/model';
 import { type Neighbour, neighboursInReach, reachTo } from '@/core/sheet/onion';
 import { runAt } from '@/core/sheet/runs';
 import { changeOnion, useViewStore } from '@/features/project/viewStore';

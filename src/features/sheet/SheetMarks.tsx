@@ -1,5 +1,5 @@
 'use client';
-import type { Level, Shot } from '@/core/sheet/document';
+import type { Level, Shot } from '@/core/document/model';
 import { useViewStore } from '@/features/project/viewStore';
 import { type Drag, readBlockDrag, readDrag } from '@/features/sheet/drag';
 import { ROW_PX } from '@/features/sheet/ExposureCell';

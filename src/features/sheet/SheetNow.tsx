@@ -1,7 +1,7 @@
 'use client';
 import { type RefObject, useEffect } from 'react';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
-import type { Level, Shot } from '@/core/sheet/document';
+import type { Level, Shot } from '@/core/document/model';
 import { useViewStore } from '@/features/project/viewStore';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
 import { OnionBracket } from '@/features/sheet/OnionBracket';

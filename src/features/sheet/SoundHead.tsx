@@ -1,7 +1,7 @@
 'use client';
 import { AudioLines } from 'lucide-react';
-import { hint } from '@/features/acts/everyAct';
-import { openSounds } from '@/features/acts/soundActs';
+import { hint } from '@/features/commands/everyCommand';
+import { openSounds } from '@/features/commands/soundCommands';
 
 /** The head of the column of sounds: a press opens what is settled about each. */
 export function SoundHead({ widthPx }: { widthPx: number }) {

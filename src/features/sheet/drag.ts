@@ -1,9 +1,9 @@
-import { moveExposure } from '@/core/edit/acts';
-import { holdTo, moveBlock } from '@/core/edit/blockActs';
+import { moveExposure } from '@/core/edit/drawingEdits';
+import { holdTo, moveBlock } from '@/core/edit/blockEdits';
 import type { Following, Step } from '@/core/edit/step';
 import type { Block } from '@/core/sheet/block';
-import type { Level, Shot } from '@/core/sheet/document';
-import { drawingById } from '@/core/sheet/document';
+import type { Level, Shot } from '@/core/document/model';
+import { drawingById } from '@/core/document/model';
 import type { PlacedRun } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

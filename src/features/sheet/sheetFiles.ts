@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
-import { takeTable } from '@/core/edit/tableActs';
+import { takeTable } from '@/core/edit/tableEdits';
 import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
-import { ask } from '@/features/acts/ask';
+import { ask } from '@/features/commands/ask';
 import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { saveText } from '@/features/project/saveText';

@@ -1,6 +1,6 @@
 import Link from 'next/link';
 import type { ShelfEntry } from '@/contracts/project';
-import { sizeText } from '@/core/sheet/size';
+import { sizeText } from '@/core/document/size';
 import { countText, plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';

@@ -1,5 +1,5 @@
 'use client';
-import { useSoundsStore } from '@/features/acts/soundActs';
+import { useSoundsStore } from '@/features/commands/soundCommands';
 import { useShot } from '@/features/project/hooks';
 import { SoundsPanel } from '@/features/sound/SoundsPanel';
 import { Dialog } from '@/ui/Dialog';

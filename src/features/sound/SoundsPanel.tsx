@@ -2,9 +2,9 @@
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
 import { soundsOverShot } from '@/core/reel/sounds';
-import type { Shot } from '@/core/sheet/document';
-import { chooseFiles } from '@/features/acts/bringFiles';
-import { hint } from '@/features/acts/everyAct';
+import type { Shot } from '@/core/document/model';
+import { chooseFiles } from '@/features/commands/bringFiles';
+import { hint } from '@/features/commands/everyCommand';
 import { useProject } from '@/features/project/hooks';
 import { SoundRow } from '@/features/sound/SoundRow';
 import { Button } from '@/ui/Button';

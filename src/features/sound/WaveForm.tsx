@@ -1,6 +1,6 @@
 'use client';
 import { useMemo } from 'react';
-import type { Sound } from '@/core/sheet/sound';
+import type { Sound } from '@/core/document/sound';
 import { peakWithin } from '@/core/sound/peaks';
 import { useRecordingStore } from '@/features/project/recordings';
 

@@ -1,5 +1,5 @@
 'use client';
-import type { Sound } from '@/core/sheet/sound';
+import type { Sound } from '@/core/document/sound';
 import { useRecordingStore } from '@/features/project/recordings';
 import { WaveForm } from '@/features/sound/WaveForm';
 

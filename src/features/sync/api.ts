@@ -12,7 +12,7 @@ import {
 } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
 import { keySettingsSchema } from '@/contracts/settings';
-import type { Digest } from '@/core/sheet/document';
+import type { Digest } from '@/core/document/model';
 import { type SendingAnswer, type ServerPort, Unreachable } from '@/features/sync/ports';
 
 /** The server said no: a sentence, and the HTTP status. */

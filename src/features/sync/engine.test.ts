@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Step } from '@/core/edit/step';
 import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
-import { FAILED_TITLE, REFUSED_TITLE, settle, World } from '@/features/sync/simulation.testing';
+import { FAILED_TITLE, REFUSED_TITLE, settle, World } from '@/testing/simulation';
 
 const sock = { shotId: 'shot-010', levelId: 'Sock' };
 const start = projectOf(shotOf([levelOf('Sock', '1*2 2*2 3*2', { pictures: 'abc' })], 24));

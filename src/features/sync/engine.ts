@@ -4,7 +4,7 @@ import { type RebaseResult, rebase, shotRemoved } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { type Outcome, refused } from '@/core/outcome';
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 import { asideOf } from '@/features/sync/asideOf';
 import { firstBatch, MOST_STEPS } from '@/features/sync/batches';
 import type { EngineStart, EngineWorld, MadeWith, Sent } from '@/features/sync/engineWorld';

@@ -11,7 +11,7 @@ import {
   waitingReader,
 } from '@/contracts/local';
 import type { Reader } from '@/contracts/versions';
-import type { Digest } from '@/core/sheet/document';
+import type { Digest } from '@/core/document/model';
 import type { OutboxPort } from '@/features/sync/ports';
 import { heldPicture, holdPicture, type LocalStore, letGoOfPicture, localStore, type StoredEntry } from '@/workers/client';
 

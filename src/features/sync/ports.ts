@@ -1,6 +1,6 @@
 import type { Aside, Chain, HistoryEntry, WaitingStep } from '@/contracts/local';
 import type { Change, Changes, Sending } from '@/contracts/project';
-import type { Digest, Project } from '@/core/sheet/document';
+import type { Digest, Project } from '@/core/document/model';
 
 /** The server gave no answer of its own: it can't be reached, is starting, or something else answered in its place. */
 export class Unreachable extends Error {

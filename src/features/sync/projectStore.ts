@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import type { Aside, HistoryEntry } from '@/contracts/local';
 import type { Receipt } from '@/contracts/receipt';
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 
 /** Where the work is: acknowledged by the database, on its way, or waiting for a server that doesn't answer. */
 export type KeptState = 'kept' | 'sending' | 'waiting';

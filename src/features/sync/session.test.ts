@@ -6,7 +6,7 @@ import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { loadHistoryEntries, loadWaiting } from '@/features/sync/outbox';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { closeSession, make, openSession, redo, undo, untilKept } from '@/features/sync/session';
-import { SimulatedServer } from '@/features/sync/simulation.testing';
+import { SimulatedServer } from '@/testing/simulation';
 import { localStore } from '@/workers/client';
 
 const told = vi.hoisted(() => ({ words: [] as string[] }));

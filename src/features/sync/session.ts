@@ -9,7 +9,7 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { checkStorable } from '@/core/edit/wellFormed';
 import { stepWords } from '@/core/edit/words';
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { type Base, type Orphan, orphansAmong, takeOver } from '@/features/sync/adopt';
 import { fetchDocumentAt, fetchProject, Refused, server } from '@/features/sync/api';

@@ -2,7 +2,7 @@
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import type { Aside } from '@/contracts/local';
-import { drawingById, levelById, type Project, shotById } from '@/core/sheet/document';
+import { drawingById, levelById, type Project, shotById } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { useProject } from '@/features/project/hooks';
 import { saveText } from '@/features/project/saveText';

@@ -1,4 +1,4 @@
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 import type { DatabaseOrTransaction } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
 

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { printSchema } from '@/contracts/print';
 import { printSheet } from '@/server/service/print';
 import { createProject, openProject } from '@/server/service/projects';
-import { useOwnDataFolder } from '@/server/service/testing';
+import { useOwnDataFolder } from '@/testing/server';
 
 const CHOICES = { paper: 'a4', framesAPage: 96, charts: true } as const;
 

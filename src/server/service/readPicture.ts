@@ -2,8 +2,8 @@ import sharp from 'sharp';
 import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { canonicalisePixels } from '@/core/raster/digest';
-import type { Size } from '@/core/sheet/document';
-import { checkSize, sameSize, sizeText } from '@/core/sheet/size';
+import type { Size } from '@/core/document/model';
+import { checkSize, sameSize, sizeText } from '@/core/document/size';
 import { digestInTurns, inSlices, inTurn } from '@/server/service/bringIn/inTurns';
 import type { StoredPicture } from '@/server/store/pictures';
 

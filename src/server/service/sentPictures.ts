@@ -1,4 +1,4 @@
-import type { Digest, Size } from '@/core/sheet/document';
+import type { Digest, Size } from '@/core/document/model';
 import { type Answer, answered, unprocessable } from '@/server/service/answer';
 import { readPicture } from '@/server/service/readPicture';
 import { getDatabase } from '@/server/store/database';

@@ -3,13 +3,13 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { Sending } from '@/contracts/project';
 import type { Step } from '@/core/edit/step';
 import { writeWav } from '@/core/format/wav/writeWav';
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 import { pictureOf, soundOf } from '@/core/testing/sheets';
 import { originalFile } from '@/server/service/bringIn/sources';
 import { takeRecording } from '@/server/service/bringIn/takeRecording';
 import { createProject } from '@/server/service/projects';
 import { acceptSteps } from '@/server/service/steps';
-import { bytesOf, flatPicture, received, useOwnDataFolder } from '@/server/service/testing';
+import { bytesOf, flatPicture, received, useOwnDataFolder } from '@/testing/server';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
 

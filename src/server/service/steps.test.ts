@@ -4,13 +4,13 @@ import type { Sending } from '@/contracts/project';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project } from '@/core/sheet/document';
+import type { Project } from '@/core/document/model';
 import { levelOf, pictureOf } from '@/core/testing/sheets';
 import { forgetDocuments } from '@/server/service/documents';
 import { createProject, keepReceipt, openProject, picturePngs, shelf } from '@/server/service/projects';
 import type { SentPicture } from '@/server/service/sentPictures';
 import { acceptSteps } from '@/server/service/steps';
-import { flatPicture, useOwnDataFolder } from '@/server/service/testing';
+import { flatPicture, useOwnDataFolder } from '@/testing/server';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
 

@@ -6,7 +6,7 @@ import { createProject, openProject, picturePngs } from '@/server/service/projec
 import { storePictures } from '@/server/service/sentPictures';
 import { acceptSteps } from '@/server/service/steps';
 import { sweep } from '@/server/service/sweep';
-import { flatPicture, received, useOwnDataFolder } from '@/server/service/testing';
+import { flatPicture, received, useOwnDataFolder } from '@/testing/server';
 
 const SIZE = { width: 64, height: 36 };
 const LATER = new Date(Date.now() + 31 * 24 * 60 * 60 * 1000);

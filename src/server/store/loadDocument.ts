@@ -1,5 +1,5 @@
 import { asc, eq, sql } from 'drizzle-orm';
-import type { Exposure, Project } from '@/core/sheet/document';
+import type { Exposure, Project } from '@/core/document/model';
 import { drawings, exposures, levels, projects, shots } from '@/server/db/schema';
 import type { DatabaseOrTransaction } from '@/server/store/database';
 

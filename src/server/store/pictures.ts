@@ -1,5 +1,5 @@
 import { inArray } from 'drizzle-orm';
-import type { Digest, Size } from '@/core/sheet/document';
+import type { Digest, Size } from '@/core/document/model';
 import { pictures } from '@/server/db/schema';
 import type { DatabaseOrTransaction } from '@/server/store/database';
 

@@ -1,4 +1,4 @@
-import type { Drawing, Level, Project, Shot } from '@/core/sheet/document';
+import type { Drawing, Level, Project, Shot } from '@/core/document/model';
 import type { drawings, exposures, levels, projects, shots } from '@/server/db/schema';
 
 export type ProjectRow = typeof projects.$inferInsert;

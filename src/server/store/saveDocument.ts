@@ -1,5 +1,5 @@
 import { and, eq, gte, inArray } from 'drizzle-orm';
-import type { Level, Project, Shot } from '@/core/sheet/document';
+import type { Level, Project, Shot } from '@/core/document/model';
 import { drawings, exposures, levels, projects, shots } from '@/server/db/schema';
 import type { DatabaseOrTransaction } from '@/server/store/database';
 import { drawingRow, exposureRows, levelRow, projectRow, shotRow } from '@/server/store/rows';

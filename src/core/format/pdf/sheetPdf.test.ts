@@ -6,8 +6,8 @@ import { PDFDocument } from 'pdf-lib';
 import { describe, expect, it } from 'vitest';
 import { layOutPages, PAPERS } from '@/core/format/pdf/pageLayout';
 import { type PrintChoices, sheetPdf } from '@/core/format/pdf/sheetPdf';
-import type { Shot } from '@/core/sheet/document';
-import { fraction } from '@/core/sheet/fraction';
+import type { Shot } from '@/core/document/model';
+import { fraction } from '@/core/time/fraction';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const face = (weight: number) =>

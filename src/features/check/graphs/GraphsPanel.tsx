@@ -1,7 +1,7 @@
 'use client';
 import { useMemo } from 'react';
-import { lengthsOf, type MeasuredExposure, sizesAgainst, travelOf } from '@/core/check/motion';
-import { type Level, levelById, type Shot } from '@/core/sheet/document';
+import { lengthsOf, type MeasuredExposure, sizesAgainst, travelOf } from '@/core/analysis/motion';
+import { type Level, levelById, type Shot } from '@/core/document/model';
 import { LengthGraph } from '@/features/check/graphs/LengthGraph';
 import { SizeGraph } from '@/features/check/graphs/SizeGraph';
 import { TravelGraph } from '@/features/check/graphs/TravelGraph';

@@ -1,6 +1,6 @@
 'use client';
 import { Bar, BarChart, CartesianGrid, Cell, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import type { ExposureLength } from '@/core/check/motion';
+import type { ExposureLength } from '@/core/analysis/motion';
 import { MARGIN, pressedOf, TICK, TOOLTIP } from '@/features/check/graphs/axes';
 import { goToFrame } from '@/features/project/navigation';
 

@@ -1,6 +1,6 @@
 'use client';
 import { CartesianGrid, Legend, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import type { SizeAgainst } from '@/core/check/motion';
+import type { SizeAgainst } from '@/core/analysis/motion';
 import { MARGIN, pressedOf, TICK, TOOLTIP } from '@/features/check/graphs/axes';
 import { goToFrame } from '@/features/project/navigation';
 

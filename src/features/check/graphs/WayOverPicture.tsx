@@ -1,6 +1,6 @@
 'use client';
-import type { MeasuredExposure } from '@/core/check/motion';
-import type { Size } from '@/core/sheet/document';
+import type { MeasuredExposure } from '@/core/analysis/motion';
+import type { Size } from '@/core/document/model';
 import { useStillFrame } from '@/features/project/hooks';
 
 /** The way the middle of a level's drawings takes, over the picture, with where it is now. */

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { Digest, Size } from '@/core/sheet/document';
+import type { Digest, Size } from '@/core/document/model';
 
 /*
  * Work on large pictures that leaves room for others: a slice at a time, and whoever else waits is answered

@@ -4,8 +4,8 @@ import sharp from 'sharp';
 import { z } from 'zod';
 import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Size } from '@/core/sheet/document';
-import { checkSize, LARGEST_PICTURE_BYTES, MOST_PICTURE_PIXELS } from '@/core/sheet/size';
+import type { Size } from '@/core/document/model';
+import { checkSize, LARGEST_PICTURE_BYTES, MOST_PICTURE_PIXELS } from '@/core/document/size';
 import { checkPages, type DecodedFile, MOST_PAGES, type Page } from '@/server/service/bringIn/pages';
 
 /*

@@ -14,7 +14,7 @@ import type { Page } from '@/server/service/bringIn/pages';
 import { noteSources, originalFile, sourcesOf } from '@/server/service/bringIn/sources';
 import { takeFile } from '@/server/service/bringIn/takeFile';
 import { createProject } from '@/server/service/projects';
-import { bytesOf, received, useOwnDataFolder } from '@/server/service/testing';
+import { bytesOf, received, useOwnDataFolder } from '@/testing/server';
 
 const SIZE = { width: 32, height: 20 };
 const folder = mkdtempSync(path.join(tmpdir(), 'lime-tick-bring-'));

@@ -1,0 +1,229 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { type FileTimes, rateOfTimes } from '@/core/count/fileTimes';
+import { frameRangeWords } from '@/core/time/frameWords';
+import { type Asked, type Counted, judge } from '@/core/count/receipt';
+import { KNOWN_RATES, type Rate } from '@/core/time/rate';
+
+const asked: Asked = { frames: 96, rate: { num: 24, den: 1 }, width: 1280, height: 720, firstNumber: 1 };
+const good: Counted = {
+  frames: 96,
+  hasTimes: true,
+  rate: { num: 24, den: 1 },
+  otherRates: [],
+  durationMicroseconds: 4_000_000,
+  timeToleranceMicroseconds: 1,
+  width: 1280,
+  height: 720,
+  repeatFrames: [],
+  wrongFrames: [],
+  missingFrames: [],
+  mistimedFrames: [],
+  untellableChanges: 0,
+  comparison: { kind: 'within', toleranceLevels: 3, largestLevels: 0.4 },
+};
+
+describe('judge', () => {
+  it('agrees when every line does, and says so', () => {
+    const verdict = judge(asked, good);
+    expect(verdict.agrees).toBe(true);
+    expect(verdict.sentences[0]).toBe('Agrees: 96 frames, each there once, each the picture the sheet asks for.');
+    expect(verdict.lines.map((line) => line.what)).toEqual([
+      'frames',
+      'rate',
+      'length',
+      'frames on time',
+      'size',
+      'right pictures',
+      'repeats*',
+    ]);
+  });
+
+  it.each([
+    [{ frames: 95, wrongFrames: [] }, 'frames', '1 frame asked for is not in the file.'],
+    [{ frames: 120 }, 'frames', 'The file holds 24 frames too many.'],
+    [{ rate: { num: 30, den: 1 } }, 'rate', 'Asked for 24/1 frames a second, the file says 30/1.'],
+    [{ durationMicroseconds: 3_200_000 }, 'length', ''],
+    [{ rate: null }, 'rate', 'The times of its frames fit no rate.'],
+    [{ durationMicroseconds: null }, 'length', 'doesn’t say how long its last frame stands'],
+    [{ width: 640 }, 'size', ''],
+    [{ frames: 95, missingFrames: [40] }, 'right pictures', 'Not in the file: frame 41.'],
+    [{ repeatFrames: [41] }, 'repeats*', 'The picture before is repeated, with no hold on the sheet, on frame 42.'],
+    [{ wrongFrames: [2, 3, 4, 8] }, 'right pictures', 'Not the picture meant on frames 3–5, 9.'],
+    [{ mistimedFrames: [0] }, 'frames on time', 'Not at its time: frame 1.'],
+  ] as const)('disagrees with %o at “%s”', (part, what, sentence) => {
+    const verdict = judge(asked, { ...good, ...part });
+    expect(verdict.agrees).toBe(false);
+    expect(verdict.lines.find((line) => line.what === what)?.agrees).toBe(false);
+    expect(verdict.sentences.join(' ')).toContain(sentence);
+    expect(verdict.sentences.join(' ')).not.toContain('Agrees');
+  });
+
+  it('counts a file missing from a sequence once, and doesn’t call it a wrong picture', () => {
+    const pictures: Counted = { ...good, hasTimes: false, rate: null, durationMicroseconds: null, comparison: { kind: 'exact' } };
+    const verdict = judge({ ...asked, frames: 10 }, { ...pictures, frames: 9, missingFrames: [3] });
+    expect(verdict.lines.find((line) => line.what === 'right pictures')?.counted).toBe('9');
+    expect(verdict.sentences.join(' ')).toContain('Not in the file: frame 4.');
+    expect(verdict.sentences.join(' ')).not.toContain('Not the picture meant');
+  });
+
+  it('says which rates a short film can’t tell apart, and agrees with each of them alone', () => {
+    const short: Counted = {
+      ...good,
+      frames: 20,
+      durationMicroseconds: 834_000,
+      timeToleranceMicroseconds: 1000,
+      otherRates: [{ num: 24000, den: 1001 }],
+    };
+    const verdict = judge({ ...asked, frames: 20 }, short);
+    expect(verdict.agrees).toBe(true);
+    expect(verdict.lines.find((line) => line.what === 'rate')?.counted).toBe('24/1 or 24000/1001');
+    expect(verdict.sentences).toContain('20 frames are too few to tell 24/1 from 24000/1001: the file’s times fit both.');
+    expect(judge({ ...asked, frames: 20, rate: { num: 25, den: 1 } }, short).agrees).toBe(false);
+  });
+
+  it('never agrees with a line missing or a sentence against it', () => {
+    const frames = fc.array(fc.nat(95), { maxLength: 2 });
+    const counted = fc.record({
+      frames: fc.constantFrom(96, 95, 97),
+      hasTimes: fc.boolean(),
+      rate: fc.constantFrom(null, { num: 24, den: 1 }, { num: 25, den: 1 }),
+      durationMicroseconds: fc.constantFrom(null, 4_000_000, 3_000_000),
+      repeatFrames: frames,
+      wrongFrames: frames,
+      missingFrames: frames,
+      mistimedFrames: frames,
+    });
+    fc.assert(
+      fc.property(counted, (part) => {
+        const verdict = judge(asked, { ...good, ...part });
+        const against = verdict.sentences.filter(
+          (sentence) => !sentence.startsWith('Agrees') && !sentence.startsWith('Every frame was decoded'),
+        );
+        expect(verdict.agrees).toBe(against.length === 0 && verdict.lines.every((line) => line.agrees));
+        expect(verdict.lines.map((line) => line.what)).toEqual(
+          part.hasTimes
+            ? ['frames', 'rate', 'length', 'frames on time', 'size', 'right pictures', 'repeats*']
+            : ['frames', 'size', 'right pictures', 'repeats*'],
+        );
+        const said = verdict.sentences.join(' ');
+        if (part.hasTimes && part.mistimedFrames.length > 0) expect(said).toContain('Not at its time');
+      }),
+    );
+  });
+
+  it('takes a length within what the container can count', () => {
+    const webm = { ...good, durationMicroseconds: 4_000_900, timeToleranceMicroseconds: 1000 };
+    expect(judge(asked, webm).agrees).toBe(true);
+    expect(judge(asked, { ...webm, durationMicroseconds: 4_001_100 }).agrees).toBe(false);
+  });
+
+  it('has no rate or length for picture files, and says that they were compared exactly', () => {
+    const verdict = judge(asked, { ...good, hasTimes: false, rate: null, durationMicroseconds: null, comparison: { kind: 'exact' } });
+    expect(verdict.agrees).toBe(true);
+    expect(verdict.lines.map((line) => line.what)).toEqual(['frames', 'size', 'right pictures', 'repeats*']);
+    expect(verdict.sentences.at(-1)).toContain('pixel for pixel');
+  });
+
+  it('says when changes are too small to be told apart', () => {
+    expect(judge(asked, { ...good, untellableChanges: 2 }).sentences.at(-1)).toContain(
+      '2 changes from one drawing to the next are too small',
+    );
+  });
+
+  it('names frames by their numbers', () => {
+    const verdict = judge({ ...asked, firstNumber: 1001 }, { ...good, wrongFrames: [0] });
+    expect(verdict.sentences.join(' ')).toContain('frame 1001');
+  });
+});
+
+describe('frameRangeWords', () => {
+  it.each([
+    [[5], 'frame 5'],
+    [[3, 4, 5, 9], 'frames 3–5, 9'],
+    [[1, 3, 5, 7, 9, 11, 13, 15], 'frames 1, 3, 5, 7, 9, 11 and 2 more places'],
+    [[1, 3, 5, 7, 9, 11, 13], 'frames 1, 3, 5, 7, 9, 11 and 1 more place'],
+  ])('%j', (frames, words) => expect(frameRangeWords(frames)).toBe(words));
+});
+
+describe('the rate a file’s times give', () => {
+  const times = (rate: Rate, frames: number, tickMicroseconds: number, stated: number | null = null): FileTimes => {
+    const ticks = (index: number) => Math.round((index * rate.den * 1e6) / rate.num / tickMicroseconds) * tickMicroseconds;
+    return {
+      startMicroseconds: Array.from({ length: frames }, (_, index) => ticks(index)),
+      lastDurationMicroseconds: ticks(frames) - ticks(frames - 1),
+      statedDurationMicroseconds: stated,
+      tickMicroseconds,
+    };
+  };
+  const told = (film: FileTimes) => rateOfTimes(film).rates;
+  const [R24, R23976, R30] = [
+    { num: 24, den: 1 },
+    { num: 24000, den: 1001 },
+    { num: 30, den: 1 },
+  ];
+
+  it.each(KNOWN_RATES.map(({ rate, name }) => [name, rate] as const))(
+    'is %s alone in microseconds and, from long films, in thousandths',
+    (_name, rate) => {
+      for (const tick of [1, 1000]) expect(rateOfTimes(times(rate, 4000, tick))).toEqual({ rates: [rate], mistimedFrames: [] });
+    },
+  );
+
+  it('is not told apart by a short film that counts in thousandths: both are named, the nearer first', () => {
+    const film = times(R23976, 20, 1000);
+    expect(told(film)).toHaveLength(2);
+    expect(told(film)).toEqual(expect.arrayContaining([R24, R23976]));
+    expect(told(times(R23976, 600, 1000))[0]).toEqual(R23976);
+    expect(told(times(R23976, 20, 1))).toEqual([R23976]);
+  });
+
+  it('is told by a frame length that is stated more finely', () => {
+    expect(told(times(R23976, 20, 1000, 41_708.333))).toEqual([R23976]);
+    expect(told(times(R24, 20, 1000, 41_666.666))).toEqual([R24]);
+    expect(told(times(R24, 1, 1000, 41_666.666))).toEqual([R24]);
+  });
+
+  it('is that of the nearest, whatever stands first in a list', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...KNOWN_RATES),
+        fc.integer({ min: 2, max: 3000 }),
+        fc.constantFrom(1, 11, 1000),
+        ({ rate }, frames, tick) => {
+          const film = times(rate, frames, tick);
+          expect(told(film)).toContainEqual(rate);
+          const apart = told(film).map((other) =>
+            Math.abs(((frames - 1) * other.den * 1e6) / other.num - (film.startMicroseconds.at(-1) as number)),
+          );
+          expect(apart).toEqual(apart.toSorted((a, b) => a - b));
+        },
+      ),
+    );
+  });
+
+  it('is an unnamed one by its value, and none for an empty film', () => {
+    expect(told(times({ num: 175, den: 10 }, 1000, 1))).toEqual([{ num: 17_500, den: 1000 }]);
+    expect(told({ startMicroseconds: [], lastDurationMicroseconds: 0, statedDurationMicroseconds: null, tickMicroseconds: 1 })).toEqual([]);
+  });
+
+  it('of one frame is read by that frame’s length, and is none where the file doesn’t say it', () => {
+    expect(told(times(R24, 1, 1))).toEqual([R24]);
+    expect(told({ ...times(R24, 1, 1), lastDurationMicroseconds: null })).toEqual([]);
+  });
+
+  it('is none for frames that all stand at 0', () => {
+    const film = { ...times(R24, 12, 1), startMicroseconds: Array.from({ length: 12 }, () => 0) };
+    expect(rateOfTimes(film)).toMatchObject({ rates: [], mistimedFrames: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11] });
+  });
+
+  it('finds frames off their time, by the rate most of them have', () => {
+    const film = times(R24, 10, 1);
+    const starts = film.startMicroseconds.with(4, (film.startMicroseconds[4] ?? 0) + 20_000);
+    expect(rateOfTimes({ ...film, startMicroseconds: starts })).toEqual({ rates: [R24], mistimedFrames: [4] });
+    const late = times(R30, 3, 1);
+    expect(rateOfTimes({ ...late, startMicroseconds: late.startMicroseconds.map((start) => start + 41_667) }).mistimedFrames).toEqual([
+      0, 1, 2,
+    ]);
+  });
+});

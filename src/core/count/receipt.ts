@@ -1,0 +1,153 @@
+import { frameRangeWords } from '@/core/time/frameWords';
+import { plural } from '@/core/time/counts';
+import { type Rate, rateFraction, sameRate } from '@/core/time/rate';
+import { secondsText } from '@/core/time/seconds';
+
+/** What a handover was asked to write. */
+export type Asked = {
+  readonly frames: number;
+  readonly rate: Rate;
+  readonly width: number;
+  readonly height: number;
+  readonly firstNumber: number;
+};
+
+/**
+ * What was found by opening the written file again. Frames are counted from 0 in the file.
+ * `hasTimes` is false for picture files, which carry none. `rate` is the nearest that the file's times fit, `otherRates`
+ * those they fit as well; null when they fit none. `durationMicroseconds` is the end of the last frame as the file says
+ * it, null when it doesn't; `timeToleranceMicroseconds` is how finely its container counts time.
+ * A frame is wrong when its picture is there and not the one meant, and missing when its file is not there.
+ */
+export type Counted = {
+  readonly frames: number;
+  readonly hasTimes: boolean;
+  readonly rate: Rate | null;
+  readonly otherRates: readonly Rate[];
+  readonly durationMicroseconds: number | null;
+  readonly timeToleranceMicroseconds: number;
+  readonly width: number;
+  readonly height: number;
+  readonly repeatFrames: readonly number[];
+  readonly wrongFrames: readonly number[];
+  readonly missingFrames: readonly number[];
+  readonly mistimedFrames: readonly number[];
+  readonly untellableChanges: number;
+  readonly comparison:
+    | { readonly kind: 'exact' }
+    | { readonly kind: 'within'; readonly toleranceLevels: number; readonly largestLevels: number }
+    /** The pictures could not be decoded where the file was counted, and so were not compared. */
+    | { readonly kind: 'none'; readonly reason: string };
+};
+
+/** One line of a receipt: what was asked beside what was counted. */
+export type ReceiptLine = { readonly what: string; readonly asked: string; readonly counted: string; readonly agrees: boolean };
+
+/** Asked held against counted, with the verdict in plain sentences. `isWhole` is false when something could not be counted: then it never agrees. */
+export type Verdict = {
+  readonly agrees: boolean;
+  readonly isWhole: boolean;
+  readonly lines: readonly ReceiptLine[];
+  readonly sentences: readonly string[];
+};
+
+const line = (what: string, asked: string | number, counted: string | number, agrees = asked === counted): ReceiptLine => ({
+  what,
+  asked: String(asked),
+  counted: String(counted),
+  agrees,
+});
+
+const secondsOf = (microseconds: number) => `${(Math.round(microseconds / 1000) / 1000).toFixed(3)} s`;
+
+const ratesOf = ({ rate, otherRates }: Counted): readonly Rate[] => (rate ? [rate, ...otherRates] : []);
+
+function timeLines(asked: Asked, counted: Counted): readonly ReceiptLine[] {
+  if (!counted.hasTimes) return [];
+  const rates = ratesOf(counted);
+  const askedMicroseconds = (asked.frames * asked.rate.den * 1_000_000) / asked.rate.num;
+  const { durationMicroseconds } = counted;
+  const hasLength =
+    durationMicroseconds !== null && Math.abs(askedMicroseconds - durationMicroseconds) <= counted.timeToleranceMicroseconds + 1;
+  return [
+    line(
+      'rate',
+      rateFraction(asked.rate),
+      rates.length > 0 ? rates.map(rateFraction).join(' or ') : 'none',
+      rates.some((rate) => sameRate(asked.rate, rate)),
+    ),
+    line(
+      'length',
+      `${secondsText(asked.frames, asked.rate)} s`,
+      durationMicroseconds === null ? 'not told' : secondsOf(durationMicroseconds),
+      hasLength,
+    ),
+    line('frames on time', asked.frames, counted.frames - counted.mistimedFrames.length),
+  ];
+}
+
+function rateSentences(asked: Asked, counted: Counted): readonly string[] {
+  if (!counted.hasTimes) return [];
+  const rates = ratesOf(counted);
+  if (rates.length === 0) return ['The times of its frames fit no rate.'];
+  if (!rates.some((rate) => sameRate(asked.rate, rate)))
+    return [`Asked for ${rateFraction(asked.rate)} frames a second, the file says ${rates.map(rateFraction).join(' or ')}.`];
+  return [];
+}
+
+function comparisonSentence(counted: Counted): string {
+  if (counted.comparison.kind === 'none')
+    return `The pictures were not compared: this browser could not decode the film (${counted.comparison.reason}). The file was saved; count it in another browser to be sure of them.`;
+  if (counted.comparison.kind === 'exact') return 'Every picture was read back and compared pixel for pixel.';
+  const { toleranceLevels, largestLevels } = counted.comparison;
+  const untellable =
+    counted.untellableChanges === 0
+      ? ''
+      : ` ${plural(counted.untellableChanges, 'change')} from one drawing to the next ${counted.untellableChanges === 1 ? 'is' : 'are'} too small to be told apart in a film of this kind.`;
+  return `Every frame was decoded and compared with the picture meant: ${largestLevels.toFixed(2)} of 255 levels apart on average at most, ${toleranceLevels} allowed.${untellable}`;
+}
+
+/** What is not as asked, each a sentence. */
+function troubles(asked: Asked, counted: Counted): readonly string[] {
+  const sentences: string[] = [];
+  const named = (frames: readonly number[]) => frameRangeWords(frames.map((frame) => frame + asked.firstNumber));
+  const missing = asked.frames - counted.frames;
+  if (counted.missingFrames.length > 0) sentences.push(`Not in the file: ${named(counted.missingFrames)}.`);
+  else if (missing > 0) sentences.push(`${plural(missing, 'frame')} asked for ${missing === 1 ? 'is' : 'are'} not in the file.`);
+  if (missing < 0) sentences.push(`The file holds ${plural(-missing, 'frame')} too many.`);
+  sentences.push(...rateSentences(asked, counted));
+  if (counted.hasTimes && counted.durationMicroseconds === null)
+    sentences.push('The file doesn’t say how long its last frame stands, so its length isn’t known.');
+  if (counted.repeatFrames.length > 0)
+    sentences.push(`The picture before is repeated, with no hold on the sheet, on ${named(counted.repeatFrames)}.`);
+  if (counted.wrongFrames.length > 0) sentences.push(`Not the picture meant on ${named(counted.wrongFrames)}.`);
+  if (counted.mistimedFrames.length > 0) sentences.push(`Not at its time: ${named(counted.mistimedFrames)}.`);
+  return sentences;
+}
+
+/** Holds what was asked against what was counted. It agrees only when every line does, and nothing is said against it. */
+export function judge(asked: Asked, counted: Counted): Verdict {
+  const isWhole = counted.comparison.kind !== 'none';
+  const lines = [
+    line('frames', asked.frames, counted.frames),
+    ...timeLines(asked, counted),
+    line('size', `${asked.width} × ${asked.height}`, `${counted.width} × ${counted.height}`),
+    ...(isWhole
+      ? [
+          line('right pictures', asked.frames, counted.frames - counted.wrongFrames.length),
+          line('repeats*', 0, counted.repeatFrames.length),
+        ]
+      : [line('right pictures', asked.frames, 'not counted', false), line('repeats*', 0, 'not counted', false)]),
+  ];
+  const against = troubles(asked, counted);
+  const agrees = lines.every((entry) => entry.agrees) && against.length === 0;
+  const sentences = agrees
+    ? [`Agrees: ${plural(counted.frames, 'frame')}, each there once, each the picture the sheet asks for.`]
+    : [...against];
+  if (counted.hasTimes && counted.otherRates.length > 0)
+    sentences.push(
+      `${plural(counted.frames, 'frame')} ${counted.frames === 1 ? 'is' : 'are'} too few to tell ${ratesOf(counted).map(rateFraction).join(' from ')}: the file’s times fit ${counted.otherRates.length === 1 ? 'both' : 'each of them'}.`,
+    );
+  sentences.push(comparisonSentence(counted));
+  return { agrees, isWhole, lines, sentences };
+}

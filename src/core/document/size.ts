@@ -1,0 +1,40 @@
+import { done, type Outcome, refused } from '@/core/outcome';
+import type { Size } from '@/core/document/model';
+
+/** Longest side a picture may have, in pixels (inclusive). */
+export const LONGEST_SIDE_PX = 16_384;
+
+/** Most pixels a picture may have (inclusive): 8192 × 8192, four times the pixels of 8K. */
+export const MOST_PICTURE_PIXELS = 8192 * 8192;
+
+/** Largest picture file that is taken in, in bytes (inclusive): 64 MiB. */
+export const LARGEST_PICTURE_BYTES = 64 * 1024 * 1024;
+
+/** The size itself when pictures can have it, else why not. */
+export function checkSize(width: number, height: number): Outcome<Size> {
+  for (const [side, value] of [
+    ['width', width],
+    ['height', height],
+  ] as const) {
+    if (!Number.isInteger(value) || value < 1 || value > LONGEST_SIDE_PX) {
+      return refused(`A picture ${side} of ${value} px can't be: it must be a whole number from 1 to 16,384.`);
+    }
+  }
+  if (width * height > MOST_PICTURE_PIXELS)
+    return refused(`A picture of ${width} × ${height} px has more than 67 million pixels, which is more than can be worked with.`);
+  return done({ width, height });
+}
+
+/** Whether films with 4:2:0 sampling, which most are, can hold this size: both sides even. */
+export const isEvenSize = (size: Size): boolean => size.width % 2 === 0 && size.height % 2 === 0;
+
+/** A size as written: `1280 × 720`. */
+export const sizeText = (size: Size): string => `${size.width} × ${size.height}`;
+
+export const sameSize = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
+
+/** Bytes a picture of this size takes while it is worked with: four for each pixel. */
+export const pictureBytes = (size: Size): number => size.width * size.height * 4;
+
+/** Room for pictures that are held ready for playing, in bytes: 384 MiB, so that it fits any machine. */
+export const READY_PICTURES_BYTES = 384 * 1024 * 1024;

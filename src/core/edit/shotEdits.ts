@@ -1,0 +1,74 @@
+import { type Act, actOf } from '@/core/edit/edit';
+import { done, type Outcome } from '@/core/outcome';
+import type { DrawingId, Level, Project, Shot } from '@/core/document/model';
+import { plural } from '@/core/time/counts';
+
+export type NewId = () => string;
+
+/** Shots are coded in tens, so that others fit between (common practice); one put between takes the middle, else a letter. */
+export function codeBetween(project: Project, index: number): string {
+  const taken = new Set(project.shots.map((shot) => shot.code));
+  const written = (code: number) => String(code).padStart(3, '0');
+  if (index >= project.shots.length) {
+    const largest = Math.max(0, ...project.shots.map((shot) => Number.parseInt(shot.code, 10) || 0));
+    return written((Math.floor(largest / 10) + 1) * 10);
+  }
+  const codeValue = (shot: Shot | undefined) => (shot === undefined ? 0 : /^\d+$/.test(shot.code) ? Number(shot.code) : null);
+  const [before, after] = [codeValue(project.shots[index - 1]), codeValue(project.shots[index])];
+  if (before !== null && after !== null) {
+    const middle = Math.floor((before + after) / 2);
+    if (middle > before && middle < after && !taken.has(written(middle))) return written(middle);
+  }
+  const stem = project.shots[index - 1]?.code ?? '000';
+  for (let letter = 0; letter < 26; letter++) {
+    const code = stem + String.fromCharCode(97 + letter);
+    if (!taken.has(code)) return code;
+  }
+  return `${stem}-${project.shots.length + 1}`;
+}
+
+/** A level with new ids throughout: the same to look at, independent of the other. */
+export function anew(level: Level, newId: NewId, drawingId: (id: DrawingId) => DrawingId = newId): Level {
+  const ids = new Map<DrawingId, DrawingId>(level.drawings.map((drawing) => [drawing.id, drawingId(drawing.id)]));
+  const idOf = (id: DrawingId) => ids.get(id) as DrawingId;
+  return {
+    ...level,
+    id: newId(),
+    drawings: level.drawings.map((drawing) => ({ ...drawing, id: idOf(drawing.id) })),
+    exposures: level.exposures.map((run) => ({ ...run, drawing: run.drawing === null ? null : idOf(run.drawing) })),
+    charts: level.charts.map((chart) => ({
+      ...chart,
+      id: newId(),
+      fromDrawing: idOf(chart.fromDrawing),
+      toDrawing: idOf(chart.toDrawing),
+      ticks: chart.ticks.map((tick) => ({ ...tick, drawing: tick.drawing === null ? null : idOf(tick.drawing) })),
+    })),
+  };
+}
+
+/** The shot once more after itself, independent of it, with a code between. */
+export function duplicateShot(project: Project, shot: Shot, newId: NewId): Outcome<Act> {
+  const index = project.shots.indexOf(shot) + 1;
+  const code = codeBetween(project, index);
+  const copy = {
+    ...shot,
+    id: newId(),
+    code,
+    levels: shot.levels.map((level) => anew(level, newId)),
+    sounds: shot.sounds.map((sound) => ({ ...sound, id: newId() })),
+  };
+  return actOf(
+    [{ type: 'addShot', shot: copy, index }],
+    `Duplicate ${shot.code}`,
+    `Duplicate ${shot.code} as ${code}, ${plural(shot.frames, 'frame')} longer in all`,
+  );
+}
+
+/** A shot taken out of the project, with what goes named beforehand. */
+export function removeShot(shot: Shot): Outcome<Act> {
+  const drawings = shot.levels.filter((level) => level.kind !== 'guide').reduce((sum, level) => sum + level.drawings.length, 0);
+  return done({
+    step: { type: 'removeShot', shotId: shot.id },
+    says: `Remove shot ${shot.code} with its ${plural(shot.frames, 'frame')} and ${plural(drawings, 'drawing')}`,
+  });
+}

@@ -1,0 +1,79 @@
+import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { done, type Outcome, refused } from '@/core/outcome';
+import { fileTitle } from '@/core/output/fileTitle';
+import { framesInWords } from '@/core/sheet/frameWords';
+import { framesOfSound, newSound, type Recording, type Sound, type SoundChange, sampleOfFrame, secondsOfSamples } from '@/core/document/sound';
+import { countText, plural } from '@/core/time/counts';
+import type { Rate } from '@/core/time/rate';
+
+/** Which frames a sound touches, in words. */
+const touched = (sound: Sound, rate: Rate, firstNumber: number): string =>
+  framesInWords(sound.startFrame, sound.startFrame + framesOfSound(sound, rate) - 1, firstNumber);
+
+/** What a recording holds, counted: `24,000 samples at 48,000 a second, 1 channel: 0.500 s`. */
+export const recordingWords = ({ samples, sampleRate, channels }: Recording): string =>
+  `${plural(samples, 'sample')} at ${countText(sampleRate)} a second, ${plural(channels, 'channel')}: ${secondsOfSamples(samples, sampleRate)} s`;
+
+/** Recordings become sounds of the shot, all starting on one frame (from 0). */
+export function bringSounds(
+  { shot, firstNumber, newId }: Acting,
+  recordings: readonly Recording[],
+  startFrame: number,
+  rate: Rate,
+): Outcome<Act> {
+  const taken = new Set(shot.sounds.map((sound) => sound.name));
+  const sounds = recordings.map((recording) => {
+    const sound = newSound(newId(), fileTitle(recording.fileName, 'Sound', taken), recording, startFrame);
+    taken.add(sound.name);
+    return sound;
+  });
+  const [first] = sounds;
+  if (!first) return refused('There is no recording to bring in.');
+  const names = sounds.length === 1 ? first.name : `${sounds.length} sounds`;
+  return actOf(
+    sounds.map((sound, place) => ({ type: 'addSound', shotId: shot.id, sound, index: shot.sounds.length + place })),
+    `Bring in ${names}`,
+    sounds.length === 1
+      ? `${first.name} is heard on ${touched(first, rate, firstNumber)} of shot ${shot.code}`
+      : `${names} start on frame ${startFrame + firstNumber} of shot ${shot.code}`,
+  );
+}
+
+/** Starts a sound on another frame of its shot (from 0); the recording is not touched. */
+export function moveSound({ shot, firstNumber }: Acting, sound: Sound, startFrame: number, rate: Rate): Outcome<Act> {
+  if (startFrame < 0 || startFrame >= shot.frames)
+    return refused(`${sound.name} starts in shot ${shot.code}: on one of its frames ${firstNumber} to ${shot.frames - 1 + firstNumber}.`);
+  const by = startFrame - sound.startFrame;
+  const moved = { ...sound, startFrame };
+  const how = by === 0 ? 'stays' : `${plural(Math.abs(by), 'frame')} ${by > 0 ? 'later' : 'earlier'}`;
+  return done({
+    step: { type: 'changeSound', shotId: shot.id, soundId: sound.id, change: { startFrame } },
+    says: `${sound.name} ${how}: ${touched(moved, rate, firstNumber)}`,
+  });
+}
+
+/**
+ * Leaves out so many frames' worth of a recording at its beginning and at its end; what is heard stays on the frames
+ * it was heard on, so that the sound starts later by what is left out more at its beginning.
+ */
+export function trimSound({ shot, firstNumber }: Acting, sound: Sound, startFrames: number, endFrames: number, rate: Rate): Outcome<Act> {
+  const { sampleRate, samples: all } = sound.recording;
+  const fromSample = sampleOfFrame(startFrames, rate, sampleRate);
+  const samples = all - fromSample - sampleOfFrame(endFrames, rate, sampleRate);
+  if (startFrames < 0 || endFrames < 0 || samples < 1)
+    return refused(`${sound.recording.fileName} lasts ${secondsOfSamples(all, sampleRate)} s: so much can’t be left out of it.`);
+  const startFrame = sound.startFrame + startFrames - framesLeftOut(sound, rate).startFrames;
+  if (startFrame < 0)
+    return refused(`${sound.name} would start before shot ${shot.code}: move it ${plural(-startFrame, 'frame')} later first.`);
+  const change: SoundChange = { startFrame, fromSample, samples };
+  return done({
+    step: { type: 'changeSound', shotId: shot.id, soundId: sound.id, change },
+    says: `${sound.name} is heard on ${touched({ ...sound, startFrame, fromSample, samples }, rate, firstNumber)}`,
+  });
+}
+
+/** How many frames' worth of its recording a sound leaves out at both ends, to the nearest frame. */
+export function framesLeftOut({ recording, fromSample, samples }: Sound, { num, den }: Rate): { startFrames: number; endFrames: number } {
+  const frames = (count: number) => Math.round((count * num) / (den * recording.sampleRate));
+  return { startFrames: frames(fromSample), endFrames: frames(recording.samples - fromSample - samples) };
+}

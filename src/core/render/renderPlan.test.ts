@@ -1,0 +1,158 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { type FramePlan, planFrames, planText, stackOfEachFrame, unwantedRepeats } from '@/core/render/renderPlan';
+import { undrawnIn } from '@/core/render/undrawn';
+import { mustBeDone } from '@/core/outcome';
+import { layersAt } from '@/core/render/stacks';
+import type { Project } from '@/core/document/model';
+import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+
+const whole = (project: Project, withBackground = true): FramePlan => {
+  const frames = project.shots.reduce((sum, shot) => sum + shot.frames, 0);
+  return mustBeDone(planFrames(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground }));
+};
+/** Each frame's stack as letters: `ab` is picture b over picture a. */
+const letters = (plan: FramePlan) =>
+  [...stackOfEachFrame(plan)].map((stack) => plan.stacks[stack]?.layers.map((layer) => layer.picture[0]).join('') ?? '?');
+
+const yard = levelOf('Yard', '1', { kind: 'still', pictures: 'y' });
+
+describe('planFrames', () => {
+  it('composites each distinct stack once, however long and often it stands', () => {
+    const plan = whole(projectOf(shotOf([yard, levelOf('Sock', '1*2 2*2 1*2', { pictures: 'ab' })])));
+    expect(letters(plan)).toEqual(['ya', 'ya', 'yb', 'yb', 'ya', 'ya']);
+    expect(plan.stacks).toHaveLength(2);
+    expect(plan.runs).toEqual([
+      { stack: 0, startFrame: 0, frames: 2 },
+      { stack: 1, startFrame: 2, frames: 2 },
+      { stack: 0, startFrame: 4, frames: 2 },
+    ]);
+  });
+
+  it('starts a run wherever any level goes over to another drawing', () => {
+    const plan = whole(projectOf(shotOf([levelOf('Line', '1*3 2*3', { pictures: 'ab' }), levelOf('Sock', '1*2 2*4', { pictures: 'cd' })])));
+    expect(letters(plan)).toEqual(['ac', 'ac', 'ad', 'bd', 'bd', 'bd']);
+  });
+
+  it('leaves guides, hidden levels and levels of no opacity behind, and stills without background', () => {
+    const shot = shotOf([
+      yard,
+      levelOf('Clip', '1*2', { kind: 'guide', pictures: 'g' }),
+      { ...levelOf('Hidden', '1*2', { pictures: 'h' }), visible: false },
+      levelOf('Clear', '1*2', { pictures: 'c', opacityPercent: 0 }),
+      levelOf('Sock', '1*2', { pictures: 's' }),
+    ]);
+    expect(letters(whole(projectOf(shot)))).toEqual(['ys', 'ys']);
+    expect(letters(whole(projectOf(shot), false))).toEqual(['s', 's']);
+  });
+
+  it('shows nothing for blanks, planned drawings and an empty tail', () => {
+    const plan = whole(projectOf(shotOf([levelOf('Sock', '1*2 2*2 . 3', { pictures: 'a-b' })], 8)));
+    expect(letters(plan)).toEqual(['a', 'a', '', '', '', 'b', '', '']);
+    expect(plan.runs).toHaveLength(4);
+  });
+
+  it('tells opacities apart', () => {
+    const at = (opacityPercent: number, code: string) => ({
+      ...shotOf([{ ...levelOf('Sock', '1', { pictures: 'a', opacityPercent }), id: code }], 1, code),
+    });
+    expect(whole(projectOf(at(100, '010'), at(50, '020'))).stacks).toHaveLength(2);
+  });
+
+  it('cuts a range out of the reel, across shots', () => {
+    const project = projectOf(
+      shotOf([levelOf('A', '1*4', { pictures: 'a' })], 4),
+      shotOf([levelOf('B', '1*4', { pictures: 'b' })], 4, '020'),
+    );
+    const plan = mustBeDone(planFrames(project, { shotId: null, fromFrame: 2, toFrame: 5, withBackground: true }));
+    expect(letters(plan)).toEqual(['a', 'a', 'b', 'b']);
+    expect([plan.frames, plan.firstNumber]).toEqual([4, 3]);
+    const shot = mustBeDone(planFrames(project, { shotId: 'shot-020', fromFrame: 1, toFrame: 3, withBackground: true }));
+    expect(letters(shot)).toEqual(['b', 'b', 'b']);
+  });
+
+  it.each([
+    [-1, 3, 'Frames 0 to 4'],
+    [0, 4, 'there are frames 1 to 4'],
+    [3, 2, 'Frames 4 to 3'],
+    [0.5, 2, 'Frames 1.5'],
+  ])('refuses frames %d to %d', (fromFrame, toFrame, named) => {
+    const plan = planFrames(projectOf(shotOf([levelOf('A', '1*4')])), { shotId: null, fromFrame, toFrame, withBackground: true });
+    expect(plan.ok ? '' : plan.reason).toContain(named);
+  });
+
+  it('refuses a project without shots and a shot that is not there', () => {
+    const request = { fromFrame: 0, toFrame: 0, withBackground: true };
+    expect(planFrames(projectOf(), { ...request, shotId: null }).ok).toBe(false);
+    expect(planFrames(projectOf(shotOf([], 3)), { ...request, shotId: 'none' }).ok).toBe(false);
+  });
+
+  it('shows on every frame what the sheet shows there', () => {
+    const exposure = fc.constantFrom('1', '2', '3*2', '.', '4*3', '1*2');
+    const notation = fc.array(exposure, { minLength: 1, maxLength: 8 }).map((parts) => parts.join(' '));
+    fc.assert(
+      fc.property(notation, notation, fc.integer({ min: 1, max: 20 }), (first, second, frames) => {
+        const shot = shotOf([yard, levelOf('A', first, { pictures: 'abcd' }), levelOf('B', second, { pictures: 'efgh' })], frames);
+        const plan = whole(projectOf(shot));
+        const wanted = Array.from({ length: frames }, (_, frame) =>
+          layersAt(shot.levels, frame)
+            .map((layer) => layer.picture[0])
+            .join(''),
+        );
+        expect(letters(plan)).toEqual(wanted);
+        expect(plan.runs.reduce((sum, run) => sum + run.frames, 0)).toBe(frames);
+        expect(new Set(plan.stacks.map((stack) => stack.key)).size).toBe(plan.stacks.length);
+      }),
+    );
+  });
+});
+
+describe('unwantedRepeats', () => {
+  it('are where the sheet goes on to another drawing and the picture stays (worked by hand: P P Q)', () => {
+    const plan = whole(projectOf(shotOf([levelOf('Sock', '1*2 2*2 3*2', { pictures: 'ppq' })])));
+    expect(unwantedRepeats(plan)).toEqual([2]);
+  });
+
+  it('are not holds, nor a cycle’s return, nor blank after blank', () => {
+    expect(unwantedRepeats(whole(projectOf(shotOf([levelOf('Sock', '1*8 2*2 1*2', { pictures: 'ab' })]))))).toEqual([]);
+    expect(unwantedRepeats(whole(projectOf(shotOf([], 4), shotOf([], 4, '020'))))).toEqual([]);
+  });
+
+  it('are where two shots meet in one picture', () => {
+    const project = projectOf(shotOf([levelOf('A', '1*4', { pictures: 'a' })]), shotOf([levelOf('B', '1*2', { pictures: 'a' })], 2, '020'));
+    expect(unwantedRepeats(whole(project))).toEqual([4]);
+  });
+});
+
+describe('planText', () => {
+  const base = projectOf(shotOf([levelOf('Sock', '1*2 2*2', { pictures: 'ab' })]));
+  it('is the same for the same frames, and another for any other', () => {
+    const text = planText(whole(base));
+    expect(planText(whole(structuredClone(base)))).toBe(text);
+    const others = [
+      projectOf(shotOf([levelOf('Sock', '1*2 2*3', { pictures: 'ab' })])),
+      projectOf(shotOf([levelOf('Sock', '1*2 2*2', { pictures: 'ac' })])),
+      { ...base, rate: { num: 25, den: 1 } },
+      { ...base, size: { width: 640, height: 360 } },
+    ];
+    for (const other of others) expect(planText(whole(other))).not.toBe(text);
+    expect(text).toContain(pictureOf('a'));
+  });
+});
+
+describe('drawings that leave and are not drawn', () => {
+  const shot = (code: string, notation: string, pictures: string) =>
+    shotOf([levelOf(`Sock${code}`, notation, { pictures }), levelOf(`Clip${code}`, '1*4', { kind: 'guide' })], 6, code);
+  const project = projectOf(shot('010', '1*2 2*2 3*4', 'a--'), shot('020', '1*6', '-'));
+  const named = (fromFrame: number, toFrame: number, shotId: string | null = null) =>
+    undrawnIn(project, { shotId, fromFrame, toFrame, withBackground: true });
+
+  it.each([
+    [0, 1, null, []],
+    [0, 2, null, ['010 Sock010 2']],
+    [4, 5, null, ['010 Sock010 3']],
+    [5, 6, null, ['010 Sock010 3', '020 Sock020 1']],
+    [0, 5, 'shot-020', ['020 Sock020 1']],
+    [0, 11, null, ['010 Sock010 2', '010 Sock010 3', '020 Sock020 1']],
+  ])('on frames %i to %i of %s are %j', (from, to, shotId, names) => expect(named(from, to, shotId)).toEqual(names));
+});

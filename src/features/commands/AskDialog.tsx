@@ -1,0 +1,121 @@
+'use client';
+import { type FormEvent, useId, useState } from 'react';
+import type { Step } from '@/core/edit/step';
+import { applyStep } from '@/core/edit/table';
+import { changedColumns } from '@/core/sheet/changes';
+import type { Project } from '@/core/document/model';
+import { type Answers, type Ask, type AskField, useAskStore } from '@/features/commands/ask';
+import { take } from '@/features/project/acting';
+import { inView } from '@/features/project/hooks';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+import { Dialog } from '@/ui/Dialog';
+import { Field } from '@/ui/Field';
+
+function AskedField({
+  field,
+  value,
+  onChange,
+  first,
+}: {
+  field: AskField;
+  value: string;
+  onChange: (value: string) => void;
+  first: boolean;
+}) {
+  const id = useId();
+  if (field.options)
+    return (
+      <div className="space-y-1">
+        <span className="text-soft text-xs">{field.label}</span>
+        <Choice label={field.label} value={value} options={field.options} onChange={onChange} />
+      </div>
+    );
+  if (field.lines)
+    return (
+      <div className="flex flex-col gap-0.5">
+        <label htmlFor={id} className="text-soft text-xs">
+          {field.label}
+        </label>
+        <textarea
+          id={id}
+          rows={field.lines}
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+          className="numbers w-full rounded-lg border border-line bg-paper px-2.5 py-1.5 text-xs hover:border-edge"
+        />
+      </div>
+    );
+  return <Field label={field.label} value={value} onChange={onChange} autoFocus={first} onFocus={(event) => event.target.select()} />;
+}
+
+/** The columns an act would change in the open shot, before and after. */
+function Changes({ project, shotId, step }: { project: Project; shotId: string; step: Step }) {
+  const after = applyStep(project, step);
+  const [old, now] = [project, after.ok ? after.value : project].map((each) => each.shots.find((shot) => shot.id === shotId));
+  const changed = old && now ? changedColumns(old, now) : [];
+  if (!after.ok) return <p className="text-rust">{after.reason}</p>;
+  return (
+    <ul className="space-y-1.5">
+      {changed.slice(0, 4).map((column) => (
+        <li key={column.levelName}>
+          <span className="font-semibold text-xs">{column.levelName}</span>
+          <p className="numbers break-words text-2xs text-soft">{column.before}</p>
+          <p className="numbers break-words text-2xs">→ {column.after}</p>
+        </li>
+      ))}
+      {changed.length > 4 && <li className="text-soft text-xs">and {changed.length - 4} levels more</li>}
+    </ul>
+  );
+}
+
+function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
+  const [answers, setAnswers] = useState<Answers>(() => Object.fromEntries(asked.fields.map((field) => [field.id, field.start])));
+  const view = inView();
+  const act = asked.read(answers);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const now = asked.read(answers);
+    if (!now.ok) return;
+    const { step, says } = now.value;
+    if (step && !take({ ok: true, value: { step, says } })) return;
+    asked.done?.(answers);
+    onClose();
+  };
+  return (
+    <form onSubmit={submit} className="mt-3 space-y-3">
+      {asked.fields.map((field, index) => (
+        <AskedField
+          key={field.id}
+          field={field}
+          first={index === 0}
+          value={answers[field.id] ?? ''}
+          onChange={(value) => setAnswers((before) => ({ ...before, [field.id]: value }))}
+        />
+      ))}
+      <output className="block min-h-16 rounded-lg bg-sunk px-3 py-2" aria-label="What it will do">
+        <p className={act.ok ? 'font-semibold' : 'text-rust'}>{act.ok ? act.value.says : act.reason}</p>
+        {act.ok && act.value.step && view && <Changes project={view.project} shotId={view.shot.id} step={act.value.step} />}
+      </output>
+      <div className="flex justify-end gap-2">
+        <Button kind="quiet" onClick={onClose}>
+          Leave it
+        </Button>
+        <Button kind="go" type="submit" disabled={!act.ok}>
+          {asked.confirm}
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Asks what an act has to be told, and shows before it is done what it will do. */
+export function AskDialog() {
+  const asked = useAskStore((state) => state.asked);
+  const close = () => useAskStore.setState({ asked: null });
+  return (
+    <Dialog title={asked?.title ?? ''} about={asked?.about ?? ''} open={asked !== null} onOpenChange={(open) => !open && close()}>
+      {asked && <Asking key={asked.title} asked={asked} onClose={close} />}
+    </Dialog>
+  );
+}

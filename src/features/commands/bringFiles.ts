@@ -1,0 +1,85 @@
+import { create } from 'zustand';
+import { emptyDrawingsFor } from '@/core/bring/trace';
+import type { Act } from '@/features/commands/command';
+import { actingNow, take } from '@/features/project/acting';
+import { inView } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+
+/** Files a person wants to bring in, from a picker, a drop or a paste: pictures, a clip to trace over, recordings; null while there are none. */
+export const useBringStore = create<{
+  readonly files: readonly File[] | null;
+  readonly clip: File | null;
+  readonly recordings: readonly File[] | null;
+}>(() => ({
+  files: null,
+  clip: null,
+  recordings: null,
+}));
+
+/** What the picker offers. */
+const PICTURES = '.png,.apng,.jpg,.jpeg,.webp,.gif,.tif,.tiff,.tga,.bmp,.ora,.mp4,.mov,.webm,.mkv,image/*,video/*';
+const RECORDINGS = '.wav,.flac,.mp3,.ogg,.oga,.opus,.m4a,.aac,audio/*';
+
+const isClip = (file: File) => file.type.startsWith('video/') || /\.(mp4|m4v|mov|webm|mkv)$/i.test(file.name);
+
+const isRecording = (file: File) => file.type.startsWith('audio/') || /\.(wav|flac|mp3|ogg|oga|opus|m4a|aac)$/i.test(file.name);
+
+/** Makes empty drawings to go with the guide of now. */
+function drawAfterGuide(): void {
+  const view = inView();
+  if (view?.level) take(emptyDrawingsFor(actingNow(view), view.level), true);
+}
+
+/** Takes files to be brought in; nothing happens without any. Recordings are asked about before pictures that come with them. */
+export function takeFiles(files: Iterable<File>): void {
+  const list = [...files];
+  const recordings = list.filter(isRecording);
+  const others = list.filter((file) => !isRecording(file));
+  const [first] = others;
+  if (recordings.length > 0) useBringStore.setState({ recordings });
+  if (first && others.length === 1 && isClip(first)) useBringStore.setState({ clip: first });
+  else if (first) useBringStore.setState({ files: others });
+}
+
+/** Lets a person choose files to bring in: of any kind, or recordings alone. What a file holds is looked at, not what it is called. */
+export function chooseFiles(offered: 'all' | 'recordings' = 'all'): void {
+  const input = document.createElement('input');
+  input.type = 'file';
+  input.multiple = true;
+  input.accept = offered === 'recordings' ? RECORDINGS : `${PICTURES},${RECORDINGS}`;
+  // It stands in the page as long as it is open: one that stands nowhere may be gone before anything is chosen.
+  input.hidden = true;
+  input.addEventListener('change', () => {
+    input.remove();
+    takeFiles(input.files ?? []);
+  });
+  input.addEventListener('cancel', () => input.remove());
+  document.body.append(input);
+  input.click();
+}
+
+/** Bringing in what was drawn elsewhere. */
+export const bringActs: readonly Act[] = [
+  {
+    id: 'bring-in',
+    group: 'Levels',
+    words: () => 'Bring in pictures, or a clip to trace over …',
+    keys: ['Mod+I'],
+    run: () => chooseFiles(),
+  },
+  {
+    id: 'empty-drawings',
+    group: 'Levels',
+    words: () => `An empty drawing for every picture of ${inView()?.level?.name ?? 'the guide'}, on a new level`,
+    keys: ['Alt+G'],
+    hindrance: () => (inView()?.level?.kind === 'guide' ? null : 'no guide here'),
+    run: drawAfterGuide,
+  },
+  {
+    id: 'guide-lines',
+    group: 'Levels',
+    words: () => (useViewStore.getState().guideLines ? 'Show guides as they are' : 'Show only the lines of guides'),
+    keys: ['Alt+O'],
+    run: () => useViewStore.setState(({ guideLines }) => ({ guideLines: !guideLines })),
+  },
+];

@@ -1,0 +1,100 @@
+import { done, refused } from '@/core/outcome';
+import { stepByDrawing, stepByKey } from '@/core/sheet/reading';
+import { countsOfMoment, parseMoment } from '@/core/time/counts';
+import { nominalRate } from '@/core/time/rate';
+import type { Act } from '@/features/commands/command';
+import { ask } from '@/features/commands/ask';
+import { inView } from '@/features/project/hooks';
+import { extendSelection, goToFrame, goToLevel } from '@/features/project/navigation';
+import { useViewStore } from '@/features/project/viewStore';
+
+const group = 'Frames';
+
+function byFrame(step: number): void {
+  const view = inView();
+  if (view) goToFrame(view.frame + step);
+}
+
+function bySecond(direction: -1 | 1): void {
+  const view = inView();
+  if (view) goToFrame(view.frame + direction * nominalRate(view.project.rate));
+}
+
+function byDrawing(direction: -1 | 1): void {
+  const view = inView();
+  if (view?.level) goToFrame(stepByDrawing(view.level, view.frame, direction, view.shot.frames - 1));
+}
+
+function byKey(direction: -1 | 1): void {
+  const view = inView();
+  const frame = view?.level && stepByKey(view.level, view.frame, direction);
+  if (frame !== undefined) goToFrame(frame);
+}
+
+function extend(frames: number): void {
+  const view = inView();
+  if (view?.level) extendSelection(view.frame + frames, useViewStore.getState().selection?.levelIds.at(-1) ?? view.level.id);
+}
+
+/** Asks for a moment in any count and goes there. */
+function askWhereTo(): void {
+  const view = inView();
+  if (!view) return;
+  const { project, shot } = view;
+  const read = (text: string) => parseMoment(text, project.rate, project.startFrame);
+  ask({
+    title: 'Go to a moment',
+    about: `In shot ${shot.code}: a frame’s number, or seconds, timecode or feet since it began.`,
+    confirm: 'Go there',
+    fields: [{ id: 'moment', label: 'As 31, 1s6, 00:00:01:06 or 1+14', start: String(view.frame + project.startFrame) }],
+    read: ({ moment = '' }) => {
+      const frame = read(moment);
+      if (!frame.ok) return frame;
+      if (frame.value >= shot.frames) return refused(`Shot ${shot.code} ends with frame ${shot.frames - 1 + project.startFrame}.`);
+      const counts = countsOfMoment(frame.value, project.rate, project.startFrame);
+      return done({ says: `Frame ${counts.frame}: ${counts.seconds} s · ${counts.timecode} · ${counts.footage}` });
+    },
+    done: ({ moment = '' }) => {
+      const frame = read(moment);
+      if (frame.ok) goToFrame(frame.value);
+    },
+  });
+}
+
+/** Starts or stops playback; what was selected stays. */
+export const togglePlaying = () => useViewStore.setState((state) => ({ playing: !state.playing }));
+
+/** Loops over the selection, or over the whole shot again. */
+export function toggleLoop(): void {
+  const { loop, selection } = useViewStore.getState();
+  if (selection && (loop?.fromFrame !== selection.fromFrame || loop.toFrame !== selection.toFrame)) {
+    useViewStore.setState({ loop: { fromFrame: selection.fromFrame, toFrame: selection.toFrame } });
+  } else useViewStore.setState({ loop: null });
+}
+
+/** Moving through the frames of a shot. */
+export const clockActs: readonly Act[] = [
+  { id: 'play', group, words: () => (useViewStore.getState().playing ? 'Stop' : 'Play'), keys: ['Space'], run: togglePlaying },
+  { id: 'frame-next', group, words: () => 'Next frame', keys: ['ArrowDown'], run: () => byFrame(1) },
+  { id: 'frame-before', group, words: () => 'Frame before', keys: ['ArrowUp'], run: () => byFrame(-1) },
+  { id: 'drawing-next', group, words: () => 'Next drawing', keys: ['Shift+ArrowDown'], run: () => byDrawing(1) },
+  { id: 'drawing-before', group, words: () => 'Drawing before', keys: ['Shift+ArrowUp'], run: () => byDrawing(-1) },
+  { id: 'key-next', group, words: () => 'Next key', keys: ['Alt+ArrowDown'], run: () => byKey(1) },
+  { id: 'key-before', group, words: () => 'Key before', keys: ['Alt+ArrowUp'], run: () => byKey(-1) },
+  { id: 'second-next', group, words: () => 'One second further', keys: ['PageDown'], run: () => bySecond(1) },
+  { id: 'second-before', group, words: () => 'One second back', keys: ['PageUp'], run: () => bySecond(-1) },
+  { id: 'first-frame', group, words: () => 'First frame', keys: ['Home'], run: () => goToFrame(0) },
+  { id: 'last-frame', group, words: () => 'Last frame', keys: ['End'], run: () => goToFrame(Number.MAX_SAFE_INTEGER) },
+  { id: 'go-to', group, words: () => 'Go to a moment …', keys: ['G'], run: askWhereTo },
+  { id: 'level-right', group, words: () => 'Level to the right', keys: ['ArrowRight'], run: () => goToLevel(1) },
+  { id: 'level-left', group, words: () => 'Level to the left', keys: ['ArrowLeft'], run: () => goToLevel(-1) },
+  { id: 'select-down', group, words: () => 'Select one frame further', keys: ['Mod+ArrowDown'], run: () => extend(1) },
+  { id: 'select-up', group, words: () => 'Select one frame back', keys: ['Mod+ArrowUp'], run: () => extend(-1) },
+  {
+    id: 'loop',
+    group,
+    words: () => (useViewStore.getState().selection ? 'Loop over the selection' : 'Loop over the whole shot'),
+    keys: ['L'],
+    run: toggleLoop,
+  },
+];

@@ -1,0 +1,38 @@
+import { describe, expect, it } from 'vitest';
+import { keyOf, keyText } from '@/features/commands/command';
+import { everyAct } from '@/features/commands/everyCommand';
+
+type Pressed = { key: string; code?: string; ctrlKey?: boolean; metaKey?: boolean; altKey?: boolean; shiftKey?: boolean };
+const press = (pressed: Pressed) =>
+  keyOf({ code: '', ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...pressed } as KeyboardEvent);
+
+describe('keys', () => {
+  it.each([
+    [{ key: 'n', code: 'KeyN' }, 'N'],
+    [{ key: ' ', code: 'Space' }, 'Space'],
+    [{ key: 'ArrowDown', shiftKey: true }, 'Shift+ArrowDown'],
+    [{ key: 'z', ctrlKey: true }, 'Mod+Z'],
+    [{ key: 'Z', metaKey: true, shiftKey: true }, 'Mod+Shift+Z'],
+    [{ key: '™', code: 'Digit2', altKey: true }, 'Alt+2'],
+    [{ key: '2', code: 'Digit2' }, '2'],
+    [{ key: '"', code: 'Digit2', shiftKey: true }, 'Shift+2'],
+    [{ key: '+', code: 'BracketRight' }, '+'],
+  ])('%o is %s', (pressed, key) => expect(press(pressed)).toBe(key));
+
+  it.each([
+    ['Shift+ArrowDown', 'Shift ↓'],
+    ['Mod+Shift+Z', 'Ctrl Shift Z'],
+    ['+', '+'],
+    ['Delete', 'Del'],
+  ])('%s is shown as %s', (key, text) => expect(keyText(key)).toBe(text));
+
+  it('belong to one act each', () => {
+    const keys = everyAct.flatMap((act) => act.keys);
+    expect(keys.filter((key, index) => keys.indexOf(key) !== index)).toEqual([]);
+  });
+
+  it('belong to acts with names of their own', () => {
+    expect(new Set(everyAct.map((act) => act.id)).size).toBe(everyAct.length);
+    for (const act of everyAct) expect(act.words().length).toBeGreaterThan(3);
+  });
+});

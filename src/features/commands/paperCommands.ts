@@ -1,0 +1,26 @@
+import type { Act } from '@/features/commands/command';
+import { mirroredView, type PaperView, panned, turnedBy, WHOLE_PAPER, zoomed } from '@/features/project/paperView';
+import { useViewStore } from '@/features/project/viewStore';
+
+const group = 'The paper';
+const NEARER = 1.25;
+const TURN_DEGREES = 15;
+const PAN_PX = 60;
+
+function look(id: string, words: string, keys: readonly string[], change: (view: PaperView) => PaperView): Act {
+  return { id, group, words: () => words, keys, run: () => useViewStore.setState(({ paperView }) => ({ paperView: change(paperView) })) };
+}
+
+/** Acts on how the paper is looked at; none changes what is drawn. */
+export const paperActs: readonly Act[] = [
+  look('paper-nearer', 'Nearer to the paper (wheel)', ['Mod+=', 'Mod++'], (view) => zoomed(view, NEARER)),
+  look('paper-further', 'Further from the paper (wheel)', ['Mod+-'], (view) => zoomed(view, 1 / NEARER)),
+  look('paper-whole', 'The whole paper, upright', ['Mod+0'], () => WHOLE_PAPER),
+  look('paper-turn-right', 'Turn the paper to the right (Alt wheel)', [']'], (view) => turnedBy(view, TURN_DEGREES)),
+  look('paper-turn-left', 'Turn the paper to the left (Alt wheel)', ['['], (view) => turnedBy(view, -TURN_DEGREES)),
+  look('paper-mirror', 'See the paper mirrored, to check a drawing', ['Z'], mirroredView),
+  look('paper-left', 'Move the paper to the left', ['Mod+Alt+ArrowLeft'], (view) => panned(view, -PAN_PX, 0)),
+  look('paper-right', 'Move the paper to the right (Shift wheel)', ['Mod+Alt+ArrowRight'], (view) => panned(view, PAN_PX, 0)),
+  look('paper-up', 'Move the paper up', ['Mod+Alt+ArrowUp'], (view) => panned(view, 0, -PAN_PX)),
+  look('paper-down', 'Move the paper down', ['Mod+Alt+ArrowDown'], (view) => panned(view, 0, PAN_PX)),
+];

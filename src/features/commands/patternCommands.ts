@@ -1,0 +1,150 @@
+import type { Acting } from '@/core/edit/edit';
+import { cycleBlock, moveBlock, reverseBlock, staggerBlock, thereAndBackBlock } from '@/core/edit/blockEdits';
+import { type Outcome, refused } from '@/core/outcome';
+import type { Block } from '@/core/sheet/block';
+import { parseLength, parseMoment } from '@/core/time/counts';
+import type { Act } from '@/features/commands/command';
+import { ask } from '@/features/commands/ask';
+import { withBlock } from '@/features/commands/timingCommands';
+import { actingNow, takeOnBlock, type View } from '@/features/project/acting';
+import { useViewStore } from '@/features/project/viewStore';
+
+const group = 'Patterns';
+
+const noBlock = () => (useViewStore.getState().selection ? null : 'choose a block first');
+
+const framesOf = (block: Block) => block.toFrame - block.fromFrame + 1;
+
+/** Frames a pattern is to fill: so many rounds of the block, frames, or to the shot's end. */
+function framesToFill(view: View, block: Block, howFar: string, amount: string): Outcome<number> {
+  if (howFar === 'end') return { ok: true, value: view.shot.frames - block.fromFrame };
+  if (howFar === 'frames') return parseLength(amount, view.project.rate);
+  const rounds = /^\d{1,6}$/.test(amount.trim()) ? Number(amount) : 0;
+  return rounds >= 1 ? { ok: true, value: framesOf(block) * rounds } : refused(`“${amount}” is no number of rounds: write 2, 3, 4 …`);
+}
+
+/** Filling to the end of the shot covers what stands there: pushed, all of it would lie past the end. */
+const actingFor = (view: View, howFar: string): Acting => ({
+  ...actingNow(view),
+  ...(howFar === 'end' ? { following: 'overwrite' as const } : {}),
+});
+
+const HOW_FAR = {
+  id: 'howFar',
+  label: 'How far',
+  start: 'end',
+  options: [
+    { value: 'end', label: 'to the end of the shot' },
+    { value: 'rounds', label: 'so many rounds' },
+    { value: 'frames', label: 'so many frames' },
+  ],
+};
+
+const askToCycle = () =>
+  withBlock((view, block) =>
+    ask({
+      title: 'Cycle the block',
+      about: 'The block goes round and round from where it begins; the last round is cut where the frames end.',
+      confirm: 'Cycle',
+      fields: [
+        HOW_FAR,
+        { id: 'amount', label: 'Rounds or frames (rounds as 3, frames as 96 or 4s)', start: '2' },
+        { id: 'from', label: 'Begin with which exposure of the block', start: '1' },
+      ],
+      read: ({ howFar = 'end', amount = '', from = '1' }) => {
+        const frames = framesToFill(view, block, howFar, amount);
+        if (!frames.ok) return frames;
+        return cycleBlock(actingFor(view, howFar), block, frames.value, Number(from.trim() || Number.NaN));
+      },
+    }),
+  );
+
+const askForThereAndBack = () =>
+  withBlock((view, block) =>
+    ask({
+      title: 'There and back',
+      about: 'The block forwards, then backwards, with each end once, so that no drawing stands twice where it turns.',
+      confirm: 'There and back',
+      fields: [
+        {
+          ...HOW_FAR,
+          start: 'once',
+          options: [{ value: 'once', label: 'once' }, ...HOW_FAR.options.filter(({ value }) => value !== 'rounds')],
+        },
+        { id: 'amount', label: 'Frames, as 96 or 4s', start: String(framesOf(block) * 2) },
+      ],
+      read: ({ howFar = 'once', amount = '' }) => {
+        if (howFar === 'once') return thereAndBackBlock(actingNow(view), block);
+        const frames = framesToFill(view, block, howFar, amount);
+        return frames.ok ? thereAndBackBlock(actingFor(view, howFar), block, frames.value) : frames;
+      },
+    }),
+  );
+
+const askToMove = () =>
+  withBlock((view, block) =>
+    ask({
+      title: 'Move the block',
+      about: 'To another frame of the same levels.',
+      confirm: 'Move',
+      fields: [
+        { id: 'frame', label: 'Its first frame will be, as 25 or 1s', start: String(block.fromFrame + view.project.startFrame) },
+        {
+          id: 'following',
+          label: 'What stands there',
+          start: useViewStore.getState().following,
+          options: [
+            { value: 'push', label: 'moves down' },
+            { value: 'overwrite', label: 'is covered' },
+          ],
+        },
+      ],
+      read: ({ frame = '', following }) => {
+        const to = parseMoment(frame, view.project.rate, view.project.startFrame);
+        if (!to.ok) return to;
+        return moveBlock({ ...actingNow(view), following: following === 'push' ? 'push' : 'overwrite' }, block, to.value);
+      },
+      done: ({ frame = '' }) => {
+        const to = parseMoment(frame, view.project.rate, view.project.startFrame);
+        if (to.ok)
+          useViewStore.setState({ frame: to.value, selection: { ...block, fromFrame: to.value, toFrame: to.value + framesOf(block) - 1 } });
+      },
+    }),
+  );
+
+const nudge = (by: -1 | 1) =>
+  withBlock((view, block) => {
+    const moved = { ...block, fromFrame: block.fromFrame + by, toFrame: block.toFrame + by };
+    if (takeOnBlock((acting) => moveBlock({ ...acting, following: 'overwrite' }, block, moved.fromFrame)))
+      useViewStore.setState({ selection: moved, frame: Math.max(0, Math.min(view.shot.frames - 1, view.frame + by)) });
+  });
+
+/** Acts that make a pattern of a block, or move it. */
+export const patternActs: readonly Act[] = [
+  { id: 'cycle', group, words: () => 'Cycle the block …', keys: ['Y'], hindrance: noBlock, run: askToCycle },
+  { id: 'there-and-back', group, words: () => 'There and back …', keys: ['Shift+Y'], hindrance: noBlock, run: askForThereAndBack },
+  { id: 'reverse', group, words: () => 'Reverse the block', keys: ['V'], hindrance: noBlock, run: () => takeOnBlock(reverseBlock) },
+  {
+    id: 'stagger',
+    group,
+    words: () => 'Stagger the block (1 3 2 4 3 5)',
+    keys: ['Shift+S'],
+    hindrance: noBlock,
+    run: () => takeOnBlock(staggerBlock),
+  },
+  { id: 'move', group, words: () => 'Move the block to a frame …', keys: ['Shift+M'], run: askToMove },
+  {
+    id: 'nudge-down',
+    group,
+    words: () => 'Move the block one frame down, over what stands there',
+    keys: ['Alt+Shift+ArrowDown'],
+    run: () => nudge(1),
+  },
+  {
+    id: 'nudge-up',
+    group,
+    words: () => 'Move the block one frame up, over what stands there',
+    keys: ['Alt+Shift+ArrowUp'],
+    run: () => nudge(-1),
+  },
+];

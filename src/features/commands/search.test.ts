@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest';
+import { everyAct } from '@/features/commands/everyCommand';
+import { chosenBySearch, findActs } from '@/features/commands/search';
+import { formatActs } from '@/features/format/formatCommands';
+
+const ACTS = [
+  ...everyAct,
+  ...formatActs,
+  { id: 'stage-hand-over', group: 'Stages', words: () => 'Go to Hand over', keys: [], run: () => undefined },
+].map((act) => ({ ...act, hindrance: () => null }));
+
+const chosen = (search: string) => chosenBySearch(findActs(ACTS, search), search)?.id ?? null;
+const found = (search: string) => findActs(ACTS, search).map(({ act }) => act.id);
+
+describe('the finder', () => {
+  it.each([
+    ['save', 'save-now'],
+    ['fps', 'rate'],
+    ['export', 'stage-hand-over'],
+    ['render', 'stage-hand-over'],
+    ['import', 'bring-in'],
+    ['rename', 'rename-project'],
+    ['rename layer', 'rename-level'],
+    ['volume', 'sounds'],
+    ['shortcuts', 'keys'],
+    ['preferences', 'keys'],
+    ['light table', 'onion'],
+    ['new drawing', 'new-drawing'],
+    ['eras', 'eraser'],
+    ['remove exposure', 'remove-exposure'],
+    ['delete drawing', 'delete-drawing'],
+  ])('“%s” and Enter run %s', (search, id) => expect(chosen(search)).toBe(id));
+
+  it.each(['', ' ', 'x', 'qqq', 'rem', 'dele', 'delete', 'remove', 'remo', 'cle', 'sv', 'ex'])('“%s” and Enter run nothing', (search) =>
+    expect(chosen(search)).toBeNull(),
+  );
+
+  it('“layer” finds what is called a level, and no letters scattered over words find anything', () => {
+    expect(found('layer')).toEqual(expect.arrayContaining(['level-animated', 'level-remove', 'rename-level']));
+    expect(found('dwrg')).toEqual([]);
+    expect(found('nfps')).toEqual([]);
+  });
+
+  it('finds every command by its own words', () => {
+    for (const act of ACTS) expect(found(act.words()), act.id).toContain(act.id);
+  });
+
+  it('never chooses what can’t be done now', () => {
+    const hindered = ACTS.map((act) => (act.id === 'save-now' ? { ...act, hindrance: () => 'not now' } : act));
+    expect(chosenBySearch(findActs(hindered, 'save'), 'save')).toBeNull();
+  });
+});

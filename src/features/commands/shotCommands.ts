@@ -1,0 +1,136 @@
+import { toast } from 'sonner';
+import type { Act as CoreAct } from '@/core/edit/edit';
+import { joinWithNext } from '@/core/edit/joinShots';
+import { codeBetween, duplicateShot, removeShot } from '@/core/edit/shotEdits';
+import { splitShot } from '@/core/edit/splitShot';
+import { applyStep } from '@/core/edit/table';
+import { done, type Outcome } from '@/core/outcome';
+import { reelChange } from '@/core/reel/moved';
+import { newLevel, type Project } from '@/core/document/model';
+import { plural } from '@/core/time/counts';
+import { nominalRate } from '@/core/time/rate';
+import type { Act } from '@/features/commands/command';
+import { newId, take, type View } from '@/features/project/acting';
+import { inView } from '@/features/project/hooks';
+import { goToShot } from '@/features/project/navigation';
+import { useProjectStore } from '@/features/sync/projectStore';
+
+const group = 'Shots';
+
+/** What a change moves on the reel, in words; empty when nothing moves. */
+export function reelWords(before: Project, after: Project): string {
+  const { moved, framesBefore, framesAfter } = reelChange(before, after);
+  const total =
+    framesBefore === framesAfter ? '' : `the reel goes from ${plural(framesBefore, 'frame')} to ${plural(framesAfter, 'frame')}`;
+  const shown = moved
+    .slice(0, 3)
+    .map((shot) => `${shot.code} starts on ${shot.after + after.startFrame}, was ${shot.before + before.startFrame}`);
+  const more = moved.length > 3 ? [`${moved.length - 3} more move`] : [];
+  return [total, ...shown, ...more].filter(Boolean).join('; ');
+}
+
+/** Makes an act on shots and says what moved. */
+function takeOnReel(act: Outcome<CoreAct>): boolean {
+  const before = useProjectStore.getState().project;
+  if (!take(act) || !act.ok) return false;
+  const after = useProjectStore.getState().project;
+  const words = before && after ? reelWords(before, after) : '';
+  toast.message(`${act.value.says}${words ? `: ${words}` : ''}. Undo takes it back.`, { id: 'reel' });
+  return true;
+}
+
+function withView(use: (view: View) => void): () => void {
+  return () => {
+    const view = inView();
+    if (view) use(view);
+  };
+}
+
+/** Puts a new shot, two seconds long, at a place in the order, and opens it. */
+export function insertShot(project: Project, index: number): void {
+  const id = newId();
+  const code = codeBetween(project, index);
+  const frames = nominalRate(project.rate) * 2;
+  const shot = { id, code, name: '', note: '', frames, levels: [newLevel(newId(), 'Level 1')], notes: [], sounds: [] };
+  const act = done({ step: { type: 'addShot' as const, shot, index }, says: `New shot ${code} of ${plural(frames, 'frame')}` });
+  if (takeOnReel(act)) goToShot(id);
+}
+
+/** Moves a shot to a place in the order. */
+export function moveShotTo(project: Project, shotId: string, index: number): void {
+  const shot = project.shots.find((candidate) => candidate.id === shotId);
+  if (!shot || index < 0 || index >= project.shots.length || project.shots[index] === shot) return;
+  takeOnReel(done({ step: { type: 'moveShot', shotId, index }, says: `Shot ${shot.code} is now ${index + 1} of ${project.shots.length}` }));
+}
+
+const moveBy = (by: -1 | 1) => withView(({ project, shot }) => moveShotTo(project, shot.id, project.shots.indexOf(shot) + by));
+
+/** What setting a shot's length does beyond the shot, in words. */
+export function lengthWords(project: Project, shotId: string, frames: number): string {
+  const after = applyStep(project, { type: 'setShotLength', shotId, frames });
+  return after.ok ? reelWords(project, after.value) : after.reason;
+}
+
+function openNeighbour(by: -1 | 1): () => void {
+  return withView(({ project, shot }) => {
+    const next = project.shots[project.shots.indexOf(shot) + by];
+    if (next) goToShot(next.id);
+  });
+}
+
+const code = () => inView()?.shot.code ?? '';
+
+/** Acts on the order and the cutting of shots. */
+export const shotActs: readonly Act[] = [
+  { id: 'shot-next', group, words: () => 'Open the next shot', keys: ['Alt+PageDown'], run: openNeighbour(1) },
+  { id: 'shot-before', group, words: () => 'Open the shot before', keys: ['Alt+PageUp'], run: openNeighbour(-1) },
+  {
+    id: 'shot-insert',
+    group,
+    words: () => `New shot after ${code()}`.trim(),
+    keys: ['Mod+Shift+N', 'Alt+N'],
+    run: () => {
+      const view = inView();
+      const { project } = useProjectStore.getState();
+      if (view) insertShot(view.project, view.project.shots.indexOf(view.shot) + 1);
+      else if (project) insertShot(project, project.shots.length);
+    },
+  },
+  {
+    id: 'shot-duplicate',
+    group,
+    words: () => `Duplicate shot ${code()}`,
+    keys: ['Alt+D'],
+    run: withView(({ project, shot }) => takeOnReel(duplicateShot(project, shot, newId))),
+  },
+  {
+    id: 'shot-split',
+    group,
+    words: () => {
+      const view = inView();
+      return view ? `Split shot ${view.shot.code} before frame ${view.frame + view.project.startFrame}` : 'Split the shot';
+    },
+    keys: ['Alt+S'],
+    run: withView(({ project, shot, frame }) => takeOnReel(splitShot(project, shot, frame, newId))),
+  },
+  {
+    id: 'shot-join',
+    group,
+    words: () => `Join shot ${code()} with the next one`,
+    keys: ['Alt+J'],
+    run: withView(({ project, shot }) => takeOnReel(joinWithNext(project, shot, newId))),
+  },
+  { id: 'shot-earlier', group, words: () => `Move shot ${code()} earlier`, keys: ['Alt+Shift+PageUp'], run: moveBy(-1) },
+  { id: 'shot-later', group, words: () => `Move shot ${code()} later`, keys: ['Alt+Shift+PageDown'], run: moveBy(1) },
+  {
+    id: 'shot-remove',
+    group,
+    words: () => {
+      const shot = inView()?.shot;
+      const act = shot && removeShot(shot);
+      return act?.ok ? act.value.says : 'Remove the shot';
+    },
+    keys: ['Alt+Shift+Delete'],
+    run: withView(({ shot }) => takeOnReel(removeShot(shot))),
+  },
+];

@@ -1,0 +1,24 @@
+import { create } from 'zustand';
+import type { Act } from '@/features/commands/command';
+import { chooseFiles } from '@/features/commands/bringFiles';
+import { inView } from '@/features/project/hooks';
+
+/** Whether the window with the sounds of the open shot is open. */
+export const useSoundsStore = create<{ readonly isOpen: boolean }>(() => ({ isOpen: false }));
+
+export const openSounds = (): void => useSoundsStore.setState({ isOpen: true });
+
+const noShot = () => (inView() ? null : 'no shot is open');
+
+/** What is done with sounds. */
+export const soundActs: readonly Act[] = [
+  { id: 'sounds', group: 'Sound', words: () => 'Sounds of this shot …', keys: ['Alt+M'], hindrance: noShot, run: openSounds },
+  {
+    id: 'bring-sound',
+    group: 'Sound',
+    words: () => 'Bring in a recording …',
+    keys: ['Alt+B'],
+    hindrance: noShot,
+    run: () => chooseFiles('recordings'),
+  },
+];

@@ -1,0 +1,131 @@
+import { holdTo, setLengths, setStepKeepingTime, stepWord } from '@/core/edit/blockEdits';
+import { refused } from '@/core/outcome';
+import type { Block } from '@/core/sheet/block';
+import { checkLength, parseLength, parseMoment } from '@/core/time/counts';
+import type { Act } from '@/features/commands/command';
+import { ask } from '@/features/commands/ask';
+import { actingNow, chosenBlock, takeOnBlock, type View } from '@/features/project/acting';
+import { inView } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
+
+const group = 'Timing';
+
+/** Gives the chosen exposures a length, in the same order. */
+export const setChosenLength = (frames: number): boolean => takeOnBlock((acting, block) => setLengths(acting, block, frames));
+
+const stepKeepingTime = (frames: number) => takeOnBlock((acting, block) => setStepKeepingTime(acting, block, frames), true);
+
+const digits = Array.from({ length: 9 }, (_, index) => index + 1);
+
+const lengthActs = digits.map(
+  (frames): Act => ({
+    id: `length-${frames}`,
+    group,
+    words: () => `Expose ${stepWord(frames)}, drawings kept`,
+    keys: [String(frames)],
+    run: () => setChosenLength(frames),
+  }),
+);
+
+const timeActs = digits.slice(0, 4).map(
+  (frames): Act => ({
+    id: `step-${frames}`,
+    group,
+    words: () => `Expose ${stepWord(frames)}, time kept`,
+    keys: [`Shift+${frames}`],
+    run: () => stepKeepingTime(frames),
+  }),
+);
+
+/** The view and the block an act means, once there are both. */
+export function withBlock(use: (view: View, block: Block) => void): void {
+  const view = inView();
+  const block = view && chosenBlock(view);
+  if (view && block) use(view, block);
+}
+
+const askForLength = () =>
+  withBlock((view, block) =>
+    ask({
+      title: 'Length of the chosen exposures',
+      about: 'Every drawing of the block is held as long as this.',
+      confirm: 'Set',
+      fields: [
+        { id: 'frames', label: 'Each held, as 5 or 0s12', start: '4' },
+        {
+          id: 'keep',
+          label: 'What is kept',
+          start: 'drawings',
+          options: [
+            { value: 'drawings', label: 'the drawings' },
+            { value: 'time', label: 'the time' },
+          ],
+        },
+      ],
+      read: ({ frames = '', keep }) => {
+        const length = parseLength(frames, view.project.rate);
+        if (!length.ok) return length;
+        return (keep === 'time' ? setStepKeepingTime : setLengths)(actingNow(view), block, length.value);
+      },
+    }),
+  );
+
+function askToHold(): void {
+  const view = inView();
+  if (!view?.level) return;
+  const { level } = view;
+  ask({
+    title: 'Hold to a frame',
+    about: 'The drawing here stands up to that frame, and on it.',
+    confirm: 'Hold',
+    fields: [{ id: 'frame', label: 'To frame, as 48 or 2s', start: String(view.shot.frames - 1 + view.project.startFrame) }],
+    read: ({ frame = '' }) => {
+      const to = parseMoment(frame, view.project.rate, view.project.startFrame);
+      if (!to.ok) return to;
+      const length = checkLength(to.value + 1);
+      return length.ok ? holdTo(actingNow(view), level, view.frame, to.value) : length;
+    },
+  });
+}
+
+/** Holds the drawing that the frame of now is in, or the one before it, up to and with the frame of now. */
+const holdToHere = () =>
+  takeOnBlock((acting, _block, view) => {
+    const { level, frame } = view;
+    if (!level) return refused('There is no level here.');
+    const here = level.exposures.length === 0 ? null : lastShownBefore(view);
+    return here === null
+      ? refused(`${level.name} has no drawing before frame ${frame + acting.firstNumber} to hold.`)
+      : holdTo(acting, level, here, frame);
+  });
+
+/** The last frame up to now on which the level of now shows a drawing; null when there is none. */
+function lastShownBefore({ level, frame }: View): number | null {
+  let start = 0;
+  let last: number | null = null;
+  for (const run of level?.exposures ?? []) {
+    if (start > frame) break;
+    if (run.drawing !== null) last = start;
+    start += run.frames;
+  }
+  return last;
+}
+
+/** Acts on how long drawings stand. */
+export const timingActs: readonly Act[] = [
+  ...lengthActs,
+  { id: 'length-any', group, words: () => 'Expose for so many frames …', keys: ['0'], run: askForLength },
+  ...timeActs,
+  { id: 'hold-here', group, words: () => 'Hold the drawing before up to this frame', keys: ['H'], run: holdToHere },
+  { id: 'hold-to', group, words: () => 'Hold this drawing to a frame …', keys: ['Shift+H'], run: askToHold },
+  {
+    id: 'following',
+    group,
+    words: () =>
+      useViewStore.getState().following === 'push'
+        ? 'New lengths: cover what follows from now on'
+        : 'New lengths: push what follows from now on',
+    keys: ['M'],
+    run: () => useViewStore.setState((state) => ({ following: state.following === 'push' ? 'overwrite' : 'push' })),
+  },
+];

@@ -1,0 +1,66 @@
+'use client';
+import { useEffect } from 'react';
+import { type Act, keyOf } from '@/features/commands/command';
+import { keysOf } from '@/features/commands/keyStore';
+
+const TYPING = 'input, textarea, select, [contenteditable="true"]';
+const OWN_ARROWS = '[role="slider"], [role="radiogroup"], [role="menu"], [role="dialog"]';
+const PRESSABLE = 'button, [role="option"]';
+
+/** Whether the focused element answers to this key itself. */
+function belongsToTarget(event: KeyboardEvent): boolean {
+  const target = event.target instanceof Element ? event.target : null;
+  if (!target) return false;
+  if (target.closest('[role="dialog"]')) return true;
+  if (target.closest(TYPING) && !(target instanceof HTMLInputElement && target.type === 'range')) return true;
+  if (event.key.startsWith('Arrow') || event.key === 'Home' || event.key === 'End') return target.closest(OWN_ARROWS) !== null;
+  return (event.key === ' ' || event.key === 'Enter') && target.closest(event.key === ' ' ? PRESSABLE : `${PRESSABLE}, a`) !== null;
+}
+
+/**
+ * After a press with mouse or pen the keys belong to the sheet again: else Space would press that button
+ * once more instead of playing. Whoever works by keyboard alone keeps the focus where it is.
+ */
+function letGoAfterPointer(event: MouseEvent): void {
+  const button = event.target instanceof Element ? event.target.closest('button:not([aria-haspopup])') : null;
+  if (event.detail > 0 && button instanceof HTMLElement && !button.closest('[role="dialog"]')) button.blur();
+}
+
+/** Runs the act whose keys are pressed, unless what has the focus uses the key itself. */
+export function useKeys(acts: readonly Act[]): void {
+  useEffect(() => {
+    const held = new Map<string, Act>();
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || event.isComposing) return;
+      const key = keyOf(event);
+      const act = acts.find((candidate) => keysOf(candidate).includes(key));
+      if (!act || belongsToTarget(event) || act.hindrance?.()) return;
+      event.preventDefault();
+      if (act.release) {
+        if (event.repeat) return;
+        held.set(event.code, act);
+      }
+      act.run();
+    };
+    const letGo = (code: string) => {
+      held.get(code)?.release?.();
+      held.delete(code);
+    };
+    const onKeyUp = (event: KeyboardEvent) => letGo(event.code);
+    // A key that is let go of in another window never says so here.
+    const onBlur = () => {
+      for (const code of [...held.keys()]) letGo(code);
+    };
+    window.addEventListener('keydown', onKeyDown);
+    window.addEventListener('click', letGoAfterPointer);
+    window.addEventListener('keyup', onKeyUp);
+    window.addEventListener('blur', onBlur);
+    return () => {
+      window.removeEventListener('keydown', onKeyDown);
+      window.removeEventListener('click', letGoAfterPointer);
+      window.removeEventListener('keyup', onKeyUp);
+      window.removeEventListener('blur', onBlur);
+      onBlur();
+    };
+  }, [acts]);
+}

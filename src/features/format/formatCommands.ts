@@ -1,0 +1,16 @@
+import type { Act } from '@/features/commands/command';
+import { useFormatStore } from '@/features/format/formatStore';
+
+const group = 'Film';
+
+/** Acts on what holds for the whole film. */
+export const formatActs: readonly Act[] = [
+  { id: 'rate', group, words: () => 'Go to another rate …', keys: ['Alt+R'], run: () => useFormatStore.setState({ open: 'rate' }) },
+  {
+    id: 'format',
+    group,
+    words: () => 'Change the picture size or the first frame’s number …',
+    keys: ['Alt+F'],
+    run: () => useFormatStore.setState({ open: 'format' }),
+  },
+];

@@ -1,0 +1,40 @@
+import { mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import sharp from 'sharp';
+import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import type { Size } from '@/core/document/model';
+import type { Answer } from '@/server/service/answer';
+import { type ReceivedFile, receiveFile } from '@/server/service/bringIn/receive';
+import type { SentPicture } from '@/server/service/sentPictures';
+
+/** Points this process's database at a new folder of its own; for tests, before the first use. */
+export async function useOwnDataFolder(): Promise<string> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-test-'));
+  process.env.LIME_TICK_DATA = folder;
+  delete process.env.DATABASE_URL;
+  return folder;
+}
+
+/** A kept file whole; empty when there is none. */
+export async function bytesOf(file: { readonly parts: AsyncIterable<Uint8Array> } | null): Promise<Uint8Array> {
+  const parts: Uint8Array[] = [];
+  for await (const part of file?.parts ?? []) parts.push(part);
+  return new Uint8Array(Buffer.concat(parts));
+}
+
+/** Bytes as if they had been received as a file. */
+export const received = <T>(
+  name: string,
+  bytes: Uint8Array,
+  kind: 'picture' | 'recording',
+  use: (file: ReceivedFile) => Promise<Answer<T>>,
+): Promise<Answer<T>> => receiveFile(name, new Blob([bytes as Uint8Array<ArrayBuffer>]).stream(), kind, use);
+
+/** A flat picture of one colour (`#rrggbb` or `#rrggbbaa`), as a browser would send it. */
+export async function flatPicture(colour: string, size: Size): Promise<SentPicture> {
+  const image = sharp({ create: { ...size, channels: 4, background: colour } });
+  const rgba = await image.clone().raw().toBuffer();
+  canonicalisePixels(rgba);
+  return { digest: await digestOfPixels(size.width, size.height, rgba), png: await image.png().toBuffer() };
+}

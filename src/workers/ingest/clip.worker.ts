@@ -1,0 +1,12 @@
+import { expose } from 'comlink';
+import { runClip } from '@/workers/ingest/readClip';
+import type { ClipWorker } from '@/workers/protocol';
+
+const stopper = new AbortController();
+
+const worker: ClipWorker = {
+  read: (file, size, onFacts, onFrames) => runClip(file, size, onFacts, onFrames, stopper.signal),
+  stop: () => stopper.abort(),
+};
+
+expose(worker);

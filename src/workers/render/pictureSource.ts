@@ -1,0 +1,78 @@
+import type { Digest } from '@/core/document/model';
+import { heldPicture, localStore } from '@/workers/localStore';
+
+/** A picture that is nowhere: not waiting here and not on the server. */
+export class PictureMissing extends Error {
+  override readonly name = 'PictureMissing';
+}
+
+/** How many pictures are asked for at once. */
+const MOST_AT_ONCE = 24;
+
+type Wanted = { readonly digest: Digest; readonly resolve: (png: Blob) => void; readonly reject: (reason: unknown) => void };
+let wanted: Wanted[] = [];
+
+/** PNG files that were asked for before they are needed. */
+const ahead = new Map<Digest, Promise<Blob>>();
+
+/** Has PNG files fetched that are needed soon; each is given once, to whoever loads it first. */
+export function fetchAhead(digests: Iterable<Digest>): void {
+  for (const digest of digests) {
+    if (ahead.has(digest)) continue;
+    const coming = findPng(digest);
+    coming.catch(() => ahead.delete(digest));
+    ahead.set(digest, coming);
+  }
+}
+
+/** The PNG file of a picture: fetched ahead, or from what waits here, else from the server, asked for together with others wanted now. Rejects with PictureMissing, or with another error when the server doesn't answer. */
+export function loadPicturePng(digest: Digest): Promise<Blob> {
+  const coming = ahead.get(digest);
+  if (!coming) return findPng(digest);
+  ahead.delete(digest);
+  return coming;
+}
+
+async function findPng(digest: Digest): Promise<Blob> {
+  const local =
+    heldPicture(digest) ??
+    (await localStore().then(
+      (store) => store.get('pictures', digest),
+      () => undefined,
+    ));
+  if (local) return pngBlob(local);
+  return new Promise((resolve, reject) => {
+    wanted.push({ digest, resolve, reject });
+    if (wanted.length === 1) setTimeout(askServer, 0);
+  });
+}
+
+const pngBlob = (bytes: Uint8Array) => new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'image/png' });
+
+function askServer(): void {
+  const all = wanted;
+  wanted = [];
+  for (let start = 0; start < all.length; start += MOST_AT_ONCE) {
+    const part = all.slice(start, start + MOST_AT_ONCE);
+    fetchPictures(part).catch((error: unknown) => {
+      for (const each of part) each.reject(error);
+    });
+  }
+}
+
+/** Asks for pictures in one go; see the route for the answer's form: a length and that many bytes for each, 0 for one that is missing. */
+async function fetchPictures(part: readonly Wanted[]): Promise<void> {
+  // The number keeps apart what browsers may have kept of an earlier form, in which missing pictures were kept as missing.
+  const response = await fetch(`/api/pictures?form=2&digests=${part.map((each) => each.digest).join('.')}`);
+  if (!response.ok || !response.headers.has('lime-tick')) throw new Error(`The server gave no pictures (${response.status}).`);
+  const answer = new Uint8Array(await response.arrayBuffer());
+  const view = new DataView(answer.buffer);
+  let offset = 0;
+  for (const { digest, resolve, reject } of part) {
+    const sizeBytes = view.getUint32(offset);
+    offset += 4;
+    if (sizeBytes === 0) reject(new PictureMissing(`The picture ${digest.slice(0, 12)}… is not in the store.`));
+    else resolve(pngBlob(answer.subarray(offset, offset + sizeBytes)));
+    offset += sizeBytes;
+  }
+}

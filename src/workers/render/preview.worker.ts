@@ -1,0 +1,36 @@
+import { expose, transfer } from 'comlink';
+import type { ColourRange } from '@/core/document/checks';
+import { Compositor } from '@/workers/render/compositor';
+import type { PreviewWorker } from '@/workers/protocol';
+import { stackLayersSchema } from '@/workers/protocol';
+
+let compositor: Compositor | undefined;
+let turn: Promise<unknown> = Promise.resolve();
+
+const isMadeFor = ({ shrink, hold }: Compositor, wantedShrink: number, wanted: ColourRange | null) =>
+  shrink === wantedShrink && hold?.from === wanted?.from && hold?.to === wanted?.to;
+
+/** One composite at a time: they share a canvas. */
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const result = turn.then(work);
+  turn = result.catch(() => undefined);
+  return result;
+}
+
+const worker: PreviewWorker = {
+  composite(size, layers, ground, { shrink, hold }) {
+    const checked = stackLayersSchema.parse(layers);
+    if (compositor?.size.width !== size.width || compositor.size.height !== size.height || !isMadeFor(compositor, shrink, hold))
+      compositor = new Compositor(size, undefined, shrink, hold);
+    const current = compositor;
+    current.prepare(checked);
+    return inTurn(async () => {
+      const canvas = await current.lay(checked, ground);
+      const bitmap = await createImageBitmap(canvas);
+      return transfer(bitmap, [bitmap]);
+    });
+  },
+  letGo: () => inTurn(async () => compositor?.letGo()),
+};
+
+expose(worker);

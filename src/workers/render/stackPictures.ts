@@ -1,0 +1,110 @@
+import type { FramePlan } from '@/core/render/renderPlan';
+import type { Digest } from '@/core/document/model';
+import type { Ground } from '@/workers/render/compositor';
+import { Compositor } from '@/workers/render/compositor';
+import { fetchAhead } from '@/workers/render/pictureSource';
+
+/** Room for decoded pictures, used and prepared. */
+const MOST_PICTURE_BYTES = 40 * 1024 * 1024;
+
+/** How many runs ahead the files of their pictures are fetched. */
+const RUNS_FETCHED = 48;
+
+/**
+ * Something made once from each distinct stack of a plan and used in every run that shows it. What a
+ * later run still needs is kept, as long as it fits `mostBytes`; past that the longest unneeded is let
+ * go and made again, since memory must stay bounded.
+ */
+export class StackPictures<Made> {
+  readonly compositor: Compositor;
+  private readonly kept = new Map<number, Made>();
+  private readonly lastRun: Uint32Array;
+  private keptBytes = 0;
+  private readonly runsAhead: number;
+  private preparedUntil = 0;
+  private fetchedUntil = 0;
+  /** Pictures whose files were fetched ahead once; one that is needed again much later is fetched then. */
+  private readonly fetched = new Set<Digest>();
+
+  constructor(
+    private readonly plan: FramePlan,
+    private readonly ground: Ground,
+    /** Makes it from the canvas a stack lies on until the next is laid. */
+    private readonly make: (canvas: OffscreenCanvas, stack: number, compositor: Compositor) => Promise<Made>,
+    private readonly bytesOf: (made: Made) => number,
+    private readonly mostBytes = 48 * 1024 * 1024,
+  ) {
+    this.compositor = new Compositor(plan.size, MOST_PICTURE_BYTES, 1, plan.holdColours);
+    const pictureBytes = plan.size.width * plan.size.height * 4;
+    const deepest = Math.max(1, ...plan.stacks.map((stack) => stack.layers.length));
+    this.runsAhead = Math.max(1, Math.floor(MOST_PICTURE_BYTES / 2 / pictureBytes / deepest));
+    this.lastRun = new Uint32Array(plan.stacks.length);
+    plan.runs.forEach((run, index) => {
+      this.lastRun[run.stack] = index;
+    });
+  }
+
+  /** What was made for the stack of run number `runIndex`; runs are asked for in order. */
+  async ofRun(runIndex: number): Promise<Made> {
+    const stack = this.plan.runs[runIndex]?.stack ?? 0;
+    this.fetchAhead(runIndex);
+    this.prepareAhead(runIndex);
+    const known = this.kept.get(stack);
+    const made = known ?? (await this.compose(stack));
+    if (this.lastRun[stack] === runIndex) this.letGo(stack);
+    else if (!known) this.keep(stack, made);
+    return made;
+  }
+
+  /** Has the files of pictures fetched that are decoded soon: they are small, and waiting for the server is slow. */
+  private fetchAhead(runIndex: number): void {
+    if (this.fetchedUntil - runIndex > RUNS_FETCHED / 2) return;
+    const until = Math.min(this.plan.runs.length, runIndex + RUNS_FETCHED);
+    for (let index = Math.max(this.fetchedUntil, runIndex); index < until; index++) {
+      const { layers = [] } = this.plan.stacks[this.plan.runs[index]?.stack ?? 0] ?? {};
+      fetchAhead(layers.flatMap((layer) => (this.fetched.has(layer.picture) ? [] : layer.picture)));
+      for (const layer of layers) this.fetched.add(layer.picture);
+    }
+    this.fetchedUntil = until;
+  }
+
+  /**
+   * Has the pictures of coming runs decoded: as many as fit half the room, and only when half
+   * of those are used up.
+   */
+  private prepareAhead(runIndex: number): void {
+    if (this.preparedUntil - runIndex > this.runsAhead / 2) return;
+    const until = Math.min(this.plan.runs.length, runIndex + 1 + this.runsAhead);
+    for (let index = Math.max(this.preparedUntil, runIndex); index < until; index++) {
+      const next = this.plan.runs[index]?.stack ?? 0;
+      if (!this.kept.has(next)) this.compositor.prepare(this.plan.stacks[next]?.layers ?? []);
+    }
+    this.preparedUntil = until;
+  }
+
+  /** Whether what was made for a run is still needed, so that nobody may write over it. */
+  keeps(runIndex: number): boolean {
+    return this.kept.has(this.plan.runs[runIndex]?.stack ?? -1);
+  }
+
+  private async compose(stack: number): Promise<Made> {
+    const canvas = await this.compositor.lay(this.plan.stacks[stack]?.layers ?? [], this.ground);
+    return this.make(canvas, stack, this.compositor);
+  }
+
+  private keep(stack: number, made: Made): void {
+    this.kept.set(stack, made);
+    this.keptBytes += this.bytesOf(made);
+    for (const oldest of this.kept.keys()) {
+      if (this.keptBytes <= this.mostBytes) break;
+      this.letGo(oldest);
+    }
+  }
+
+  private letGo(stack: number): void {
+    const made = this.kept.get(stack);
+    if (made === undefined) return;
+    this.kept.delete(stack);
+    this.keptBytes -= this.bytesOf(made);
+  }
+}
