@@ -1,12 +1,12 @@
 import pixelmatch from 'pixelmatch';
 import sharp from 'sharp';
-import { type CheckedAgainst, checkProject } from '../src/core/check/check';
 import { type Inspection, Inspector } from '../src/core/analysis/inspector';
-import { applyStep } from '../src/core/edit/table';
-import { planFrames } from '../src/core/render/renderPlan';
-import { mustBeDone } from '../src/core/outcome';
+import { type CheckedAgainst, checkProject } from '../src/core/check/check';
 import { FIRST_CHECKS } from '../src/core/document/checks';
 import { type Digest, type Drawing, type Exposure, newLevel, type Project } from '../src/core/document/model';
+import { applyStep } from '../src/core/edit/table';
+import { mustBeDone } from '../src/core/outcome';
+import { planFrames } from '../src/core/render/renderPlan';
 import { print, quantile } from './figure';
 
 /*

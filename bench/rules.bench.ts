@@ -1,10 +1,10 @@
-import { type CheckedAgainst, checkProject } from '../src/core/check/check';
 import { NO_FACTS } from '../src/core/analysis/facts';
+import { type CheckedAgainst, checkProject } from '../src/core/check/check';
 import { mendAll } from '../src/core/check/mendAll';
-import { applyStep } from '../src/core/edit/table';
-import { mustBeDone } from '../src/core/outcome';
 import { FIRST_CHECKS } from '../src/core/document/checks';
 import { type Exposure, type Level, newLevel, type Project, type Shot } from '../src/core/document/model';
+import { applyStep } from '../src/core/edit/table';
+import { mustBeDone } from '../src/core/outcome';
 import { print, quantile } from './figure';
 
 /*

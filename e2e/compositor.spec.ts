@@ -2,10 +2,10 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { BlobReader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import sharp from 'sharp';
+import { BLEND_MODES, type BlendMode, type Project } from '../src/core/document/model';
 import type { Step } from '../src/core/edit/step';
 import { BLENDING } from '../src/core/raster/blend';
 import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
-import { BLEND_MODES, type BlendMode, type Project } from '../src/core/document/model';
 import { expect, openStage, test } from './fixtures';
 import { makeProject, sendSteps } from './projects';
 

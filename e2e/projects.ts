@@ -1,7 +1,7 @@
 import sharp from 'sharp';
+import { type Drawing, type Exposure, newLevel, type Project } from '../src/core/document/model';
 import type { Step } from '../src/core/edit/step';
 import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
-import { type Drawing, type Exposure, newLevel, type Project } from '../src/core/document/model';
 
 type Film = {
   readonly title: string;

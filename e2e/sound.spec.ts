@@ -3,8 +3,8 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { writeWav } from '../src/core/format/wav/writeWav';
 import { newSound } from '../src/core/document/sound';
+import { writeWav } from '../src/core/format/wav/writeWav';
 import { expect, goToFrame, openStage, test, untilKept } from './fixtures';
 import { emptyProject, projectOnServer, sendSteps } from './projects';
 

@@ -1,59 +1,92 @@
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { BORDERS, withBorders } from './borders.mjs';
 
 const REFUSED: readonly (readonly [room: string, from: string])[] = [
-  ['src/core/time', '@/core/sheet/runs'],
-  ['src/core/sheet', '@/core/edit/step'],
-  ['src/core/edit', '@/core/chart/shapes'],
-  ['src/core/format', '@/core/edit/drawingEdits'],
-  ['src/core/edit', '@/core/bring/bringIn'],
-  ['src/core/bring', '@/core/conform/conform'],
-  ['src/core/bring', 'react'],
-  ['src/features/bring', '@/features/draw/desk'],
-  ['src/features/draw', '@/features/bring/bringing'],
-  ['src/features/ink', '@/features/draw/desk'],
-  ['src/core/check', '@/core/render/renderPlan'],
-  ['src/core/sound', '@/core/edit/step'],
-  ['src/features/sound', '@/features/check/groups'],
-  ['src/core/edit', 'react'],
-  ['src/core/edit', 'node:fs'],
-  ['src/core/raster', 'drizzle-orm'],
-  ['src/workers', '@/features/project/hooks'],
-  ['src/workers', 'react'],
-  ['src/contracts', '@/server/service/steps'],
-  ['src/server/store', '@/contracts/step'],
-  ['src/server/service', '@/server/db/client'],
-  ['src/app/api', '@/server/store/journal'],
-  ['src/features/draw', '@/features/plan/ShotList'],
-  ['src/features/draw', '@/server/service/steps'],
-  ['src/features/draw', '@/workers/render/compositor'],
-  ['src/ui', '@/core/time/rate'],
-  ['src/features/sheet', '../draw/desk'],
+  ['core/time', '@/core/document/model'],
+  ['core/document', '@/core/sheet/runs'],
+  ['core/sheet', '@/core/edit/step'],
+  ['core/edit', '@/core/chart/shapes'],
+  ['core/edit', '@/core/reel/reel'],
+  ['core/edit', '@/core/bring/bringIn'],
+  ['core/edit', 'react'],
+  ['core/edit', 'react/jsx-runtime'],
+  ['core/edit', 'node:fs'],
+  ['core/bring', '@/core/conform/conform'],
+  ['core/bring', 'react'],
+  ['core/reel', '@/core/render/stacks'],
+  ['core/render', '@/core/output/sequenceNames'],
+  ['core/render', '@/core/check/finding'],
+  ['core/output', '@/core/count/receipt'],
+  ['core/count', '@/core/output/sequenceNames'],
+  ['core/count', '@/core/edit/step'],
+  ['core/analysis', '@/core/check/finding'],
+  ['core/check', '@/core/output/sequenceNames'],
+  ['core/format', '@/core/edit/drawingEdits'],
+  ['core/sound', '@/core/edit/step'],
+  ['core/raster', 'drizzle-orm'],
+  ['core/raster', '@/core/render/stacks'],
+  ['workers', '@/features/project/hooks'],
+  ['workers', 'react'],
+  ['workers/output', '@/features/handover/recipe'],
+  ['workers/render', '@/contracts/step'],
+  ['contracts', '@/server/service/steps'],
+  ['server/db', '@/server/store/journal'],
+  ['server/store', '@/contracts/step'],
+  ['server/service', '@/server/db/client'],
+  ['app/api', '@/server/store/journal'],
+  ['app/api', '@/server/db/client'],
+  ['demo', '@/server/store/journal'],
+  ['ui', '@/core/time/rate'],
+  ['features/sync', '@/features/project/hooks'],
+  ['features/ink', '@/features/draw/desk'],
+  ['features/bring', '@/features/draw/desk'],
+  ['features/draw', '@/features/bring/bringing'],
+  ['features/draw', '@/features/plan/ShotList'],
+  ['features/draw', '@/server/service/steps'],
+  ['features/draw', '@/workers/render/compositor'],
+  ['features/handover', '@/features/check/groups'],
+  ['features/sound', '@/features/check/groups'],
+  ['features/clock', '@/features/check/groups'],
+  ['features/commands', '@/features/sheet/Sheet'],
+  ['features/sheet', '../draw/desk'],
 ];
 
 const LET_THROUGH: readonly (readonly [room: string, from: string])[] = [
-  ['src/core/check', '@/core/edit/step'],
-  ['src/core/chart', '@/core/edit/edit'],
-  ['src/core/bring', '@/core/edit/edit'],
-  ['src/features/bring', '@/features/project/hooks'],
-  ['src/features/draw', '@/features/project/hooks'],
-  ['src/features/draw', '@/workers/client'],
-  ['src/server/service', '@/server/store/journal'],
-  ['src/app/api', '@/server/service/steps'],
+  ['core/time', '@/core/outcome'],
+  ['core/sheet', '@/core/document/model'],
+  ['core/chart', '@/core/edit/edit'],
+  ['core/bring', '@/core/edit/edit'],
+  ['core/render', '@/core/reel/reel'],
+  ['core/output', '@/core/render/renderPlan'],
+  ['core/check', '@/core/edit/step'],
+  ['core/check', '@/core/analysis/facts'],
+  ['workers/output', '@/core/count/fileTimes'],
+  ['workers/output', '@/workers/render/compositor'],
+  ['contracts', '@/core/edit/step'],
+  ['server/store', '@/server/db/client'],
+  ['server/service', '@/server/store/journal'],
+  ['app/api', '@/server/service/steps'],
+  ['features/bring', '@/features/project/hooks'],
+  ['features/draw', '@/features/project/hooks'],
+  ['features/draw', '@/workers/client'],
+  ['features/check', '@/features/clock/Player'],
+  ['features/handover', '@/features/clock/Player'],
+  ['features/sheet', './drag'],
 ];
 
-const fileOf = (room: string, from: string) => `${room}/imports-${from.replace(/[^a-z]+/gi, '-')}.ts`;
+const fileOf = (room: string, from: string) => `src/${room}/imports-${from.replace(/[^a-z]+/gi, '-')}.ts`;
 
 /** Files, in a tree of their own under the project's rules, in which the linter found a forbidden import. */
 function filesStopped(): Set<string> {
   const folder = mkdtempSync(path.join(tmpdir(), 'lime-tick-borders-'));
-  const rules = JSON.parse(readFileSync('biome.json', 'utf8')) as Record<string, unknown>;
-  writeFileSync(path.join(folder, 'biome.json'), JSON.stringify({ ...rules, $schema: undefined, vcs: undefined }));
+  const settings = withBorders(JSON.parse(readFileSync('biome.json', 'utf8')));
+  writeFileSync(path.join(folder, 'biome.json'), JSON.stringify({ ...settings, $schema: undefined, vcs: undefined }));
   for (const [room, from] of [...REFUSED, ...LET_THROUGH]) {
-    mkdirSync(path.join(folder, room), { recursive: true });
+    mkdirSync(path.join(folder, 'src', room), { recursive: true });
     writeFileSync(path.join(folder, fileOf(room, from)), `import { thing } from '${from}';\n\nexport const other = thing;\n`);
   }
   const { stdout, stderr } = spawnSync(path.resolve('node_modules/.bin/biome'), ['lint', '--max-diagnostics=200', '--colors=off', '.'], {
@@ -69,7 +102,34 @@ describe('the borders between rooms', () => {
     stopped = filesStopped();
   });
 
+  it('are told of every room there is', () => {
+    const folders = (folder: string) =>
+      readdirSync(path.join('src', folder), { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? [entry.name] : []));
+    const withRooms = ['core', 'features', 'server'];
+    const rooms = folders('')
+      .filter((folder) => folder !== 'testing')
+      .flatMap((folder) => (withRooms.includes(folder) ? folders(folder).map((room) => `${folder}/${room}`) : [folder]))
+      .filter((room) => room !== 'core/testing');
+    expect(rooms.toSorted()).toEqual(
+      BORDERS.map(([room]) => room)
+        .filter((room) => room !== 'core/outcome')
+        .toSorted(),
+    );
+  });
+
   it.each(REFUSED)('keep %s from importing %s', (room, from) => expect(stopped).toContain(fileOf(room, from)));
 
   it.each(LET_THROUGH)('let %s import %s', (room, from) => expect(stopped).not.toContain(fileOf(room, from)));
+});
+
+describe('the core', () => {
+  const sources = readdirSync('src/core', { recursive: true, encoding: 'utf8' }).filter((file) => /^(?!.*\.test\.ts$).*\.ts$/.test(file));
+
+  it('takes its time and its chance from nowhere', () => {
+    const impure = sources.filter((file) =>
+      /\bDate\.now|\bMath\.random|\bnew Date\(\)/.test(readFileSync(path.join('src/core', file), 'utf8')),
+    );
+    expect(sources.length).toBeGreaterThan(150);
+    expect(impure).toEqual([]);
+  });
 });

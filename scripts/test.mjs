@@ -23,8 +23,7 @@ try {
   await run('Route types', bin('next'), ['typegen']);
   await run('Types of the core', bin('tsc'), ['-p', 'src/core']);
   await run('Types', bin('tsc'), ['-p', '.']);
-  await run('Lint and room borders', bin('biome'), ['check', '--error-on-warnings', '.']);
-  await run('Unused files, exports and packages', bin('knip'), []);
+  await run('Lint, room borders, unused files and packages', process.execPath, ['scripts/lint.mjs']);
   await run('Unit tests', bin('vitest'), ['run']);
   await run('Build', process.execPath, ['scripts/build.mjs']);
   await run('Browser tests', bin('playwright'), ['test']);

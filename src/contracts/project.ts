@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { digestSchema, frameSchema, idSchema, lengthSchema, rateSchema, sizeSchema, titleSchema } from '@/contracts/document';
 import { receiptSchema } from '@/contracts/receipt';
 import { stepSchema } from '@/contracts/step';
+import { BLEND_MODES, type Project } from '@/core/document/model';
 import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
-import { BLEND_MODES, type Project } from '@/core/document/model';
 
 /** The form sendings are written in. */
 export const SENDING_VERSION = 2;

@@ -19,9 +19,9 @@ import {
   soundSchema,
   titleSchema,
 } from '@/contracts/document';
-import type { Step } from '@/core/edit/step';
 import { BLEND_MODES, LONGEST_SHOT_NOTE } from '@/core/document/model';
 import { MOST_COLOURS } from '@/core/document/palette';
+import type { Step } from '@/core/edit/step';
 
 const onShot = { shotId: idSchema };
 const onLevel = { ...onShot, levelId: idSchema };

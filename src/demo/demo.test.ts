@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject } from '@/core/check/check';
+import type { Project } from '@/core/document/model';
 import { mustBeDone } from '@/core/outcome';
 import { framesOfReel } from '@/core/reel/reel';
 import { soundsOfReel } from '@/core/reel/sounds';
-import type { Project } from '@/core/document/model';
 import { parseNotation } from '@/core/sheet/notation';
 import { levelTiming } from '@/core/sheet/reading';
 import { framesOfRuns, placedRuns } from '@/core/sheet/runs';

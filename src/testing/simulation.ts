@@ -1,9 +1,9 @@
 import type { Aside, Chain, HistoryEntry, WaitingStep } from '@/contracts/local';
 import type { Change, Sending } from '@/contracts/project';
+import { type Level, levelById, type Project, shotById } from '@/core/document/model';
 import { judgeSending } from '@/core/edit/judge';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
-import { type Level, levelById, type Project, shotById } from '@/core/document/model';
 import { runAt } from '@/core/sheet/runs';
 import { type Base, orphansAmong, takeOver } from '@/features/sync/adopt';
 import { Engine } from '@/features/sync/engine';

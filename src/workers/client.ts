@@ -1,12 +1,11 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
+import type { Digest, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
 import type { StackLayer } from '@/core/render/stacks';
-import type { Digest, Size } from '@/core/document/model';
-import type { Ground } from '@/workers/render/compositor';
 import type {
   ClipEnd,
   ClipFacts,
@@ -26,8 +25,8 @@ import type {
   ReadClipFrame,
   SoundWorker,
 } from '@/workers/protocol';
+import type { Ground } from '@/workers/render/compositor';
 
-export { drawLayers } from '@/workers/render/compositor';
 export {
   heldPicture,
   holdPicture,
@@ -37,9 +36,10 @@ export {
   STORE_BLOCKED,
   type StoredEntry,
 } from '@/workers/localStore';
+export type { ClipFacts, HandoverProgress, HandoverResult, MendAnswer, ReadClipFrame } from '@/workers/protocol';
+export { drawLayers } from '@/workers/render/compositor';
 export { PictureCache } from '@/workers/render/pictureCache';
 export { PictureMissing } from '@/workers/render/pictureSource';
-export type { ClipFacts, HandoverProgress, HandoverResult, MendAnswer, ReadClipFrame } from '@/workers/protocol';
 
 /** A worker failed, most often since its program could not be loaded: the next question starts it again. */
 export class WorkerFailed extends Error {
@@ -78,10 +78,16 @@ class Helper<Api> {
   }
 }
 
-const previewHelper = new Helper<PreviewWorker>(() => new Worker(new URL('./render/preview.worker.ts', import.meta.url), { type: 'module' }));
-const inspectHelper = new Helper<InspectWorker>(() => new Worker(new URL('./inspect/inspect.worker.ts', import.meta.url), { type: 'module' }));
+const previewHelper = new Helper<PreviewWorker>(
+  () => new Worker(new URL('./render/preview.worker.ts', import.meta.url), { type: 'module' }),
+);
+const inspectHelper = new Helper<InspectWorker>(
+  () => new Worker(new URL('./inspect/inspect.worker.ts', import.meta.url), { type: 'module' }),
+);
 const mendHelper = new Helper<MendWorker>(() => new Worker(new URL('./inspect/fixAll.worker.ts', import.meta.url), { type: 'module' }));
-const pictureHelper = new Helper<PictureWorker>(() => new Worker(new URL('./ingest/picture.worker.ts', import.meta.url), { type: 'module' }));
+const pictureHelper = new Helper<PictureWorker>(
+  () => new Worker(new URL('./ingest/picture.worker.ts', import.meta.url), { type: 'module' }),
+);
 
 /** Loads the workers that drawing and looking need, before they are needed. */
 export function warmWorkers(): void {

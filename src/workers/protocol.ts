@@ -1,18 +1,18 @@
 import { z } from 'zod';
-import type { CheckedAgainst } from '@/core/check/check';
 import type { PictureFacts } from '@/core/analysis/facts';
-import { FINDING_KINDS, type FindingKind } from '@/core/check/finding';
 import type { Inspection } from '@/core/analysis/inspector';
-import type { Step } from '@/core/edit/step';
-import type { FramePlan } from '@/core/render/renderPlan';
+import type { CheckedAgainst } from '@/core/check/check';
+import { FINDING_KINDS, type FindingKind } from '@/core/check/finding';
 import type { Counted } from '@/core/count/receipt';
+import type { ColourRange } from '@/core/document/checks';
+import { BLEND_MODES, type Digest, type Project, type Size } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
+import type { FramePlan } from '@/core/render/renderPlan';
 import type { StackLayer } from '@/core/render/stacks';
 import type { ChangedColumn } from '@/core/sheet/changes';
-import type { ColourRange } from '@/core/document/checks';
-import { BLEND_MODES, type Digest, type Project, type Size } from '@/core/document/model';
 import type { Ground } from '@/workers/render/compositor';
 
 /** Layers of a stack as they reach a worker. */

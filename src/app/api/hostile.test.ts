@@ -8,10 +8,10 @@ import { GET as getSteps, POST as postSteps } from '@/app/api/projects/[projectI
 import { POST as postProjects } from '@/app/api/projects/route';
 import { PUT as putKeys } from '@/app/api/settings/keys/route';
 import sampleReceipt from '@/contracts/samples/receipt.v1.json';
-import type { Step } from '@/core/edit/step';
-import { writeWav } from '@/core/format/wav/writeWav';
 import { newLevel, type Project } from '@/core/document/model';
 import { newSound } from '@/core/document/sound';
+import type { Step } from '@/core/edit/step';
+import { writeWav } from '@/core/format/wav/writeWav';
 import { levelOf, pictureOf, shotOf } from '@/core/testing/sheets';
 import { takeRecording } from '@/server/service/bringIn/takeRecording';
 import { createProject } from '@/server/service/projects';

@@ -3,8 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { FlashFilm } from '@/core/analysis/flashFilm';
 import type { Flashes } from '@/core/analysis/flashRule';
 import { codedOf, lightOfPicture, linearOf } from '@/core/analysis/light';
-import type { FrameRun, PictureStack, StackLayer } from '@/core/render/stacks';
 import type { Size } from '@/core/document/model';
+import type { FrameRun, PictureStack, StackLayer } from '@/core/render/stacks';
 import { type Light, plainFlashes } from '@/core/testing/plainFlashes';
 
 type Box = readonly [left: number, top: number, width: number, height: number];

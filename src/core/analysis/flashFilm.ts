@@ -1,11 +1,11 @@
 import { FLASH_KINDS, type Flashes, TOO_MANY_FLASHES } from '@/core/analysis/flashRule';
 import { type Change, FlashScreen, type Laid, NO_CHANGE, type Shown, type Walk } from '@/core/analysis/flashScreen';
 import { FlashWatch } from '@/core/analysis/flashWatch';
-import { LightHistory } from '@/core/analysis/lightHistory';
 import { layLight, wholeGrid } from '@/core/analysis/layLight';
 import { cellGrid, type PictureLight } from '@/core/analysis/light';
-import type { FrameRun, PictureStack, StackLayer } from '@/core/render/stacks';
+import { LightHistory } from '@/core/analysis/lightHistory';
 import type { Digest, Size } from '@/core/document/model';
+import type { FrameRun, PictureStack, StackLayer } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
 /** A film's runs, with what each shows and what changes with it. */

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { areTooMany, type FlashKind, luminanceTurns, redTurns } from '@/core/analysis/flashRule';
 import { FlashWatch } from '@/core/analysis/flashWatch';
-import { LightHistory } from '@/core/analysis/lightHistory';
 import { type LightCells, wholeGrid } from '@/core/analysis/layLight';
 import { luminanceOf } from '@/core/analysis/light';
+import { LightHistory } from '@/core/analysis/lightHistory';
 import { type Light, mostOpposing, type PlainFilm, plainFlashes } from '@/core/testing/plainFlashes';
 
 /*

@@ -3,8 +3,8 @@ import { TOO_MANY_FLASHES } from '@/core/analysis/flashRule';
 import type { LightLayer } from '@/core/analysis/layLight';
 import { type CellBox, type CellGrid, cellGrid, type PictureLight } from '@/core/analysis/light';
 import { BLOCK_CELLS, type BlockList, blockGrid, blocksOf, boxAround, LightApart } from '@/core/analysis/lightApart';
-import type { FrameRun } from '@/core/render/stacks';
 import type { Size } from '@/core/document/model';
+import type { FrameRun } from '@/core/render/stacks';
 
 /** A picture of the film, with where others differ from it; null stands for none. */
 export type Shown = { readonly light: PictureLight; readonly apart: Map<Shown | null, BlockList> };

@@ -1,7 +1,7 @@
 import { type FlashField, fieldOn, fullestPlace, WHOLE_CELL } from '@/core/analysis/flashField';
 import { type Flashes, type FlashKind, isRise, isSaturatedRed, luminanceTurns, redTurns, type Turns } from '@/core/analysis/flashRule';
-import type { LightHistory, LitFrame } from '@/core/analysis/lightHistory';
 import type { CellBox, CellGrid } from '@/core/analysis/light';
+import type { LightHistory, LitFrame } from '@/core/analysis/lightHistory';
 import type { Size } from '@/core/document/model';
 import type { Rate } from '@/core/time/rate';
 

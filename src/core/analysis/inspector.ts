@@ -3,9 +3,9 @@ import { FlashFilm } from '@/core/analysis/flashFilm';
 import { lightOfPicture, type PictureLight } from '@/core/analysis/light';
 import { type BlockMeans, measurePicture, type PictureMeasure } from '@/core/analysis/measure';
 import { isNear, mayBeNear, type Nearness, nearness } from '@/core/analysis/nearness';
-import type { FrameRun, PictureStack } from '@/core/render/stacks';
 import { MOST_NEAR_PER_MILLE } from '@/core/document/checks';
 import type { Digest, Size } from '@/core/document/model';
+import type { FrameRun, PictureStack } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
 /** What of a film is looked at: the pictures of each level in the order they first show, and what the reel shows when. */

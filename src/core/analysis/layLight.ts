@@ -1,6 +1,6 @@
-import { BLENDING } from '@/core/raster/blend';
 import { CELL_BYTES, type CellBox, type CellGrid, codedOf, LINEAR, linearOf, luminanceOf, type PictureLight } from '@/core/analysis/light';
 import type { BlendMode } from '@/core/document/model';
+import { BLENDING } from '@/core/raster/blend';
 
 /** Linear red, green and blue of a frame, and its relative luminance, averaged over cells, row by row. */
 export type LightCells = CellGrid & {

@@ -1,5 +1,5 @@
-import type { Box } from '@/core/raster/bounds';
 import type { Size } from '@/core/document/model';
+import type { Box } from '@/core/raster/bounds';
 
 /*
  * The light a picture gives, for telling flashes: relative luminance is a sum of linear red, green and blue

@@ -1,6 +1,6 @@
+import type { Size } from '@/core/document/model';
 import type { Box } from '@/core/raster/bounds';
 import { blockSide } from '@/core/raster/signature';
-import type { Size } from '@/core/document/model';
 
 /*
  * What the checks want to know of a picture, worked out in one walk over its pixels: how much ink is on it and

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { lengthsOf, measuredExposures, sizesAgainst, travelOf } from '@/core/analysis/motion';
 import { measurePicture, type PictureMeasure } from '@/core/analysis/measure';
+import { lengthsOf, measuredExposures, sizesAgainst, travelOf } from '@/core/analysis/motion';
 import { levelOf, pictureOf } from '@/core/testing/sheets';
 
 const SIZE = { width: 200, height: 100 };

@@ -1,8 +1,8 @@
 import { framesOfDelays } from '@/core/bring/delays';
+import { type Digest, type Drawing, type Exposure, type Level, type LevelKind, newLevel } from '@/core/document/model';
 import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { type Digest, type Drawing, type Exposure, type Level, type LevelKind, newLevel } from '@/core/document/model';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';

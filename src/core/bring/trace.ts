@@ -1,9 +1,9 @@
 import type { Bringing, BroughtExposure } from '@/core/bring/bringIn';
+import { type ClipReading, type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/document/model';
 import type { Act } from '@/core/edit/edit';
 import { type Acting, actOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
-import { type ClipReading, type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/document/model';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { repeatPattern } from '@/core/sheet/repeats';
 import { tidyRuns } from '@/core/sheet/runs';

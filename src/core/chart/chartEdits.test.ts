@@ -5,13 +5,13 @@ import { chartTrouble } from '@/core/chart/fit';
 import { chartOfPair, type KeyPair, pairAt, pairOfChart, spanOf } from '@/core/chart/pair';
 import { carriedPath, pointOnPath, thinnedPath } from '@/core/chart/path';
 import { inbetweensThatFit, mostInbetweens, timeSpan } from '@/core/chart/span';
+import type { Level, Shot } from '@/core/document/model';
+import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { setLengths } from '@/core/edit/blockEdits';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level, Shot } from '@/core/document/model';
-import { fractionText } from '@/core/time/fraction';
-import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { actingOn, blockOf, columnAfter, ids, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { fractionText } from '@/core/time/fraction';
 
 /** A sheet whose drawings `keys` are keys. */
 function keyed(notation: string, ...keys: readonly string[]): Shot {

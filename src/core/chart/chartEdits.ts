@@ -1,15 +1,15 @@
 import { emptyChart, reshaped, withChart } from '@/core/chart/chartTicks';
 import { chartOfPair, type KeyPair, spanOf } from '@/core/chart/pair';
 import { inbetweensThatFit, timeSpan } from '@/core/chart/span';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Drawing, drawingById, type Exposure, type Level } from '@/core/document/model';
+import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { addDrawings, stepWord } from '@/core/edit/blockEdits';
+import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
-import { type Drawing, drawingById, type Exposure, type Level } from '@/core/document/model';
-import { compareFractions, fraction, fractionText, placeWithin } from '@/core/time/fraction';
 import { numberAfter, numbersBetween, numbersTaken, plannedInbetween } from '@/core/sheet/numbers';
-import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { plural } from '@/core/time/counts';
+import { compareFractions, fraction, fractionText, placeWithin } from '@/core/time/fraction';
 
 const nameOf = (level: Level, chart: TimingChart) =>
   `${drawingById(level, chart.fromDrawing)?.number ?? '?'} → ${drawingById(level, chart.toDrawing)?.number ?? '?'}`;

@@ -1,6 +1,6 @@
 import { chartPlaces, type MadeShape } from '@/core/chart/shapes';
-import { compareFractions, type Fraction, fraction, fractionValue, HAND_PARTS, placeByHand } from '@/core/time/fraction';
 import type { ChartTick, PathPoint, TimingChart } from '@/core/document/timingChart';
+import { compareFractions, type Fraction, fraction, fractionValue, HAND_PARTS, placeByHand } from '@/core/time/fraction';
 
 /*
  * Changes to a chart by itself. They change where drawings lie, never when they show: the sheet is not

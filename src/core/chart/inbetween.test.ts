@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { insertChartedInbetween } from '@/core/chart/inbetween';
+import type { Level } from '@/core/document/model';
+import type { ChartTick, TimingChart } from '@/core/document/timingChart';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level } from '@/core/document/model';
-import { fraction, fractionText } from '@/core/time/fraction';
-import type { ChartTick, TimingChart } from '@/core/document/timingChart';
 import { actingOn, columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { fraction, fractionText } from '@/core/time/fraction';
 
 function sockWith(ticks: readonly ChartTick[]): Level {
   const chart: TimingChart = { id: 'c', fromDrawing: 'Sock-1', toDrawing: 'Sock-5', shape: 'even', ticks, path: [] };

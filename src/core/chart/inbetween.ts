@@ -1,13 +1,13 @@
 import { withChart } from '@/core/chart/chartTicks';
 import { nearestDrawable } from '@/core/chart/shapes';
+import { type Drawing, drawingById, type Level } from '@/core/document/model';
+import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import { insertInbetween } from '@/core/edit/numberEdits';
 import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
-import { type Drawing, drawingById, type Level } from '@/core/document/model';
-import { compareFractions, type Fraction, fraction, fractionText } from '@/core/time/fraction';
 import { runAt } from '@/core/sheet/runs';
-import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
+import { compareFractions, type Fraction, fraction, fractionText } from '@/core/time/fraction';
 
 /** Where a drawing lies on a chart: before which of its ticks the next place comes, and its own place; null when it is none of its drawings but the last key. */
 function placeOnChart(chart: TimingChart, drawing: Drawing): { readonly nextTick: number; readonly place: Fraction } | null {

@@ -4,9 +4,9 @@ import { chartsWithPath, markerAt, markersOf } from '@/core/chart/markers';
 import { type KeyPair, pairAt } from '@/core/chart/pair';
 import { placesOnCharts } from '@/core/chart/places';
 import type { Level } from '@/core/document/model';
-import { fraction, fractionText } from '@/core/time/fraction';
 import type { TimingChart } from '@/core/document/timingChart';
 import { ids, levelOf } from '@/core/testing/sheets';
+import { fraction, fractionText } from '@/core/time/fraction';
 
 const straight = (
   id: string,

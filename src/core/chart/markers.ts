@@ -2,9 +2,9 @@ import { placeOnChart } from '@/core/chart/chartEdits';
 import { pairAt } from '@/core/chart/pair';
 import { pointOnPath } from '@/core/chart/path';
 import { type Drawing, drawingById, type Level } from '@/core/document/model';
-import { type Fraction, fractionValue } from '@/core/time/fraction';
-import { drawingShownAt } from '@/core/sheet/reading';
 import type { PathPoint, TimingChart } from '@/core/document/timingChart';
+import { drawingShownAt } from '@/core/sheet/reading';
+import { type Fraction, fractionValue } from '@/core/time/fraction';
 
 /** A drawing on the way of its chart. */
 export type Marker = { readonly drawing: Drawing; readonly place: Fraction; readonly point: PathPoint };

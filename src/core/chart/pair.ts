@@ -1,7 +1,7 @@
 import type { Drawing, Level } from '@/core/document/model';
 import { drawingById } from '@/core/document/model';
-import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 import type { TimingChart } from '@/core/document/timingChart';
+import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 
 /** An exposure with its drawing. */
 export type Shown = { readonly drawing: Drawing; readonly run: PlacedRun };

@@ -1,6 +1,6 @@
 import type { DrawingId, Level } from '@/core/document/model';
-import { fractionText } from '@/core/time/fraction';
 import type { TimingChart } from '@/core/document/timingChart';
+import { fractionText } from '@/core/time/fraction';
 
 const NOWHERE: ReadonlyMap<DrawingId, string> = new Map();
 const known = new WeakMap<readonly TimingChart[], ReadonlyMap<DrawingId, string>>();

@@ -2,8 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { emptyChart, reshaped, withChart, withoutTick, withTickAdded, withTickAt } from '@/core/chart/chartTicks';
 import { chartPlaces, DRAWABLE_PARTS, MADE_SHAPES, type MadeShape, roundedPlaces, shapeWords } from '@/core/chart/shapes';
-import { compareFractions, fraction, fractionText, fractionValue, fromOtherEnd, placeWithin } from '@/core/time/fraction';
 import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
+import { compareFractions, fraction, fractionText, fractionValue, fromOtherEnd, placeWithin } from '@/core/time/fraction';
 
 const texts = (shape: MadeShape, count: number) => chartPlaces(shape, count).map(fractionText).join(' ');
 

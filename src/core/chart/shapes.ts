@@ -1,5 +1,5 @@
-import { compareFractions, type Fraction, fraction, fromOtherEnd } from '@/core/time/fraction';
 import { type ChartShape, MOST_INBETWEENS } from '@/core/document/timingChart';
+import { compareFractions, type Fraction, fraction, fromOtherEnd } from '@/core/time/fraction';
 
 export type MadeShape = Exclude<ChartShape, 'hand'>;
 

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { daysOfWork, drawingsPerSecond, leftToDraw, savingsOf, workByRole } from '@/core/chart/workload';
+import type { Level, Shot } from '@/core/document/model';
 import { setStepKeepingTime } from '@/core/edit/blockEdits';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level, Shot } from '@/core/document/model';
 import { actingOn, blockOf, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const level = (notation: string, pictures = '') => levelOf('Sock', notation, { pictures });

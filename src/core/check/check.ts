@@ -1,8 +1,8 @@
+import type { PictureFacts, SoundFacts } from '@/core/analysis/facts';
 import { chartFits } from '@/core/check/chartFits';
 import { cycleSeam } from '@/core/check/cycleSeam';
 import { destinationOf } from '@/core/check/destinations';
 import { emptyTail } from '@/core/check/emptyTail';
-import type { PictureFacts, SoundFacts } from '@/core/analysis/facts';
 import { FINDING_GROUPS, type Finding, type LevelRule, type Looking, type PathLink } from '@/core/check/finding';
 import { guideClip, guideRepeats } from '@/core/check/guideClip';
 import { type HandedOver, lastHandover } from '@/core/check/lastHandover';

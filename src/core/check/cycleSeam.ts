@@ -1,7 +1,7 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
 import { occurrencesOf } from '@/core/check/occurrence';
-import type { Step } from '@/core/edit/step';
 import { drawingById } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

@@ -1,5 +1,5 @@
-import type { Step } from '@/core/edit/step';
 import type { Shot } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 import { framesOfRuns } from '@/core/sheet/runs';
 
 /** Ends a shot after so many frames, and every level that would run past it there, so that nothing is left that never reaches the reel. */

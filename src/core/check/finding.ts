@@ -1,6 +1,6 @@
-import type { Step } from '@/core/edit/step';
 import type { Checks } from '@/core/document/checks';
 import type { Digest, Level, LevelId, Shot, ShotId } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 import type { Rate } from '@/core/time/rate';
 
 /** The links between the stages of the job; each compares the counts of its two sides. */

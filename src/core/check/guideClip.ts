@@ -1,6 +1,6 @@
 import type { Finding, LevelRule, Mend } from '@/core/check/finding';
-import { drawingById, type Level, type Shot } from '@/core/document/model';
 import { isAtRate, rateOfClip } from '@/core/document/media';
+import { drawingById, type Level, type Shot } from '@/core/document/model';
 import { repeatPattern } from '@/core/sheet/repeats';
 import { framesOfRuns, placedRuns, tidyRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';

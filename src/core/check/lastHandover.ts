@@ -1,6 +1,6 @@
 import type { Finding } from '@/core/check/finding';
-import { framesOfReel } from '@/core/reel/reel';
 import type { Project } from '@/core/document/model';
+import { framesOfReel } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 import { type Rate, rateFraction, sameRate } from '@/core/time/rate';
 

@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { checkProject, partKept } from '@/core/check/check';
 import type { FindingKind } from '@/core/check/finding';
 import { mendAll } from '@/core/check/mendAll';
+import type { Project } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project } from '@/core/document/model';
 import { AGAINST_NOTHING } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -1,10 +1,10 @@
 import type { Finding, FindingKind, Mend, Place } from '@/core/check/finding';
+import { type Level, levelById, type Project, shotById } from '@/core/document/model';
 import { MOST_STEPS } from '@/core/edit/edit';
 import { lockedLevelOf } from '@/core/edit/locked';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { type Level, levelById, type Project, shotById } from '@/core/document/model';
 import { framesOfRuns, indexOfFrame, placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

@@ -1,7 +1,7 @@
 import type { PictureFacts } from '@/core/analysis/facts';
+import { isNear, type Nearness } from '@/core/analysis/nearness';
 import type { Finding } from '@/core/check/finding';
 import { shareSteps } from '@/core/check/sameApart';
-import { isNear, type Nearness } from '@/core/analysis/nearness';
 import type { Drawing, Level, Shot } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';

@@ -1,6 +1,6 @@
 import type { LevelRule } from '@/core/check/finding';
-import { renumberInOrder } from '@/core/edit/numberEdits';
 import { type Drawing, drawingById } from '@/core/document/model';
+import { renumberInOrder } from '@/core/edit/numberEdits';
 import { compareNumbers } from '@/core/sheet/numbers';
 import { placedRuns } from '@/core/sheet/runs';
 

@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
 import { NO_FACTS, nearKey, type PictureFacts } from '@/core/analysis/facts';
+import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
 import { missingPicture } from '@/core/check/missingPicture';
 import { nearPicture } from '@/core/check/nearPicture';
 import { refusals } from '@/core/check/refusals';
+import type { Level, Project } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level, Project } from '@/core/document/model';
 import { afterMends } from '@/core/testing/checking';
 import { columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 

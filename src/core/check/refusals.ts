@@ -1,11 +1,11 @@
-import { type Destination, destinationOf } from '@/core/check/destinations';
 import type { PictureFacts } from '@/core/analysis/facts';
-import type { Finding } from '@/core/check/finding';
 import { areTooMany, type Flashes } from '@/core/analysis/flashRule';
+import { type Destination, destinationOf } from '@/core/check/destinations';
+import type { Finding } from '@/core/check/finding';
 import type { HandedOver } from '@/core/check/lastHandover';
-import { framesOfReel, reelOf, reelShotAt } from '@/core/reel/reel';
 import type { Project } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
+import { framesOfReel, reelOf, reelShotAt } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 import { rateName, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';

@@ -4,9 +4,9 @@ import { cycleSeam } from '@/core/check/cycleSeam';
 import { mendAll } from '@/core/check/mendAll';
 import { sameApart } from '@/core/check/sameApart';
 import { loopSeam, shotJoin } from '@/core/check/shotJoin';
+import type { Project } from '@/core/document/model';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project } from '@/core/document/model';
 import { AGAINST_NOTHING, afterMends, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -7,9 +7,9 @@ import { neverExposed } from '@/core/check/neverExposed';
 import { oneFrameGap } from '@/core/check/oneFrameGap';
 import { plannedEmpty } from '@/core/check/plannedEmpty';
 import { samePicture } from '@/core/check/samePicture';
+import type { Shot } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Shot } from '@/core/document/model';
 import { AGAINST_NOTHING, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -1,6 +1,6 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
-import type { Step } from '@/core/edit/step';
 import type { Drawing } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 import { exposuresOf } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
 

@@ -1,7 +1,7 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
 import { occurrencesOf } from '@/core/check/occurrence';
-import type { Step } from '@/core/edit/step';
 import { drawingById } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 import { placedRuns } from '@/core/sheet/runs';
 
 /** The same picture under two drawing numbers in a row: it stands longer than the sheet says, though nobody asked for a hold. */

@@ -1,7 +1,7 @@
 import { endShotStep } from '@/core/check/endShot';
 import type { Finding, Looking } from '@/core/check/finding';
-import { layersAt, leavingLevels, stackKey } from '@/core/render/stacks';
 import type { Project, Shot } from '@/core/document/model';
+import { layersAt, leavingLevels, stackKey } from '@/core/render/stacks';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

@@ -9,9 +9,9 @@ import { shortLevel } from '@/core/check/shortLevel';
 import { stillStretch } from '@/core/check/stillStretch';
 import { stray } from '@/core/check/stray';
 import { planRateChange } from '@/core/conform/conform';
+import type { LevelMedia } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { LevelMedia } from '@/core/document/model';
 import { afterMends, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -1,10 +1,10 @@
 import type { Finding } from '@/core/check/finding';
+import type { Project } from '@/core/document/model';
+import { sampleOfFrame, secondsOfSamples, wholeFramesOfSamples } from '@/core/document/sound';
 import type { Step } from '@/core/edit/step';
 import { placeOnReel } from '@/core/reel/placeSound';
 import { framesOfReel, reelShotAt } from '@/core/reel/reel';
 import { type ReelSound, soundsOfReel } from '@/core/reel/sounds';
-import type { Project } from '@/core/document/model';
-import { sampleOfFrame, secondsOfSamples, wholeFramesOfSamples } from '@/core/document/sound';
 import { countText, plural } from '@/core/time/counts';
 import { secondsText } from '@/core/time/seconds';
 

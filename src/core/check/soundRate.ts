@@ -1,7 +1,7 @@
 import type { Finding } from '@/core/check/finding';
-import { framesOfReel, reelOf } from '@/core/reel/reel';
 import type { Project } from '@/core/document/model';
 import { type Sound, secondsOfSamples } from '@/core/document/sound';
+import { framesOfReel, reelOf } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 import { KNOWN_RATES, type Rate, rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';

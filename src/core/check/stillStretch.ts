@@ -1,6 +1,6 @@
 import type { Finding, Looking } from '@/core/check/finding';
-import { type Leaving, leavingLevels, stackKey, stretchesOfShot } from '@/core/render/stacks';
 import type { Shot } from '@/core/document/model';
+import { type Leaving, leavingLevels, stackKey, stretchesOfShot } from '@/core/render/stacks';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { plural } from '@/core/time/counts';
 import { secondsText } from '@/core/time/seconds';

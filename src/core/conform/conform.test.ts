@@ -5,9 +5,9 @@ import { changesOfLength, planRateChange, type RateWay } from '@/core/conform/co
 import { conformLevel, type Vanishing } from '@/core/conform/conformLevel';
 import { stepEvenly, steppedSource } from '@/core/conform/evenStepping';
 import { conformedFrame } from '@/core/conform/rounding';
+import type { Project, Shot } from '@/core/document/model';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project, Shot } from '@/core/document/model';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { columnIn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 import type { Rate } from '@/core/time/rate';

@@ -1,10 +1,10 @@
 import equal from 'fast-deep-equal';
 import { type ConformedLevel, conformLevel, type Vanishing } from '@/core/conform/conformLevel';
 import { conformedFrame } from '@/core/conform/rounding';
+import { levelById, type Project, type Shot, type ShotId } from '@/core/document/model';
 import type { Act } from '@/core/edit/edit';
 import type { ShotTiming } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { levelById, type Project, type Shot, type ShotId } from '@/core/document/model';
 import { sameRuns } from '@/core/sheet/runs';
 import { checkLength, LONGEST_SHOT_FRAMES, plural } from '@/core/time/counts';
 import { type Rate, rateName, sameRate } from '@/core/time/rate';

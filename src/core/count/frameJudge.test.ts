@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { FILM_TOLERANCE_LEVELS, FrameJudge } from '@/core/count/frameJudge';
-import { planFrames } from '@/core/render/renderPlan';
 import { mustBeDone } from '@/core/outcome';
+import { planFrames } from '@/core/render/renderPlan';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const BLOCKS = 400;

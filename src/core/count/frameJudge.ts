@@ -1,5 +1,5 @@
-import { type FramePlan, stackOfEachFrame } from '@/core/render/renderPlan';
 import { changedBlocks, meanDifference } from '@/core/raster/signature';
+import { type FramePlan, stackOfEachFrame } from '@/core/render/renderPlan';
 
 /** How far a lossy film's frame may lie from the picture meant, in levels of 255 on average over the picture. */
 export const FILM_TOLERANCE_LEVELS = 3;

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type FileTimes, rateOfTimes } from '@/core/count/fileTimes';
-import { frameRangeWords } from '@/core/time/frameWords';
 import { type Asked, type Counted, judge } from '@/core/count/receipt';
+import { frameRangeWords } from '@/core/time/frameWords';
 import { KNOWN_RATES, type Rate } from '@/core/time/rate';
 
 const asked: Asked = { frames: 96, rate: { num: 24, den: 1 }, width: 1280, height: 720, firstNumber: 1 };

@@ -1,5 +1,5 @@
-import { frameRangeWords } from '@/core/time/frameWords';
 import { plural } from '@/core/time/counts';
+import { frameRangeWords } from '@/core/time/frameWords';
 import { type Rate, rateFraction, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 

@@ -1,5 +1,5 @@
-import { done, type Outcome, refused } from '@/core/outcome';
 import type { Colour } from '@/core/document/model';
+import { done, type Outcome, refused } from '@/core/outcome';
 
 /** The most colours a palette holds: more than the eye can tell apart in a row. */
 export const MOST_COLOURS = 48;

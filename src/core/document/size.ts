@@ -1,5 +1,5 @@
-import { done, type Outcome, refused } from '@/core/outcome';
 import type { Size } from '@/core/document/model';
+import { done, type Outcome, refused } from '@/core/outcome';
 
 /** Longest side a picture may have, in pixels (inclusive). */
 export const LONGEST_SIDE_PX = 16_384;

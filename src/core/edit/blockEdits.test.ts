@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Level } from '@/core/document/model';
 import {
   blankBlock,
   cycleBlock,
@@ -15,7 +16,6 @@ import {
 import type { Following } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level } from '@/core/document/model';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { actingOn, blockOf, columnAfter, columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

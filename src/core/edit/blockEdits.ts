@@ -1,9 +1,9 @@
+import { type Drawing, drawingById, type Exposure, type Level } from '@/core/document/model';
 import type { Act, Acting } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Resized, tellingAct } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, exposuresTouched, levelsOfBlock } from '@/core/sheet/block';
-import { type Drawing, drawingById, type Exposure, type Level } from '@/core/document/model';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { numberAfter, numbersTaken, plannedInbetween } from '@/core/sheet/numbers';
 import { cycled, onEvery, onEveryKeepingTime, reversed, staggered, thereAndBack } from '@/core/sheet/retime';

@@ -1,11 +1,11 @@
 import equal from 'fast-deep-equal';
+import type { Level } from '@/core/document/model';
+import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { findDrawing, findLevel, withLevel, withProperties } from '@/core/edit/locate';
 import { levelInBoth, mergeLists } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Level } from '@/core/document/model';
 import { compareFractions, type Fraction, fractionText } from '@/core/time/fraction';
-import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 
 function checkTicks(level: Level, chart: TimingChart): Outcome<TimingChart> {
   if (chart.ticks.length > MOST_INBETWEENS)

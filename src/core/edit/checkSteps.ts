@@ -1,9 +1,9 @@
+import { type Checks, checkChecks, type KeptFinding, LONGEST_NOTE, MOST_KEPT } from '@/core/document/checks';
+import type { Project } from '@/core/document/model';
 import { currentProperties, withProperties } from '@/core/edit/locate';
 import { asItIs } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, refused } from '@/core/outcome';
-import { type Checks, checkChecks, type KeptFinding, LONGEST_NOTE, MOST_KEPT } from '@/core/document/checks';
-import type { Project } from '@/core/document/model';
 
 const withKept = (project: Project, kept: readonly KeptFinding[]): Project => ({ ...project, checks: { ...project.checks, kept } });
 

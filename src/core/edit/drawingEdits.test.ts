@@ -1,11 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { copyDrawingHere, copyPreviousHere, deleteDrawing, joinNext, moveExposure, newDrawingHere, ownCopyHere } from '@/core/edit/drawingEdits';
+import type { Shot } from '@/core/document/model';
+import {
+  copyDrawingHere,
+  copyPreviousHere,
+  deleteDrawing,
+  joinNext,
+  moveExposure,
+  newDrawingHere,
+  ownCopyHere,
+} from '@/core/edit/drawingEdits';
 import { picturesNamedBy } from '@/core/edit/pictures';
 import type { Step } from '@/core/edit/step';
 import { applyStep, STEP_TYPES } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
 import { mustBeDone } from '@/core/outcome';
-import type { Shot } from '@/core/document/model';
 import { actingOn, columnAfter, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const made = (shot: Shot, step: Step) => mustBeDone(applyStep(projectOf(shot), step));

@@ -1,10 +1,10 @@
-import type { Act, Acting } from '@/core/edit/edit';
+import type { Drawing, DrawingRole, Level, Shot } from '@/core/document/model';
+import { drawingById, levelById } from '@/core/document/model';
 import { moveBlock } from '@/core/edit/blockEdits';
+import type { Act, Acting } from '@/core/edit/edit';
 import type { Following, Step } from '@/core/edit/step';
 import { consequenceWords, shotAfter, tellingAct } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Drawing, DrawingRole, Level, Shot } from '@/core/document/model';
-import { drawingById, levelById } from '@/core/document/model';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { drawingShownAt, exposuresOf, neighbourDrawing, nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, runAt } from '@/core/sheet/runs';

@@ -1,3 +1,5 @@
+import { type Drawing, type Level, type Project, replaceById } from '@/core/document/model';
+import type { TimingChart } from '@/core/document/timingChart';
 import { checkNumber } from '@/core/edit/drawingNumber';
 import { runsDifference } from '@/core/edit/exposureSteps';
 import { currentProperties, findDrawing, findLevel, withLevel, withProperties } from '@/core/edit/locate';
@@ -5,10 +7,8 @@ import { asItIs, levelInBoth, type Mapping, mapPlace } from '@/core/edit/mapping
 import type { StepRules } from '@/core/edit/rule';
 import { hasDrawing } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import { type Drawing, type Level, type Project, replaceById } from '@/core/document/model';
 import { numberAfter, numbersTaken } from '@/core/sheet/numbers';
 import { tidyRuns } from '@/core/sheet/runs';
-import type { TimingChart } from '@/core/document/timingChart';
 
 const hasAlready = (level: Level, number: string) => refused(`${level.name} has a drawing ${number} already.`);
 

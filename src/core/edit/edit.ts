@@ -1,6 +1,6 @@
+import type { Shot } from '@/core/document/model';
 import type { Following, Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Shot } from '@/core/document/model';
 import { countText } from '@/core/time/counts';
 
 /** Something a person may do next: the step that does it, and beforehand what it will touch. */

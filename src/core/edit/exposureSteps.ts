@@ -1,9 +1,9 @@
+import { type DrawingId, drawingById, type Exposure, type Level, type LevelId, type Project, type ShotId } from '@/core/document/model';
 import { checkFrame, findDrawing, findLevel, noSuchDrawing, withLevel, withProperties } from '@/core/edit/locate';
 import { type Mapping, mapFrames } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import type { Step } from '@/core/edit/step';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import { type DrawingId, drawingById, type Exposure, type Level, type LevelId, type Project, type ShotId } from '@/core/document/model';
 import { framesOfRuns, runAt, sameRuns, sliceRuns, spliceRuns } from '@/core/sheet/runs';
 import { checkLength, LONGEST_SHOT_FRAMES } from '@/core/time/counts';
 

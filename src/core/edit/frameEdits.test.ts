@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import type { Shot } from '@/core/document/model';
 import { cutFrames, type FrameScope, type InsertedAs, insertFrames, trimTo } from '@/core/edit/frameEdits';
 import { setNote } from '@/core/edit/noteEdits';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Shot } from '@/core/document/model';
 import { actingOn, columnAfter, columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };

@@ -1,12 +1,12 @@
+import type { Exposure, Level, LevelId, SheetNote, Shot } from '@/core/document/model';
+import { levelById } from '@/core/document/model';
+import { type Sound, soundFrom } from '@/core/document/sound';
 import type { Act, Acting } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { tellingAct } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
-import type { Exposure, Level, LevelId, SheetNote, Shot } from '@/core/document/model';
-import { levelById } from '@/core/document/model';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { framesOfRuns, runAt, sliceRuns, tidyRuns } from '@/core/sheet/runs';
-import { type Sound, soundFrom } from '@/core/document/sound';
 import { checkLength, plural } from '@/core/time/counts';
 import type { Rate } from '@/core/time/rate';
 

@@ -1,7 +1,3 @@
-import { type Act, actOf } from '@/core/edit/edit';
-import { anew, type NewId } from '@/core/edit/shotEdits';
-import { rootOf } from '@/core/edit/splitShot';
-import { type Outcome, refused } from '@/core/outcome';
 import {
   type Drawing,
   type DrawingId,
@@ -12,6 +8,10 @@ import {
   type Project,
   type Shot,
 } from '@/core/document/model';
+import { type Act, actOf } from '@/core/edit/edit';
+import { anew, type NewId } from '@/core/edit/shotEdits';
+import { rootOf } from '@/core/edit/splitShot';
+import { type Outcome, refused } from '@/core/outcome';
 import { compareNumbers } from '@/core/sheet/numbers';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';

@@ -1,4 +1,3 @@
-import { done, type Outcome, refused } from '@/core/outcome';
 import {
   type Drawing,
   type DrawingId,
@@ -11,6 +10,7 @@ import {
   type ShotId,
   shotById,
 } from '@/core/document/model';
+import { done, type Outcome, refused } from '@/core/outcome';
 
 /** The shot a step speaks of, or why it can't be meant. */
 export function findShot(project: Project, shotId: ShotId): Outcome<Shot> {

@@ -1,5 +1,5 @@
-import type { Step } from '@/core/edit/step';
 import { type Level, levelById, type Project, shotById } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 
 function levelIn(project: Project, shotId: string, levelId: string): Level | undefined {
   const shot = shotById(project, shotId);

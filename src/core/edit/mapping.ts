@@ -1,6 +1,6 @@
+import { type Level, type LevelId, levelById, type Project, type Shot, type ShotId, shotById } from '@/core/document/model';
 import { ALIKE, type Alignment, alignedFrame } from '@/core/edit/alignment';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { type Level, type LevelId, levelById, type Project, type Shot, type ShotId, shotById } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { rateName, sameRate } from '@/core/time/rate';
 

@@ -1,6 +1,6 @@
+import type { NoteKind, SheetNote } from '@/core/document/model';
 import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
-import type { NoteKind, SheetNote } from '@/core/document/model';
 
 /** Most characters of one note. */
 export const LONGEST_NOTE_CHARACTERS = 400;

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import type { Level } from '@/core/document/model';
 import { insertInbetween, renumberInOrder, setRoles, showAgain } from '@/core/edit/numberEdits';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level } from '@/core/document/model';
 import { actingOn, blockOf, columnAfter, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const shotWith = (notation: string, extra: readonly string[] = []) => shotOf([levelOf('Sock', notation, { extra })], 24);

@@ -1,10 +1,10 @@
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Drawing, type DrawingRole, drawingById, type Level } from '@/core/document/model';
 import { addDrawings } from '@/core/edit/blockEdits';
+import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { tellingAct } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
-import { type Drawing, type DrawingRole, drawingById, type Level } from '@/core/document/model';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { numberAfter, numbersTaken, plannedInbetween } from '@/core/sheet/numbers';
 import { roleWord } from '@/core/sheet/reading';

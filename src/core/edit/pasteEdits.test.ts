@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import type { Shot } from '@/core/document/model';
 import { copyBlock, pasteCopied, pasteWritten } from '@/core/edit/pasteEdits';
 import type { Following } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { blockText, parseBlockText } from '@/core/sheet/blockText';
 import { sheetColumns } from '@/core/sheet/columns';
-import type { Shot } from '@/core/document/model';
 import { actingOn, blockOf, columnAfter, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const shot = shotOf([levelOf('Pegs', '1*4 2*4'), levelOf('Sock', '1*2 2*2 .*2 3*2', { pictures: 'abc' })], 24);

@@ -1,10 +1,10 @@
-import type { Act, Acting } from '@/core/edit/edit';
+import { type Drawing, type DrawingRole, drawingById, type Exposure, type Level, type LevelId, type Shot } from '@/core/document/model';
 import { addDrawings, putStretch } from '@/core/edit/blockEdits';
+import type { Act, Acting } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { tellingAct } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
-import { type Drawing, type DrawingRole, drawingById, type Exposure, type Level, type LevelId, type Shot } from '@/core/document/model';
 import { framesInWords } from '@/core/sheet/frameWords';
 import type { WrittenExposure } from '@/core/sheet/notation';
 import { plannedInbetween } from '@/core/sheet/numbers';

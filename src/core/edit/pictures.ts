@@ -1,5 +1,5 @@
-import type { Step } from '@/core/edit/step';
 import type { Digest, Level } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 
 const ofLevel = (level: Level): readonly Digest[] => level.drawings.flatMap((drawing) => drawing.picture ?? []);
 

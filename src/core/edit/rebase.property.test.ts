@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Exposure, Project } from '@/core/document/model';
 import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
-import type { Exposure, Project } from '@/core/document/model';
 import { runAt } from '@/core/sheet/runs';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { anyStep, START } from '@/core/testing/steps';

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import type { Project, SheetNote } from '@/core/document/model';
 import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project, SheetNote } from '@/core/document/model';
 import { columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const sock = { shotId: 'shot-010', levelId: 'Sock' };

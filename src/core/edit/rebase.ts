@@ -1,11 +1,11 @@
 import equal from 'fast-deep-equal';
+import type { Project, Shot } from '@/core/document/model';
 import { ALIKE, type Splice, splicedAlignment, withMatch } from '@/core/edit/alignment';
 import { findLevel } from '@/core/edit/locate';
 import type { Mapping } from '@/core/edit/mapping';
 import type { Step } from '@/core/edit/step';
 import { applyStep, mapStep, type SingleStep, stepExpects } from '@/core/edit/table';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Project, Shot } from '@/core/document/model';
 import { framesOfRuns, runAt } from '@/core/sheet/runs';
 
 /*

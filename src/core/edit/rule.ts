@@ -1,7 +1,7 @@
+import type { Project } from '@/core/document/model';
 import type { Mapping } from '@/core/edit/mapping';
 import type { Step, StepOf, StepType } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
-import type { Project } from '@/core/document/model';
 
 /**
  * What one kind of step means. `apply` is pure and gives the same project back when nothing changes.

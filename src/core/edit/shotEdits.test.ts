@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { type Level, newLevel, type Project, type Shot } from '@/core/document/model';
 import type { Act } from '@/core/edit/edit';
 import { joinWithNext } from '@/core/edit/joinShots';
 import { codeBetween, duplicateShot, removeShot } from '@/core/edit/shotEdits';
@@ -8,12 +9,11 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import { reelChange } from '@/core/reel/moved';
 import { layersAt, leavingLevels, stackKey } from '@/core/render/stacks';
-import { type Level, newLevel, type Project, type Shot } from '@/core/document/model';
-import { fraction } from '@/core/time/fraction';
 import { notationOf } from '@/core/sheet/notation';
 import { compareNumbers } from '@/core/sheet/numbers';
 import { tidyRuns } from '@/core/sheet/runs';
 import { ids, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { fraction } from '@/core/time/fraction';
 
 const chart = {
   id: 'c',

@@ -1,6 +1,6 @@
+import type { DrawingId, Level, Project, Shot } from '@/core/document/model';
 import { type Act, actOf } from '@/core/edit/edit';
 import { done, type Outcome } from '@/core/outcome';
-import type { DrawingId, Level, Project, Shot } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 
 export type NewId = () => string;

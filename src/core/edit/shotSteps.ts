@@ -1,12 +1,12 @@
+import type { Project, SheetNote, Shot, Size } from '@/core/document/model';
+import { checkPalette } from '@/core/document/palette';
+import { checkSize } from '@/core/document/size';
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
 import { asItIs, checkSamePlace, checkSameRate, mapPlace, mapShotFrame, mergeLists, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { checkWholeShot } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Project, SheetNote, Shot, Size } from '@/core/document/model';
 import { numberAfter } from '@/core/sheet/numbers';
-import { checkPalette } from '@/core/document/palette';
-import { checkSize } from '@/core/document/size';
 import { checkLength } from '@/core/time/counts';
 import { makeRate, type Rate, sameRate } from '@/core/time/rate';
 

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { planRateChange } from '@/core/conform/conform';
+import type { Project, Shot } from '@/core/document/model';
+import type { Sound } from '@/core/document/sound';
 import type { Act } from '@/core/edit/edit';
 import { cutFrames, insertFrames, trimTo } from '@/core/edit/frameEdits';
 import { joinWithNext } from '@/core/edit/joinShots';
@@ -8,8 +10,6 @@ import { bringSounds, framesLeftOut, moveSound, recordingWords, trimSound } from
 import { splitShot } from '@/core/edit/splitShot';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
-import type { Project, Shot } from '@/core/document/model';
-import type { Sound } from '@/core/document/sound';
 import { actingOn, ids, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };

@@ -1,8 +1,16 @@
+import {
+  framesOfSound,
+  newSound,
+  type Recording,
+  type Sound,
+  type SoundChange,
+  sampleOfFrame,
+  secondsOfSamples,
+} from '@/core/document/sound';
 import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { fileTitle } from '@/core/output/fileTitle';
+import { fileTitle } from '@/core/sheet/fileTitle';
 import { framesInWords } from '@/core/sheet/frameWords';
-import { framesOfSound, newSound, type Recording, type Sound, type SoundChange, sampleOfFrame, secondsOfSamples } from '@/core/document/sound';
 import { countText, plural } from '@/core/time/counts';
 import type { Rate } from '@/core/time/rate';
 

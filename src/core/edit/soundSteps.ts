@@ -1,11 +1,11 @@
+import type { Project, Shot, ShotId } from '@/core/document/model';
+import { replaceById } from '@/core/document/model';
+import { checkSound, type Sound, type SoundId } from '@/core/document/sound';
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
 import { asItIs, checkSameRate, mapPlace, mapShotFrame, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { hasSound } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Project, Shot, ShotId } from '@/core/document/model';
-import { replaceById } from '@/core/document/model';
-import { checkSound, type Sound, type SoundId } from '@/core/document/sound';
 
 function findSound(project: Project, shotId: ShotId, soundId: SoundId): Outcome<{ shot: Shot; sound: Sound }> {
   const shot = findShot(project, shotId);

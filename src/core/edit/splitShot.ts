@@ -1,9 +1,9 @@
+import { type DrawingId, drawingById, type Level, type Project, type Shot } from '@/core/document/model';
+import type { TimingChart } from '@/core/document/timingChart';
 import { type Act, actOf } from '@/core/edit/edit';
 import { anew, codeBetween, type NewId } from '@/core/edit/shotEdits';
 import { type Outcome, refused } from '@/core/outcome';
-import { type DrawingId, drawingById, type Level, type Project, type Shot } from '@/core/document/model';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
-import type { TimingChart } from '@/core/document/timingChart';
 import { plural } from '@/core/time/counts';
 
 /*

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import type { Project } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { framesOfReel, reelOf, reelShotAt } from '@/core/reel/reel';
-import type { Project } from '@/core/document/model';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const project = projectOf(

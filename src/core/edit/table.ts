@@ -1,3 +1,4 @@
+import type { Project } from '@/core/document/model';
 import { chartSteps } from '@/core/edit/chartSteps';
 import { checkSteps } from '@/core/edit/checkSteps';
 import { drawingSteps } from '@/core/edit/drawingSteps';
@@ -10,7 +11,6 @@ import { soundSteps } from '@/core/edit/soundSteps';
 import type { Step, StepOf, StepType } from '@/core/edit/step';
 import { timingSteps } from '@/core/edit/timingSteps';
 import { done, mustBeDone, type Outcome } from '@/core/outcome';
-import type { Project } from '@/core/document/model';
 
 /** Several steps are one: all of them or none. Mapped part by part, see `@/core/edit/rebase`. */
 const together: Pick<StepRule<'together'>, 'apply' | 'invert'> = {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import type { Shot } from '@/core/document/model';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { type TableChoices, takeTable } from '@/core/edit/tableEdits';
 import { mustBeDone } from '@/core/outcome';
-import type { Shot } from '@/core/document/model';
 import type { SheetTable, WrittenColumn } from '@/core/sheet/sheetTable';
 import { actingOn, columnAfter, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -1,9 +1,9 @@
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Drawing, type DrawingRole, type Exposure, type Level, newLevel, type SheetNote } from '@/core/document/model';
 import { addDrawings } from '@/core/edit/blockEdits';
+import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { sheetColumns } from '@/core/sheet/columns';
-import { type Drawing, type DrawingRole, type Exposure, type Level, newLevel, type SheetNote } from '@/core/document/model';
 import { framesOfRuns, sameRuns, tidyRuns } from '@/core/sheet/runs';
 import { rowOfFrame, type SheetTable, type WrittenColumn } from '@/core/sheet/sheetTable';
 import { checkLength, plural } from '@/core/time/counts';

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Act, Acting } from '@/core/edit/edit';
-import { copyPreviousHere, joinNext, moveExposure, newDrawingHere } from '@/core/edit/drawingEdits';
+import type { Level, Shot } from '@/core/document/model';
 import {
   blankBlock,
   cycleBlock,
@@ -13,12 +12,13 @@ import {
   setStepKeepingTime,
   thereAndBackBlock,
 } from '@/core/edit/blockEdits';
+import { copyPreviousHere, joinNext, moveExposure, newDrawingHere } from '@/core/edit/drawingEdits';
+import type { Act, Acting } from '@/core/edit/edit';
 import { cutFrames, insertFrames, trimTo } from '@/core/edit/frameEdits';
 import { insertInbetween, showAgain } from '@/core/edit/numberEdits';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
-import type { Level, Shot } from '@/core/document/model';
 import {
   type FrameColumn,
   framesOf,

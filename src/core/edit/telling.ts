@@ -1,9 +1,9 @@
+import { FIRST_CHECKS } from '@/core/document/checks';
+import { type Drawing, type Level, levelById, type Project, type Shot } from '@/core/document/model';
 import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome } from '@/core/outcome';
-import { FIRST_CHECKS } from '@/core/document/checks';
-import { type Drawing, type Level, levelById, type Project, type Shot } from '@/core/document/model';
 import { framesOfRuns, sliceRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

@@ -1,9 +1,9 @@
 import equal from 'fast-deep-equal';
+import type { Level, Project, Shot } from '@/core/document/model';
 import { findDrawing, findLevel, findShot } from '@/core/edit/locate';
 import type { StepRules } from '@/core/edit/rule';
 import type { ShotTiming } from '@/core/edit/step';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import type { Level, Project, Shot } from '@/core/document/model';
 import { framesOfRuns, sameRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, LONGEST_SHOT_FRAMES } from '@/core/time/counts';
 import { makeRate, sameRate } from '@/core/time/rate';

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import type { Project } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep, STEP_TYPES } from '@/core/edit/table';
-import type { Project } from '@/core/document/model';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
 import { anyStep, SIMPLE_STEPS, START } from '@/core/testing/steps';
 

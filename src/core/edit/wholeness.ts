@@ -1,8 +1,8 @@
+import { drawingById, type Level, levelById, type Project, type Shot } from '@/core/document/model';
+import { checkSound } from '@/core/document/sound';
 import { checkNumber } from '@/core/edit/drawingNumber';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { drawingById, type Level, levelById, type Project, type Shot } from '@/core/document/model';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
-import { checkSound } from '@/core/document/sound';
 import { checkLength, LONGEST_SHOT_FRAMES } from '@/core/time/counts';
 
 /*

@@ -1,6 +1,6 @@
-import type { Step, StepOf } from '@/core/edit/step';
 import { sizeText } from '@/core/document/size';
 import type { SoundChange } from '@/core/document/sound';
+import type { Step, StepOf } from '@/core/edit/step';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 

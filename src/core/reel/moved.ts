@@ -1,5 +1,5 @@
-import { framesOfReel, reelOf } from '@/core/reel/reel';
 import type { Project } from '@/core/document/model';
+import { framesOfReel, reelOf } from '@/core/reel/reel';
 
 /** A shot that starts at another frame of the reel than before (frames from 0). */
 export type MovedShot = { readonly code: string; readonly before: number; readonly after: number };

@@ -1,8 +1,8 @@
+import type { Project, Shot } from '@/core/document/model';
+import type { Sound } from '@/core/document/sound';
 import { type Act, actOf } from '@/core/edit/edit';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { reelShotAt } from '@/core/reel/reel';
-import type { Project, Shot } from '@/core/document/model';
-import type { Sound } from '@/core/document/sound';
 
 /**
  * Starts a sound on another frame of the reel (from 0), so that it belongs to the shot that frame is of. Refuses frames

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import type { Project, Shot } from '@/core/document/model';
+import { type Sound, sampleOfFrame } from '@/core/document/sound';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { placeOnReel } from '@/core/reel/placeSound';
 import { inLanes, mixOf, soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
-import type { Project, Shot } from '@/core/document/model';
-import { type Sound, sampleOfFrame } from '@/core/document/sound';
 import { levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };

@@ -1,6 +1,6 @@
-import { reelOf } from '@/core/reel/reel';
 import type { Project, Shot, ShotId } from '@/core/document/model';
 import { framesOfSound, type Sound, sampleOfFrame } from '@/core/document/sound';
+import { reelOf } from '@/core/reel/reel';
 import type { Rate } from '@/core/time/rate';
 
 /** A sound where it is heard on the reel: from `startFrame` (inclusive, from 0) to `endFrame` (exclusive), the last frame touched by however little. */

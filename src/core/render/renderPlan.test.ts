@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type FramePlan, planFrames, planText, stackOfEachFrame, unwantedRepeats } from '@/core/render/renderPlan';
-import { undrawnIn } from '@/core/render/undrawn';
-import { mustBeDone } from '@/core/outcome';
-import { layersAt } from '@/core/render/stacks';
 import type { Project } from '@/core/document/model';
+import { mustBeDone } from '@/core/outcome';
+import { type FramePlan, planFrames, planText, stackOfEachFrame, unwantedRepeats } from '@/core/render/renderPlan';
+import { layersAt } from '@/core/render/stacks';
+import { undrawnIn } from '@/core/render/undrawn';
 import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const whole = (project: Project, withBackground = true): FramePlan => {

@@ -1,8 +1,8 @@
+import type { ColourRange } from '@/core/document/checks';
+import type { Project, ShotId, Size } from '@/core/document/model';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { reelOf } from '@/core/reel/reel';
 import { type FrameRun, leaves, type PictureStack, stackKey, stretchesOfShot } from '@/core/render/stacks';
-import type { ColourRange } from '@/core/document/checks';
-import type { Project, ShotId, Size } from '@/core/document/model';
 import type { Rate } from '@/core/time/rate';
 
 /*

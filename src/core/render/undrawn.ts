@@ -1,7 +1,7 @@
-import type { PlanRequest } from '@/core/render/renderPlan';
-import { reelOf } from '@/core/reel/reel';
-import { leaves } from '@/core/render/stacks';
 import { drawingById, type Project } from '@/core/document/model';
+import { reelOf } from '@/core/reel/reel';
+import type { PlanRequest } from '@/core/render/renderPlan';
+import { leaves } from '@/core/render/stacks';
 import { placedRuns } from '@/core/sheet/runs';
 
 /** Drawings without a picture that stand on frames that leave, as `shot level number`; each leaves as blank. */

@@ -1,6 +1,6 @@
-import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import type { LevelId, Shot } from '@/core/document/model';
 import { type Level, levelById } from '@/core/document/model';
+import { columnRuns, runsTouching } from '@/core/sheet/columns';
 
 /** A block of the sheet: frames of one or several levels, both ends inclusive, from 0. */
 export type Block = { readonly levelIds: readonly LevelId[]; readonly fromFrame: number; readonly toFrame: number };

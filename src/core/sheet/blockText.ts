@@ -1,6 +1,6 @@
+import { type DrawingRole, drawingById, type Shot } from '@/core/document/model';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
-import { type DrawingRole, drawingById, type Shot } from '@/core/document/model';
 import { parseNotation, type WrittenExposure } from '@/core/sheet/notation';
 import { sliceRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';

@@ -1,6 +1,6 @@
-import { done, type Outcome, refused } from '@/core/outcome';
 import type { DrawingRole, Exposure, Level } from '@/core/document/model';
 import { drawingById } from '@/core/document/model';
+import { done, type Outcome, refused } from '@/core/outcome';
 
 /*
  * Exposures as text: `5*2` is drawing 5 held two frames, `.` a blank, `.*3` three blanks; a length of 1

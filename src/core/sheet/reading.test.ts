@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { checkSize, isEvenSize, sizeText } from '@/core/document/size';
 import { mustBeDone } from '@/core/outcome';
 import { notationOf, parseNotation, runsFromNotation } from '@/core/sheet/notation';
 import {
@@ -12,7 +13,6 @@ import {
   stepByKey,
   timingWord,
 } from '@/core/sheet/reading';
-import { checkSize, isEvenSize, sizeText } from '@/core/document/size';
 import { timingShare, workOfLevel, workOfProject, workOfShot } from '@/core/sheet/work';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
 import type { Exposure } from '@/core/document/model';
+import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
 import { framesOfRuns, placedRuns, runAt, sameRuns, sliceRuns, spliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { levelOf, shotOf } from '@/core/testing/sheets';
 

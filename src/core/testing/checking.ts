@@ -1,10 +1,10 @@
-import type { CheckedAgainst } from '@/core/check/check';
 import { NO_FACTS } from '@/core/analysis/facts';
+import type { CheckedAgainst } from '@/core/check/check';
 import type { Finding, LevelRule, Looking } from '@/core/check/finding';
-import { applyStep } from '@/core/edit/table';
-import { mustBeDone } from '@/core/outcome';
 import { FIRST_CHECKS } from '@/core/document/checks';
 import { type Level, levelById, type Project, type Shot } from '@/core/document/model';
+import { applyStep } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
 import { columnIn, projectOf, shotOf } from '@/core/testing/sheets';
 
 /** How tests look: the first frame is 1, at 24 a second, as a new project is checked. */

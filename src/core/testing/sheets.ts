@@ -1,13 +1,13 @@
+import { FIRST_CHECKS } from '@/core/document/checks';
+import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/document/model';
+import { newSound, type Sound } from '@/core/document/sound';
 import type { Act, Acting } from '@/core/edit/edit';
 import type { Following } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
-import { FIRST_CHECKS } from '@/core/document/checks';
-import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/document/model';
 import { notationOf, parseNotation, runsFromNotation } from '@/core/sheet/notation';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
-import { newSound, type Sound } from '@/core/document/sound';
 
 /** A picture digest for tests: the letter over and over. */
 export const pictureOf = (letter: string): string => letter.repeat(64);

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
-import type { Step } from '@/core/edit/step';
 import { BLEND_MODES, NOTE_KINDS } from '@/core/document/model';
-import { fraction } from '@/core/time/fraction';
 import type { TimingChart } from '@/core/document/timingChart';
+import type { Step } from '@/core/edit/step';
 import { levelOf, pictureOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { fraction } from '@/core/time/fraction';
 
 /** A chart between two of the sock's drawings, its one tick perhaps the third. */
 const chartOf = (id: string, fromDrawing: string, toDrawing: string, drawing: string | null): TimingChart => ({

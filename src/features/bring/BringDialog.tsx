@@ -2,7 +2,6 @@
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
 import { plural } from '@/core/time/counts';
-import { useBringStore } from '@/features/commands/bringFiles';
 import { BringChoices } from '@/features/bring/BringChoices';
 import { BringPreview } from '@/features/bring/BringPreview';
 import {
@@ -15,6 +14,7 @@ import {
   readFiles,
   remarks,
 } from '@/features/bring/bringing';
+import { useBringStore } from '@/features/commands/bringFiles';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 

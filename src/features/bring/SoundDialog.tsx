@@ -1,11 +1,11 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { recordingWords } from '@/core/edit/soundEdits';
 import { framesOfSamples, type Recording, wholeFramesOfSamples } from '@/core/document/sound';
+import { recordingWords } from '@/core/edit/soundEdits';
 import { plural } from '@/core/time/counts';
 import { type Rate, rateName } from '@/core/time/rate';
-import { useBringStore } from '@/features/commands/bringFiles';
 import { previewSounds, takeRecording } from '@/features/bring/bringSound';
+import { useBringStore } from '@/features/commands/bringFiles';
 import { take } from '@/features/project/acting';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';

@@ -1,13 +1,13 @@
 'use client';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { type Clip, clipRateWords, repeatWords } from '@/core/bring/trace';
 import { numberStretches } from '@/core/bring/fileOrder';
+import { type Clip, clipRateWords, repeatWords } from '@/core/bring/trace';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
-import { useBringStore } from '@/features/commands/bringFiles';
 import { BringPreview } from '@/features/bring/BringPreview';
 import { type ClipReading, FIRST_ANSWERS, previewTracing, startReading, type TraceAnswers } from '@/features/bring/tracing';
+import { useBringStore } from '@/features/commands/bringFiles';
 import { take } from '@/features/project/acting';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';

@@ -1,10 +1,10 @@
 import { toast } from 'sonner';
+import type { Recording } from '@/core/document/sound';
 import { bringSounds } from '@/core/edit/soundEdits';
 import { storableText } from '@/core/edit/wellFormed';
 import { flacSamples } from '@/core/format/flac/streamInfo';
 import type { Outcome } from '@/core/outcome';
 import { done, refused } from '@/core/outcome';
-import type { Recording } from '@/core/document/sound';
 import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { knowRecording } from '@/features/project/recordings';

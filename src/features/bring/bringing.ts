@@ -1,10 +1,10 @@
 import type { AlphaKind, TakenFile, TakenPicture } from '@/contracts/bringIn';
 import { type BringingChoices, type BroughtPicture, bringIn } from '@/core/bring/bringIn';
-import type { Step } from '@/core/edit/step';
 import { inNaturalOrder, numberedName, numberFaults, numberStretches } from '@/core/bring/fileOrder';
-import type { Anchor, Laying } from '@/core/raster/placing';
 import { type Digest, type Level, type LevelKind, levelById, type Shot, type Size } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
+import type { Step } from '@/core/edit/step';
+import type { Anchor, Laying } from '@/core/raster/placing';
 import { plural } from '@/core/time/counts';
 import { actingNow, take } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';

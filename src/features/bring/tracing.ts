@@ -1,6 +1,6 @@
 import { type Clip, type ClipFrame, type TracingChoices, traceOver } from '@/core/bring/trace';
 import type { Digest, Shot, Size } from '@/core/document/model';
-import { fileTitle } from '@/core/output/fileTitle';
+import { fileTitle } from '@/core/sheet/fileTitle';
 import { actingNow } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { postPictures } from '@/features/sync/api';

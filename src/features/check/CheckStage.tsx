@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
-import type { Finding } from '@/core/check/finding';
 import { measuredExposures } from '@/core/analysis/motion';
+import type { Finding } from '@/core/check/finding';
 import { FindingsPanel } from '@/features/check/FindingsPanel';
 import { type Graph, GraphsPanel } from '@/features/check/graphs/GraphsPanel';
 import { WayOverPicture } from '@/features/check/graphs/WayOverPicture';

@@ -2,8 +2,8 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_KINDS, type Finding, type FindingKind } from '@/core/check/finding';
-import { type Outcome, refused } from '@/core/outcome';
 import type { Project } from '@/core/document/model';
+import { type Outcome, refused } from '@/core/outcome';
 import { plural } from '@/core/time/counts';
 import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';

@@ -2,8 +2,8 @@
 import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
-import { VIDEO_RANGES } from '@/core/raster/range';
 import { type ColourRange, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/document/checks';
+import { VIDEO_RANGES } from '@/core/raster/range';
 import { plural } from '@/core/time/counts';
 import { secondsText } from '@/core/time/seconds';
 import { usePlayerStore } from '@/features/clock/playStore';

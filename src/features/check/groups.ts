@@ -1,6 +1,6 @@
 import type { Finding, FindingGroup } from '@/core/check/finding';
-import { writeFindingsCsv } from '@/core/format/csv/findingsCsv';
 import type { Project } from '@/core/document/model';
+import { writeFindingsCsv } from '@/core/format/csv/findingsCsv';
 
 /** What findings of a group need, as a heading. */
 export const GROUP_WORDS: Readonly<Record<FindingGroup, string>> = {

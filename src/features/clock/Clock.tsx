@@ -2,11 +2,11 @@
 import { Pause, Play, Volume2, VolumeX } from 'lucide-react';
 import { countsOfMoment, plural } from '@/core/time/counts';
 import { rateFraction, rateName } from '@/core/time/rate';
-import { toggleLoop, togglePlaying } from '@/features/commands/clockCommands';
-import { hint } from '@/features/commands/everyCommand';
 import { playerHint, toggleSound } from '@/features/clock/playerCommands';
 import { usePlayerStore, usePlayStore } from '@/features/clock/playStore';
 import { TickStrip } from '@/features/clock/TickStrip';
+import { toggleLoop, togglePlaying } from '@/features/commands/clockCommands';
+import { hint } from '@/features/commands/everyCommand';
 import { useProject, useShot } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';

@@ -2,10 +2,10 @@
 import { type ReactNode, type RefObject, useEffect } from 'react';
 import { plural } from '@/core/time/counts';
 import { BurnIn } from '@/features/clock/BurnIn';
-import { PlayerBar } from '@/features/clock/PlayerBar';
-import { RangeMarks } from '@/features/clock/RangeMarks';
 import { Player } from '@/features/clock/Player';
+import { PlayerBar } from '@/features/clock/PlayerBar';
 import { usePlayerStore, usePlayStore, usePlayWay } from '@/features/clock/playStore';
+import { RangeMarks } from '@/features/clock/RangeMarks';
 import { useProject } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';

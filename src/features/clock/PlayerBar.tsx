@@ -2,9 +2,9 @@
 import { AudioLines, Feather, Hash, Maximize, Pause, Play, StepBack, StepForward } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { SPEEDS } from '@/core/time/playing';
-import { toggleLoop, togglePlaying } from '@/features/commands/clockCommands';
 import { playBackwards, playerActs, playerHint, speedWords } from '@/features/clock/playerCommands';
 import { usePlayerStore } from '@/features/clock/playStore';
+import { toggleLoop, togglePlaying } from '@/features/commands/clockCommands';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';

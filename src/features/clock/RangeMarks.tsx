@@ -1,7 +1,7 @@
 'use client';
 import { type RefObject, useEffect, useRef, useState } from 'react';
-import { outsideRange } from '@/core/raster/range';
 import type { ColourRange } from '@/core/document/checks';
+import { outsideRange } from '@/core/raster/range';
 
 /** Width of the stripes that mark pixels, in pixels of the picture. */
 const STRIPE_PX = 6;

@@ -1,5 +1,5 @@
-import { soundsOverShot } from '@/core/reel/sounds';
 import type { Project, Shot } from '@/core/document/model';
+import { soundsOverShot } from '@/core/reel/sounds';
 import type { PlayRange } from '@/core/time/playing';
 import { type PlayClock, pageClock } from '@/features/clock/playClock';
 import { type Playing, usePlayStore } from '@/features/clock/playStore';

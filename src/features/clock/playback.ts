@@ -1,5 +1,5 @@
-import { stackKey } from '@/core/render/stacks';
 import type { Project, Shot } from '@/core/document/model';
+import { stackKey } from '@/core/render/stacks';
 import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/time/playing';
 import { chooseClock } from '@/features/clock/chooseClock';
 import type { PlayClock } from '@/features/clock/playClock';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { everyAct } from '@/features/commands/everyCommand';
 import { playerActs, speedWords } from '@/features/clock/playerCommands';
+import { everyAct } from '@/features/commands/everyCommand';
 
 describe('keys of the player', () => {
   it('are no other act’s', () => {

@@ -1,8 +1,8 @@
 import { SPEEDS, type Speed } from '@/core/time/playing';
-import type { Act } from '@/features/commands/command';
-import { togglePlaying } from '@/features/commands/clockCommands';
-import { withKey } from '@/features/commands/keyStore';
 import { usePlayerStore } from '@/features/clock/playStore';
+import { togglePlaying } from '@/features/commands/clockCommands';
+import type { Act } from '@/features/commands/command';
+import { withKey } from '@/features/commands/keyStore';
 import { useViewStore } from '@/features/project/viewStore';
 
 const group = 'Player';

@@ -1,9 +1,9 @@
 'use client';
 import { type FormEvent, useId, useState } from 'react';
+import type { Project } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { changedColumns } from '@/core/sheet/changes';
-import type { Project } from '@/core/document/model';
 import { type Answers, type Ask, type AskField, useAskStore } from '@/features/commands/ask';
 import { take } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';

@@ -2,12 +2,12 @@ import { chartFor, keepChart, putOnSheet, readOffSheet, removeChart, splitAtBrea
 import { reshaped } from '@/core/chart/chartTicks';
 import { type KeyPair, pairAt } from '@/core/chart/pair';
 import { MADE_SHAPES, shapeWords } from '@/core/chart/shapes';
-import { actOf, type Act as CoreAct } from '@/core/edit/edit';
-import { type Outcome, refused } from '@/core/outcome';
 import type { Level } from '@/core/document/model';
 import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
-import type { Act } from '@/features/commands/command';
+import { actOf, type Act as CoreAct } from '@/core/edit/edit';
+import { type Outcome, refused } from '@/core/outcome';
 import { ask } from '@/features/commands/ask';
+import type { Act } from '@/features/commands/command';
 import { actingNow, newId, take, type View } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
-import type { Act as CoreAct } from '@/core/edit/edit';
 import { blankBlock } from '@/core/edit/blockEdits';
+import type { Act as CoreAct } from '@/core/edit/edit';
 import { type CopiedBlock, copyBlock, pasteCopied, pasteWritten } from '@/core/edit/pasteEdits';
 import type { Outcome } from '@/core/outcome';
 import { blockText, parseBlockText } from '@/core/sheet/blockText';

@@ -1,8 +1,8 @@
 import { toast } from 'sonner';
 import { sheetColumns } from '@/core/sheet/columns';
 import { framesOfRuns } from '@/core/sheet/runs';
-import type { Act } from '@/features/commands/command';
 import { ask } from '@/features/commands/ask';
+import type { Act } from '@/features/commands/command';
 import { copyChosen, cutChosen, hasCopied, readCopied, readPasted } from '@/features/commands/copied';
 import { take } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';

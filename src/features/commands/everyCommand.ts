@@ -1,7 +1,7 @@
-import type { Act } from '@/features/commands/command';
 import { bringActs } from '@/features/commands/bringFiles';
 import { chartActs } from '@/features/commands/chartCommands';
 import { clockActs } from '@/features/commands/clockCommands';
+import type { Act } from '@/features/commands/command';
 import { copyActs } from '@/features/commands/copyCommands';
 import { drawActs } from '@/features/commands/drawCommands';
 import { flipActs } from '@/features/commands/flipCommands';

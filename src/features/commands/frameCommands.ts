@@ -1,11 +1,11 @@
+import { NOTE_KINDS, type NoteKind } from '@/core/document/model';
 import { cutFrames, type FrameScope, type InsertedAs, insertFrames, trimTo } from '@/core/edit/frameEdits';
 import { setNote } from '@/core/edit/noteEdits';
 import { refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
-import { NOTE_KINDS, type NoteKind } from '@/core/document/model';
 import { parseLength } from '@/core/time/counts';
-import type { Act } from '@/features/commands/command';
 import { type Answers, type AskField, ask } from '@/features/commands/ask';
+import type { Act } from '@/features/commands/command';
 import { withBlock } from '@/features/commands/timingCommands';
 import { actingNow, take, type View } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';

@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
+import { type Level, type LevelId, type LevelKind, newLevel, type Shot } from '@/core/document/model';
 import type { LevelDescription } from '@/core/edit/step';
 import { sheetColumns } from '@/core/sheet/columns';
-import { type Level, type LevelId, type LevelKind, newLevel, type Shot } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import type { Act } from '@/features/commands/command';
 import { newId } from '@/features/project/acting';

@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { done } from '@/core/outcome';
-import type { Act } from '@/features/commands/command';
 import { ask } from '@/features/commands/ask';
+import type { Act } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';

@@ -1,10 +1,10 @@
-import type { Acting } from '@/core/edit/edit';
 import { cycleBlock, moveBlock, reverseBlock, staggerBlock, thereAndBackBlock } from '@/core/edit/blockEdits';
+import type { Acting } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { parseLength, parseMoment } from '@/core/time/counts';
-import type { Act } from '@/features/commands/command';
 import { ask } from '@/features/commands/ask';
+import type { Act } from '@/features/commands/command';
 import { withBlock } from '@/features/commands/timingCommands';
 import { actingNow, takeOnBlock, type View } from '@/features/project/acting';
 import { useViewStore } from '@/features/project/viewStore';

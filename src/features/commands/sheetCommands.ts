@@ -1,14 +1,14 @@
 import { toast } from 'sonner';
 import { insertChartedInbetween } from '@/core/chart/inbetween';
-import type { Acting } from '@/core/edit/edit';
-import { copyDrawingHere, copyPreviousHere, deleteDrawing, joinNext, newDrawingHere, ownCopyHere } from '@/core/edit/drawingEdits';
+import { type DrawingRole, type Level, levelById, shotById } from '@/core/document/model';
 import { blankBlock, removeExposures } from '@/core/edit/blockEdits';
+import { copyDrawingHere, copyPreviousHere, deleteDrawing, joinNext, newDrawingHere, ownCopyHere } from '@/core/edit/drawingEdits';
+import type { Acting } from '@/core/edit/edit';
 import { renumberInOrder, setRoles, showAgain } from '@/core/edit/numberEdits';
 import { refused } from '@/core/outcome';
-import { type DrawingRole, type Level, levelById, shotById } from '@/core/document/model';
 import { drawingShownAt, roleWord } from '@/core/sheet/reading';
-import type { Act } from '@/features/commands/command';
 import { ask } from '@/features/commands/ask';
+import type { Act } from '@/features/commands/command';
 import { actingIn, actingNow, chosenBlock, take, takeOnBlock } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';

@@ -1,4 +1,5 @@
 import { toast } from 'sonner';
+import { newLevel, type Project } from '@/core/document/model';
 import type { Act as CoreAct } from '@/core/edit/edit';
 import { joinWithNext } from '@/core/edit/joinShots';
 import { codeBetween, duplicateShot, removeShot } from '@/core/edit/shotEdits';
@@ -6,7 +7,6 @@ import { splitShot } from '@/core/edit/splitShot';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome } from '@/core/outcome';
 import { reelChange } from '@/core/reel/moved';
-import { newLevel, type Project } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
 import type { Act } from '@/features/commands/command';

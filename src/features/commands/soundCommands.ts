@@ -1,6 +1,6 @@
 import { create } from 'zustand';
-import type { Act } from '@/features/commands/command';
 import { chooseFiles } from '@/features/commands/bringFiles';
+import type { Act } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 
 /** Whether the window with the sounds of the open shot is open. */

@@ -2,8 +2,8 @@ import { holdTo, setLengths, setStepKeepingTime, stepWord } from '@/core/edit/bl
 import { refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { checkLength, parseLength, parseMoment } from '@/core/time/counts';
-import type { Act } from '@/features/commands/command';
 import { ask } from '@/features/commands/ask';
+import type { Act } from '@/features/commands/command';
 import { actingNow, chosenBlock, takeOnBlock, type View } from '@/features/project/acting';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
-import type { Step } from '@/core/edit/step';
 import { levelById, shotById } from '@/core/document/model';
+import type { Step } from '@/core/edit/step';
 import { drawingShownAt, exposuresOf } from '@/core/sheet/reading';
 import type { Act } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';

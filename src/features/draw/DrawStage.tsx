@@ -1,11 +1,11 @@
 'use client';
-import { newDrawingHere } from '@/core/edit/drawingEdits';
 import type { Level, Shot } from '@/core/document/model';
+import { newDrawingHere } from '@/core/edit/drawingEdits';
 import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
-import { actCalled, hint } from '@/features/commands/everyCommand';
 import { Player } from '@/features/clock/Player';
+import { actCalled, hint } from '@/features/commands/everyCommand';
 import { DrawingMenu } from '@/features/draw/DrawingMenu';
 import { NeighbourStrip } from '@/features/draw/NeighbourStrip';
 import { OnionPanel } from '@/features/draw/OnionPanel';

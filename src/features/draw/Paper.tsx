@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import type { StackLayer } from '@/core/render/stacks';
 import type { Digest, Level, Shot, Size } from '@/core/document/model';
+import type { StackLayer } from '@/core/render/stacks';
 import { drawingShownAt, neighbourDrawing } from '@/core/sheet/reading';
 import { Desk } from '@/features/draw/desk';
 import { GuideTag } from '@/features/draw/GuideTag';

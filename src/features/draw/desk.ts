@@ -1,6 +1,6 @@
 import type { InkStroke } from '@/contracts/local';
-import { layColour } from '@/core/raster/fill';
 import type { Size } from '@/core/document/model';
+import { layColour } from '@/core/raster/fill';
 import { type Box, drawInk, type Ink, type InkPoint } from '@/features/ink/ink';
 
 type LiveStroke = { readonly ink: Ink; readonly hasPressure: boolean; readonly straight: boolean; readonly points: InkPoint[] };

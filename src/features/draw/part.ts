@@ -1,6 +1,6 @@
 import { create } from 'zustand';
-import { boundsOfPixels } from '@/core/raster/bounds';
 import type { Size } from '@/core/document/model';
+import { boundsOfPixels } from '@/core/raster/bounds';
 import { type Desk, newPage } from '@/features/draw/desk';
 import { keepDrawing } from '@/features/draw/keepDrawing';
 import type { DrawTarget } from '@/features/ink/makePicture';

@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
+import type { Level } from '@/core/document/model';
 import { layColour } from '@/core/raster/fill';
 import { layerOf, type StackLayer } from '@/core/render/stacks';
-import type { Level } from '@/core/document/model';
 import { type Desk, newPage } from '@/features/draw/desk';
 import { deskKey, keepDrawing } from '@/features/draw/keepDrawing';
 import { pageOf } from '@/features/ink/drawAgain';

@@ -1,8 +1,8 @@
 'use client';
-import type { Outcome } from '@/core/outcome';
 import type { Size } from '@/core/document/model';
 import { consequencesOfSize } from '@/core/document/ruledOut';
 import { checkSize } from '@/core/document/size';
+import type { Outcome } from '@/core/outcome';
 import { Consequences } from '@/features/format/Consequences';
 import { Choice } from '@/ui/Choice';
 import { Field } from '@/ui/Field';

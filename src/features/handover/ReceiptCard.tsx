@@ -1,10 +1,10 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { Receipt } from '@/contracts/receipt';
-import { planFrames, planText } from '@/core/render/renderPlan';
 import { judge } from '@/core/count/receipt';
-import { digestOfBytes } from '@/core/raster/digest';
 import type { Project } from '@/core/document/model';
+import { digestOfBytes } from '@/core/raster/digest';
+import { planFrames, planText } from '@/core/render/renderPlan';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { saveFile } from '@/features/handover/ownFiles';

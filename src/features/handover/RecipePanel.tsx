@@ -1,11 +1,11 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import type { HandoverKind } from '@/contracts/receipt';
+import { sizeText } from '@/core/document/size';
+import type { Outcome } from '@/core/outcome';
+import { sequenceFileNames } from '@/core/output/sequenceNames';
 import type { FramePlan } from '@/core/render/renderPlan';
 import { undrawnIn } from '@/core/render/undrawn';
-import { sequenceFileNames } from '@/core/output/sequenceNames';
-import type { Outcome } from '@/core/outcome';
-import { sizeText } from '@/core/document/size';
 import { countText, lengthSentence, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
 import { handOver, useHandoverStore } from '@/features/handover/handoverStore';

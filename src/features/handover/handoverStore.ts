@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
-import type { FramePlan } from '@/core/render/renderPlan';
 import type { Project } from '@/core/document/model';
+import type { FramePlan } from '@/core/render/renderPlan';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
 import { keepReceipt } from '@/features/handover/receiptsWaiting';

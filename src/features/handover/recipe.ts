@@ -1,11 +1,11 @@
 import type { HandoverKind } from '@/contracts/receipt';
-import type { FramePlan } from '@/core/render/renderPlan';
-import { planFrames } from '@/core/render/renderPlan';
-import { fileNamePart } from '@/core/output/sequenceNames';
-import { type Outcome, refused } from '@/core/outcome';
-import { framesOfReel } from '@/core/reel/reel';
 import { type Project, shotById } from '@/core/document/model';
 import { isEvenSize, sizeText } from '@/core/document/size';
+import { type Outcome, refused } from '@/core/outcome';
+import { fileNamePart } from '@/core/output/sequenceNames';
+import { framesOfReel } from '@/core/reel/reel';
+import type { FramePlan } from '@/core/render/renderPlan';
+import { planFrames } from '@/core/render/renderPlan';
 import { rateName } from '@/core/time/rate';
 
 /** What is asked of a handover, in the words of the screen. Frame numbers are as typed, from the project's first. */

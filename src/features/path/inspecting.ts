@@ -2,9 +2,9 @@ import { useEffect } from 'react';
 import { create } from 'zustand';
 import { NO_FACTS, type PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
-import { planFrames } from '@/core/render/renderPlan';
-import { framesOfReel } from '@/core/reel/reel';
 import type { Digest, Level, Project } from '@/core/document/model';
+import { framesOfReel } from '@/core/reel/reel';
+import { planFrames } from '@/core/render/renderPlan';
 import { inspectFilm, stopInspecting } from '@/workers/client';
 
 /** What looking at the film's pictures told, how far it is, and whether somebody stopped it. */

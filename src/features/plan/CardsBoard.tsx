@@ -1,6 +1,6 @@
 'use client';
-import { sheetColumns } from '@/core/sheet/columns';
 import type { Drawing, Level, Shot } from '@/core/document/model';
+import { sheetColumns } from '@/core/sheet/columns';
 import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';

@@ -3,8 +3,8 @@ import { type KeyboardEvent, type PointerEvent, useState } from 'react';
 import { withoutTick, withTickAt } from '@/core/chart/chartTicks';
 import type { KeyPair, Shown } from '@/core/chart/pair';
 import { type Drawing, drawingById, type Level } from '@/core/document/model';
-import { fractionText, fractionValue, HAND_PARTS } from '@/core/time/fraction';
 import type { ChartTick, TimingChart } from '@/core/document/timingChart';
+import { fractionText, fractionValue, HAND_PARTS } from '@/core/time/fraction';
 import { goToFrame } from '@/features/project/navigation';
 import { DrawingNumber } from '@/features/sheet/ExposureCell';
 

@@ -1,8 +1,8 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { savingsOf, workByRole } from '@/core/chart/workload';
-import { setStepKeepingTime } from '@/core/edit/blockEdits';
 import type { Shot } from '@/core/document/model';
+import { setStepKeepingTime } from '@/core/edit/blockEdits';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { timingShare, workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';

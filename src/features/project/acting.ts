@@ -1,8 +1,8 @@
 import { toast } from 'sonner';
+import type { Project, Shot } from '@/core/document/model';
 import type { Act, Acting } from '@/core/edit/edit';
 import type { Outcome } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
-import type { Project, Shot } from '@/core/document/model';
 import { runAt } from '@/core/sheet/runs';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';

@@ -1,5 +1,5 @@
-import type { Anchor, Laying } from '@/core/raster/placing';
 import type { Digest, Project, Size } from '@/core/document/model';
+import type { Anchor, Laying } from '@/core/raster/placing';
 import { postPictures } from '@/features/sync/api';
 import { layPictureAnew } from '@/workers/client';
 

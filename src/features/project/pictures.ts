@@ -1,5 +1,5 @@
-import { linesOf } from '@/core/raster/outline';
 import type { Digest } from '@/core/document/model';
+import { linesOf } from '@/core/raster/outline';
 import { serverRetryer } from '@/features/sync/server';
 import { PictureCache, PictureMissing } from '@/workers/client';
 

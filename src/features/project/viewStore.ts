@@ -1,7 +1,7 @@
 import { create } from 'zustand';
+import type { LevelId, ShotId } from '@/core/document/model';
 import type { Following } from '@/core/edit/step';
 import type { Block } from '@/core/sheet/block';
-import type { LevelId, ShotId } from '@/core/document/model';
 import { FIRST_ONION, type OnionSkin } from '@/core/sheet/onion';
 import { type PaperView, WHOLE_PAPER } from '@/features/project/paperView';
 

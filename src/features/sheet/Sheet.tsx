@@ -1,8 +1,8 @@
 'use client';
 import { type Range, useVirtualizer } from '@tanstack/react-virtual';
 import { type RefObject, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { sheetColumns } from '@/core/sheet/columns';
 import type { Level, NoteKind, SheetNote, Shot } from '@/core/document/model';
+import { sheetColumns } from '@/core/sheet/columns';
 import { levelTiming } from '@/core/sheet/reading';
 import { nominalRate } from '@/core/time/rate';
 import { levelInView, useProject } from '@/features/project/hooks';

@@ -1,7 +1,7 @@
 'use client';
 import { type RefObject, useEffect } from 'react';
-import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import type { Level, Shot } from '@/core/document/model';
+import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import { useViewStore } from '@/features/project/viewStore';
 import { ROW_PX } from '@/features/sheet/ExposureCell';
 import { OnionBracket } from '@/features/sheet/OnionBracket';

@@ -1,9 +1,9 @@
 'use client';
 import { memo } from 'react';
 import { placesOnCharts } from '@/core/chart/places';
+import type { Level } from '@/core/document/model';
 import type { Block } from '@/core/sheet/block';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
-import type { Level } from '@/core/document/model';
 import type { PlacedRun } from '@/core/sheet/runs';
 import { ExposureCell, ROW_PX } from '@/features/sheet/ExposureCell';
 

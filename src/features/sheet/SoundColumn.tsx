@@ -1,9 +1,9 @@
 'use client';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
-import { moveSound } from '@/core/edit/soundEdits';
-import { inLanes, type LanedSound, soundsOverShot } from '@/core/reel/sounds';
 import type { Shot } from '@/core/document/model';
 import { type Sound, sampleOfFrame } from '@/core/document/sound';
+import { moveSound } from '@/core/edit/soundEdits';
+import { inLanes, type LanedSound, soundsOverShot } from '@/core/reel/sounds';
 import { peakWithin } from '@/core/sound/peaks';
 import type { Rate } from '@/core/time/rate';
 import { actingIn, take } from '@/features/project/acting';

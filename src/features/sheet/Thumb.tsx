@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import type { StackLayer } from '@/core/render/stacks';
 import type { Size } from '@/core/document/model';
+import type { StackLayer } from '@/core/render/stacks';
 import { BESIDE_MILLISECONDS, drawWith } from '@/features/project/pictures';
 
 /** A part of a picture, in parts of its width and height from 0 to 1. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import type { Level } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Level } from '@/core/document/model';
 import { runAt } from '@/core/sheet/runs';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { type ExposureDrag, readBlockDrag, readDrag } from '@/features/sheet/drag';

@@ -1,9 +1,9 @@
-import { moveExposure } from '@/core/edit/drawingEdits';
-import { holdTo, moveBlock } from '@/core/edit/blockEdits';
-import type { Following, Step } from '@/core/edit/step';
-import type { Block } from '@/core/sheet/block';
 import type { Level, Shot } from '@/core/document/model';
 import { drawingById } from '@/core/document/model';
+import { holdTo, moveBlock } from '@/core/edit/blockEdits';
+import { moveExposure } from '@/core/edit/drawingEdits';
+import type { Following, Step } from '@/core/edit/step';
+import type { Block } from '@/core/sheet/block';
 import type { PlacedRun } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

@@ -1,8 +1,8 @@
 'use client';
 import { type PointerEvent, useState } from 'react';
+import type { Level, Shot } from '@/core/document/model';
 import type { Block } from '@/core/sheet/block';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
-import type { Level, Shot } from '@/core/document/model';
 import type { PlacedRun } from '@/core/sheet/runs';
 import { extendSelection } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';

@@ -1,9 +1,16 @@
 'use client';
 import { Trash2, Volume2, VolumeX } from 'lucide-react';
 import { toast } from 'sonner';
-import { framesLeftOut, moveSound, trimSound } from '@/core/edit/soundEdits';
 import type { Project, Shot } from '@/core/document/model';
-import { framesOfSound, LEAST_GAIN_DECIBELS, MOST_GAIN_DECIBELS, type Sound, type SoundChange, secondsOfSamples } from '@/core/document/sound';
+import {
+  framesOfSound,
+  LEAST_GAIN_DECIBELS,
+  MOST_GAIN_DECIBELS,
+  type Sound,
+  type SoundChange,
+  secondsOfSamples,
+} from '@/core/document/sound';
+import { framesLeftOut, moveSound, trimSound } from '@/core/edit/soundEdits';
 import { countText, parseMoment, plural } from '@/core/time/counts';
 import { actingIn, take } from '@/features/project/acting';
 import { useViewStore } from '@/features/project/viewStore';

@@ -1,8 +1,8 @@
 'use client';
 import { Plus } from 'lucide-react';
 import { useMemo } from 'react';
-import { soundsOverShot } from '@/core/reel/sounds';
 import type { Shot } from '@/core/document/model';
+import { soundsOverShot } from '@/core/reel/sounds';
 import { chooseFiles } from '@/features/commands/bringFiles';
 import { hint } from '@/features/commands/everyCommand';
 import { useProject } from '@/features/project/hooks';

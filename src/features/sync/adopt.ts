@@ -1,9 +1,9 @@
 import { type Aside, type Chain, chainReader, type HistoryEntry, type WaitingStep } from '@/contracts/local';
 import type { Change } from '@/contracts/project';
+import type { Project } from '@/core/document/model';
 import { rebase, shotRemoved } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
-import type { Project } from '@/core/document/model';
 import { asideOf } from '@/features/sync/asideOf';
 import { historyRewrites, NO_STACKS, type Stacks } from '@/features/sync/history';
 import type { Adoption } from '@/features/sync/outbox';

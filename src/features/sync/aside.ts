@@ -1,8 +1,8 @@
 import { toast } from 'sonner';
 import { type Aside, asideReader, type DrawTarget } from '@/contracts/local';
+import { type Digest, levelById, type Project, type Shot, shotById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { stepWords } from '@/core/edit/words';
-import { type Digest, levelById, type Project, type Shot, shotById } from '@/core/document/model';
 import { numberAfter } from '@/core/sheet/numbers';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { dropAside, localPictures, putPicture, writeAside } from '@/features/sync/outbox';

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import type { Project } from '@/core/document/model';
 import type { Rebased, RebaseResult } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
-import type { Project } from '@/core/document/model';
 import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { anyStep, START } from '@/core/testing/steps';
 import { FAILED_TITLE, REFUSED_TITLE, World } from '@/testing/simulation';

@@ -1,10 +1,10 @@
 import type { Aside, AsideKind, WaitingStep } from '@/contracts/local';
 import { type Change, SENDING_VERSION } from '@/contracts/project';
+import type { Project } from '@/core/document/model';
 import { type RebaseResult, rebase, shotRemoved } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { type Outcome, refused } from '@/core/outcome';
-import type { Project } from '@/core/document/model';
 import { asideOf } from '@/features/sync/asideOf';
 import { firstBatch, MOST_STEPS } from '@/features/sync/batches';
 import type { EngineStart, EngineWorld, MadeWith, Sent } from '@/features/sync/engineWorld';

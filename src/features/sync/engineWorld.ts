@@ -1,6 +1,6 @@
 import type { WaitingStep } from '@/contracts/local';
-import type { MadeBy } from '@/core/edit/madeBy';
 import type { Project } from '@/core/document/model';
+import type { MadeBy } from '@/core/edit/madeBy';
 import type { Stacks } from '@/features/sync/history';
 import type { OutboxPort, ServerPort, Told } from '@/features/sync/ports';
 import type { Retryer } from '@/features/sync/retryer';

@@ -3,13 +3,13 @@ import { type Aside, type HistoryEntry, historyReader } from '@/contracts/local'
 import type { Change } from '@/contracts/project';
 import { sentenceOf } from '@/contracts/sentence';
 import { stepSchema } from '@/contracts/step';
+import type { Project } from '@/core/document/model';
 import { lockedLevelOf } from '@/core/edit/locked';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { checkStorable } from '@/core/edit/wellFormed';
 import { stepWords } from '@/core/edit/words';
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Project } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { type Base, type Orphan, orphansAmong, takeOver } from '@/features/sync/adopt';
 import { fetchDocumentAt, fetchProject, Refused, server } from '@/features/sync/api';

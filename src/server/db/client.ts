@@ -1,18 +1,10 @@
 import path from 'node:path';
 import { drizzle as drizzleNode } from 'drizzle-orm/node-postgres';
 import { migrate as migrateNode } from 'drizzle-orm/node-postgres/migrator';
-import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { Pool } from 'pg';
+import type { Database, OpenDatabase } from '@/server/db/database';
 import { openEmbedded } from '@/server/db/embedded';
 import * as schema from '@/server/db/schema';
-
-/** The database as the store sees it: the embedded one or a server, alike. */
-export type Database = PgDatabase<PgQueryResultHKT, typeof schema>;
-/** A database, or a transaction on it. */
-export type DatabaseOrTransaction = Pick<Database, 'select' | 'insert' | 'update' | 'delete'>;
-
-/** An open database and how to close it. */
-export type OpenDatabase = { readonly database: Database; readonly close: () => Promise<void> };
 
 export const MIGRATIONS_FOLDER = path.join(process.cwd(), 'src/server/db/migrations');
 

@@ -2,8 +2,8 @@ import path from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
-import type { OpenDatabase } from '@/server/db/client';
 import { makeCopy, restoreNewest, restoreWords } from '@/server/db/copies';
+import type { OpenDatabase } from '@/server/db/database';
 import { FolderLost, type HeldFolder, holdFolder } from '@/server/db/folderLock';
 import * as schema from '@/server/db/schema';
 

@@ -1,10 +1,10 @@
 import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
-import type { MadeBy } from '@/core/edit/madeBy';
-import type { Step } from '@/core/edit/step';
 import { type Checks, FIRST_CHECKS } from '@/core/document/checks';
 import type { BlendMode, Colour, DrawingRole, LevelKind, LevelMedia, SheetNote } from '@/core/document/model';
 import type { Sound } from '@/core/document/sound';
 import type { TimingChart } from '@/core/document/timingChart';
+import type { MadeBy } from '@/core/edit/madeBy';
+import type { Step } from '@/core/edit/step';
 
 const bytea = customType<{ data: Uint8Array; driverData: Uint8Array }>({
   dataType: () => 'bytea',

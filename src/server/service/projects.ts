@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptReader } from '@/contracts/receipt';
-import { layersAt } from '@/core/render/stacks';
 import { FIRST_CHECKS } from '@/core/document/checks';
 import { newLevel, type Project } from '@/core/document/model';
 import { FIRST_PALETTE } from '@/core/document/palette';
+import { layersAt } from '@/core/render/stacks';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
 import { getDatabase, readAtOnce } from '@/server/store/database';

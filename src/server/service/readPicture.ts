@@ -1,9 +1,9 @@
 import sharp from 'sharp';
+import type { Size } from '@/core/document/model';
+import { checkSize, sameSize, sizeText } from '@/core/document/size';
 import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { canonicalisePixels } from '@/core/raster/digest';
-import type { Size } from '@/core/document/model';
-import { checkSize, sameSize, sizeText } from '@/core/document/size';
 import { digestInTurns, inSlices, inTurn } from '@/server/service/bringIn/inTurns';
 import type { StoredPicture } from '@/server/store/pictures';
 

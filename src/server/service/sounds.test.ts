@@ -1,17 +1,17 @@
 import { createHash } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Sending } from '@/contracts/project';
+import type { Project } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { writeWav } from '@/core/format/wav/writeWav';
-import type { Project } from '@/core/document/model';
 import { pictureOf, soundOf } from '@/core/testing/sheets';
 import { originalFile } from '@/server/service/bringIn/sources';
 import { takeRecording } from '@/server/service/bringIn/takeRecording';
 import { createProject } from '@/server/service/projects';
 import { acceptSteps } from '@/server/service/steps';
-import { bytesOf, flatPicture, received, useOwnDataFolder } from '@/testing/server';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
+import { bytesOf, flatPicture, received, useOwnDataFolder } from '@/testing/server';
 
 const SIZE = { width: 64, height: 36 };
 

@@ -1,18 +1,18 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Sending } from '@/contracts/project';
+import type { Project } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import type { Project } from '@/core/document/model';
 import { levelOf, pictureOf } from '@/core/testing/sheets';
 import { forgetDocuments } from '@/server/service/documents';
 import { createProject, keepReceipt, openProject, picturePngs, shelf } from '@/server/service/projects';
 import type { SentPicture } from '@/server/service/sentPictures';
 import { acceptSteps } from '@/server/service/steps';
-import { flatPicture, useOwnDataFolder } from '@/testing/server';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
+import { flatPicture, useOwnDataFolder } from '@/testing/server';
 
 const SIZE = { width: 64, height: 36 };
 

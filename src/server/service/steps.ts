@@ -1,12 +1,12 @@
 import type { Sending } from '@/contracts/project';
+import type { Digest, Project, Size } from '@/core/document/model';
+import { sameSize, sizeText } from '@/core/document/size';
 import { judgeSending } from '@/core/edit/judge';
 import { picturesNamedBy } from '@/core/edit/pictures';
 import { recordingsNamedBy } from '@/core/edit/recordings';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
-import type { Digest, Project, Size } from '@/core/document/model';
-import { sameSize, sizeText } from '@/core/document/size';
 import { plural } from '@/core/time/counts';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt, remember } from '@/server/service/documents';

@@ -1,7 +1,9 @@
-import { type DatabaseOrTransaction, getDatabase } from '@/server/db/client';
+import { getDatabase } from '@/server/db/client';
+import type { DatabaseOrTransaction } from '@/server/db/database';
 
 export { isAway } from '@/server/db/away';
-export { type Database, type DatabaseOrTransaction, getDatabase, isOnServer } from '@/server/db/client';
+export { getDatabase, isOnServer } from '@/server/db/client';
+export type { Database, DatabaseOrTransaction } from '@/server/db/database';
 export { FolderBroken } from '@/server/db/embedded';
 export { FolderInUse, NoFileLocks } from '@/server/db/folderLock';
 

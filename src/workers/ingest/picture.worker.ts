@@ -4,8 +4,8 @@ import { boundsOfPixels } from '@/core/raster/bounds';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import { filledArea } from '@/core/raster/fill';
 import { placeOn } from '@/core/raster/placing';
-import { loadPicturePng } from '@/workers/render/pictureSource';
 import type { PictureWorker } from '@/workers/protocol';
+import { loadPicturePng } from '@/workers/render/pictureSource';
 
 const worker: PictureWorker = {
   async keep(width, height, rgba) {

@@ -1,8 +1,8 @@
 import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, VideoSampleSink } from 'mediabunny';
+import type { Size } from '@/core/document/model';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import { isRepeat, lumaBlocks } from '@/core/raster/lumaBlocks';
 import { placeOn } from '@/core/raster/placing';
-import type { Size } from '@/core/document/model';
 import type { ClipEnd, ClipFacts, ReadClipFrame } from '@/workers/protocol';
 
 /** Most frames a clip may have: four minutes at 25 a second; a longer one is brought in in parts. */

@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink';
-import type { SoundWorker } from '@/workers/protocol';
 import { decodeSound } from '@/workers/ingest/decodeSound';
+import type { SoundWorker } from '@/workers/protocol';
 
 const worker: SoundWorker = {
   async decode(file, onProgress) {

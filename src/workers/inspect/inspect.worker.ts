@@ -1,8 +1,8 @@
 import { expose } from 'comlink';
 import { Inspector, type LookedUp } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
-import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 import { type InspectWorker, inspectionSchema } from '@/workers/protocol';
+import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 
 let canvas: OffscreenCanvas | undefined;
 let stopped = 0;

@@ -6,8 +6,8 @@ import { digestOfStream } from '@/workers/output/fileDigest';
 import { filmCodec } from '@/workers/output/filmCodec';
 import { countFilm } from '@/workers/output/filmCount';
 import { createOwnFile } from '@/workers/output/ownFile';
-import { StackPictures } from '@/workers/render/stackPictures';
 import type { HandoverOrder, HandoverProgress, HandoverResult } from '@/workers/protocol';
+import { StackPictures } from '@/workers/render/stackPictures';
 
 const BT709 = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
 

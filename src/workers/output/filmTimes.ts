@@ -1,6 +1,6 @@
 import { EncodedPacketSink, type InputVideoTrack } from 'mediabunny';
-import { type PlayedPart, playedFrames, playedParts } from '@/core/format/mp4/editList';
 import type { FileTimes } from '@/core/count/fileTimes';
+import { type PlayedPart, playedFrames, playedParts } from '@/core/format/mp4/editList';
 
 /** A film's times, and the stamps of its frames as a decoder gives them, in the order a player shows them. */
 type FilmTimes = FileTimes & { readonly shownSeconds: readonly number[] };

@@ -1,11 +1,11 @@
-import { planText } from '@/core/render/renderPlan';
 import { digestOfBytes } from '@/core/raster/digest';
+import { planText } from '@/core/render/renderPlan';
 import { writeFilm } from '@/workers/output/film';
 import { FilmCodecMissing } from '@/workers/output/filmCodec';
 import { writeSequence } from '@/workers/output/sequence';
 import { NameTaken } from '@/workers/output/sequenceTarget';
-import { PictureMissing } from '@/workers/render/pictureSource';
 import type { HandoverEnd, HandoverOrder, HandoverProgress } from '@/workers/protocol';
+import { PictureMissing } from '@/workers/render/pictureSource';
 
 const REPORT_MILLISECONDS = 200;
 

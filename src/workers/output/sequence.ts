@@ -1,14 +1,14 @@
 import { decode, encode } from 'fast-png';
-import { stackOfEachFrame } from '@/core/render/renderPlan';
 import type { Counted } from '@/core/count/receipt';
+import type { Size } from '@/core/document/model';
 import { sequenceFileNames } from '@/core/output/sequenceNames';
 import { canonicalisePixels, fingerprintOf } from '@/core/raster/digest';
-import type { Size } from '@/core/document/model';
-import { Compositor, type Ground } from '@/workers/render/compositor';
+import { stackOfEachFrame } from '@/core/render/renderPlan';
 import { digestOfStream } from '@/workers/output/fileDigest';
 import { folderTarget, type WrittenSequence, zipTarget } from '@/workers/output/sequenceTarget';
-import { StackPictures } from '@/workers/render/stackPictures';
 import type { HandoverOrder, HandoverProgress, HandoverResult } from '@/workers/protocol';
+import { Compositor, type Ground } from '@/workers/render/compositor';
+import { StackPictures } from '@/workers/render/stackPictures';
 
 const FRAMES_A_REPORT = 12;
 

@@ -1,8 +1,8 @@
+import type { ColourRange } from '@/core/document/checks';
+import type { Size } from '@/core/document/model';
 import { holdWithin } from '@/core/raster/range';
 import type { PixelOrder } from '@/core/raster/yuv';
 import type { StackLayer } from '@/core/render/stacks';
-import type { ColourRange } from '@/core/document/checks';
-import type { Size } from '@/core/document/model';
 import { PictureCache } from '@/workers/render/pictureCache';
 
 /** What lies under everything: white paper, or nothing. */

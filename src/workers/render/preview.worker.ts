@@ -1,8 +1,8 @@
 import { expose, transfer } from 'comlink';
 import type { ColourRange } from '@/core/document/checks';
-import { Compositor } from '@/workers/render/compositor';
 import type { PreviewWorker } from '@/workers/protocol';
 import { stackLayersSchema } from '@/workers/protocol';
+import { Compositor } from '@/workers/render/compositor';
 
 let compositor: Compositor | undefined;
 let turn: Promise<unknown> = Promise.resolve();

@@ -1,5 +1,5 @@
-import type { FramePlan } from '@/core/render/renderPlan';
 import type { Digest } from '@/core/document/model';
+import type { FramePlan } from '@/core/render/renderPlan';
 import type { Ground } from '@/workers/render/compositor';
 import { Compositor } from '@/workers/render/compositor';
 import { fetchAhead } from '@/workers/render/pictureSource';

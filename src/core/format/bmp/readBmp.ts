@@ -1,6 +1,6 @@
+import { checkSize } from '@/core/document/size';
 import type { Pixels } from '@/core/format/pixels';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { checkSize } from '@/core/document/size';
 
 /*
  * Bitmap Storage (Microsoft, Win32 GDI documentation): BITMAPFILEHEADER (14 bytes), then BITMAPINFOHEADER or

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
+import { type DrawingRole, NOTE_KINDS, type Shot } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { type TableChoices, takeTable } from '@/core/edit/tableEdits';
 import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
 import { mustBeDone } from '@/core/outcome';
 import { sheetColumns } from '@/core/sheet/columns';
-import { type DrawingRole, NOTE_KINDS, type Shot } from '@/core/document/model';
 import { notationOf } from '@/core/sheet/notation';
 import { actingOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 

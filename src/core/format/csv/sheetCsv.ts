@@ -1,8 +1,8 @@
 import Papa from 'papaparse';
+import { type DrawingRole, drawingById, type Level, NOTE_KINDS, type NoteKind, type SheetNote, type Shot } from '@/core/document/model';
 import { armoured, bare } from '@/core/format/csv/armour';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { columnRuns, sheetColumns } from '@/core/sheet/columns';
-import { type DrawingRole, drawingById, type Level, NOTE_KINDS, type NoteKind, type SheetNote, type Shot } from '@/core/document/model';
 import { roleWord } from '@/core/sheet/reading';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { rowOfFrame, type SheetTable, type WrittenColumn, type WrittenStretch } from '@/core/sheet/sheetTable';

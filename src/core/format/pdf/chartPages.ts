@@ -1,9 +1,9 @@
 import { shapeWords } from '@/core/chart/shapes';
+import { drawingById, type Level } from '@/core/document/model';
+import type { TimingChart } from '@/core/document/timingChart';
 import { BLACK, GREY, type Ink, rule, write } from '@/core/format/pdf/ink';
 import type { PageLayout } from '@/core/format/pdf/pageLayout';
-import { drawingById, type Level } from '@/core/document/model';
 import { fractionText, fractionValue } from '@/core/time/fraction';
-import type { TimingChart } from '@/core/document/timingChart';
 
 const ROW = 58;
 const KEY_RADIUS = 7;

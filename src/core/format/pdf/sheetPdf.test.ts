@@ -4,11 +4,11 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { PDFDocument } from 'pdf-lib';
 import { describe, expect, it } from 'vitest';
+import type { Shot } from '@/core/document/model';
 import { layOutPages, PAPERS } from '@/core/format/pdf/pageLayout';
 import { type PrintChoices, sheetPdf } from '@/core/format/pdf/sheetPdf';
-import type { Shot } from '@/core/document/model';
-import { fraction } from '@/core/time/fraction';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { fraction } from '@/core/time/fraction';
 
 const face = (weight: number) =>
   readFileSync(`node_modules/@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`);

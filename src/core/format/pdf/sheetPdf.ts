@@ -1,14 +1,14 @@
 import fontkit from '@pdf-lib/fontkit';
 import { PDFDocument, type PDFPage } from 'pdf-lib';
 import { placesOnCharts } from '@/core/chart/places';
+import { drawingById, type Level, type Project, type Shot } from '@/core/document/model';
+import { sizeText } from '@/core/document/size';
 import { printCharts } from '@/core/format/pdf/chartPages';
 import { BLACK, GREY, type Ink, PALE, rule, write } from '@/core/format/pdf/ink';
 import { type FramesAPage, layOutPages, type PageLayout, type Paper, type SheetPage } from '@/core/format/pdf/pageLayout';
 import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
-import { drawingById, type Level, type Project, type Shot } from '@/core/document/model';
 import { levelTiming } from '@/core/sheet/reading';
 import { framesOfRuns, type PlacedRun } from '@/core/sheet/runs';
-import { sizeText } from '@/core/document/size';
 import { workOfShot } from '@/core/sheet/work';
 import { lengthCounts, plural } from '@/core/time/counts';
 import { nominalRate, rateFraction } from '@/core/time/rate';

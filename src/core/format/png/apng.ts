@@ -1,6 +1,6 @@
+import type { Size } from '@/core/document/model';
 import { type PngChunk, pngChunks } from '@/core/format/png/chunks';
 import { done, type Outcome, refused } from '@/core/outcome';
-import type { Size } from '@/core/document/model';
 
 /*
  * An animated PNG (W3C PNG Third Edition, 11.3.3) is one PNG with frame controls (fcTL) before the data of

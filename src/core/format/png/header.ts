@@ -1,6 +1,6 @@
-import { type Outcome, refused } from '@/core/outcome';
 import type { Size } from '@/core/document/model';
 import { checkSize, LARGEST_PICTURE_BYTES } from '@/core/document/size';
+import { type Outcome, refused } from '@/core/outcome';
 
 /** First eight bytes of every PNG (W3C PNG Third Edition, 5.2). */
 const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10];

@@ -1,6 +1,6 @@
+import { checkSize } from '@/core/document/size';
 import type { Pixels } from '@/core/format/pixels';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { checkSize } from '@/core/document/size';
 
 /*
  * Truevision TGA File Format Specification 2.0 (1991): an 18-byte header, an identification field, a colour

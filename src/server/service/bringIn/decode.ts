@@ -1,11 +1,11 @@
 import { hasPngSignature } from 'fast-png';
 import sharp, { type Metadata, type Sharp } from 'sharp';
+import { LARGEST_PICTURE_BYTES, MOST_PICTURE_PIXELS } from '@/core/document/size';
 import { looksLikeBmp, readBmp } from '@/core/format/bmp/readBmp';
 import type { Pixels } from '@/core/format/pixels';
 import { isAnimatedPng } from '@/core/format/png/apng';
 import { looksLikeTga, readTga } from '@/core/format/tga/readTga';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { LARGEST_PICTURE_BYTES, MOST_PICTURE_PIXELS } from '@/core/document/size';
 import { readAnimatedPng } from '@/server/service/bringIn/apng';
 import { readOpenRaster } from '@/server/service/bringIn/openRaster';
 import { checkPages, type DecodedFile, onePage, type Page } from '@/server/service/bringIn/pages';

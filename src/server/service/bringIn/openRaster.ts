@@ -2,10 +2,10 @@ import { BlobReader, type FileEntry, TextWriter, Uint8ArrayWriter, ZipReader } f
 import { XMLParser } from 'fast-xml-parser';
 import sharp from 'sharp';
 import { z } from 'zod';
-import { readPngSize } from '@/core/format/png/header';
-import { done, type Outcome, refused } from '@/core/outcome';
 import type { Size } from '@/core/document/model';
 import { checkSize, LARGEST_PICTURE_BYTES, MOST_PICTURE_PIXELS } from '@/core/document/size';
+import { readPngSize } from '@/core/format/png/header';
+import { done, type Outcome, refused } from '@/core/outcome';
 import { checkPages, type DecodedFile, MOST_PAGES, type Page } from '@/server/service/bringIn/pages';
 
 /*

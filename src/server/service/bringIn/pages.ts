@@ -1,6 +1,6 @@
+import { checkSize } from '@/core/document/size';
 import type { Pixels } from '@/core/format/pixels';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { checkSize } from '@/core/document/size';
 
 /** A picture of a file, decoded; `png` is the file itself when it is a PNG that holds just this. */
 export type Page = Pixels & { readonly name: string; readonly delayMilliseconds: number | null; readonly png: Uint8Array | null };

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { fileTitle } from '@/core/output/fileTitle';
+import { fileTitle } from '@/core/sheet/fileTitle';
 
 describe('a name made of a file’s', () => {
   it.each([

@@ -1,0 +1,101 @@
+// The borders between the rooms of src, as one table from which the linter's settings are made. `npm run lint` holds them.
+
+const CORE = ['core/**'];
+const SHARED_FEATURES = ['features/sync', 'features/project'];
+/** What a stage may import of the other features: what the stages share, and never another stage. */
+const STAGE = [
+  ...SHARED_FEATURES,
+  'features/commands',
+  'features/sheet',
+  'features/clock',
+  'features/path',
+  'features/ink',
+  'features/sound',
+  'features/format',
+];
+const PAGE = ['core/**', 'contracts', 'workers/client', 'ui'];
+const SHEET = ['core/outcome', 'core/time', 'core/document', 'core/sheet'];
+const EDIT = [...SHEET, 'core/edit'];
+const REEL = [...EDIT, 'core/chart', 'core/conform', 'core/reel'];
+const RENDER = [...REEL, 'core/render'];
+
+const INTERFACE = ['react', 'react-dom', 'next', 'zustand', 'sonner', 'radix-ui', 'idb', 'comlink'];
+const NOT_IN_CORE = [...INTERFACE, 'node:*', 'drizzle-orm', 'zod', 'mediabunny', 'sharp'];
+
+/**
+ * Each room: what it may import besides itself, and the packages it never does. A room is a folder of src with all that
+ * lies in it, or a file. In the core imports run one way, down this list; the rooms after `core/count` read, and nobody reads them.
+ */
+export const BORDERS = [
+  ['core/outcome', [], NOT_IN_CORE],
+  ['core/time', ['core/outcome'], NOT_IN_CORE],
+  ['core/document', ['core/outcome', 'core/time'], NOT_IN_CORE],
+  ['core/raster', ['core/outcome', 'core/document'], NOT_IN_CORE],
+  ['core/sound', ['core/outcome', 'core/document'], NOT_IN_CORE],
+  ['core/sheet', SHEET, NOT_IN_CORE],
+  ['core/edit', EDIT, NOT_IN_CORE],
+  ['core/chart', EDIT, NOT_IN_CORE],
+  ['core/conform', EDIT, NOT_IN_CORE],
+  ['core/bring', EDIT, NOT_IN_CORE],
+  ['core/reel', EDIT, NOT_IN_CORE],
+  ['core/render', REEL, NOT_IN_CORE],
+  ['core/output', RENDER, NOT_IN_CORE],
+  ['core/count', ['core/outcome', 'core/time', 'core/document', 'core/raster', 'core/render'], NOT_IN_CORE],
+  ['core/format', [...SHEET, 'core/chart', 'core/raster'], NOT_IN_CORE],
+  ['core/analysis', [...RENDER, 'core/raster'], NOT_IN_CORE],
+  ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],
+  ['workers', CORE, ['react', 'react-dom', 'next', 'zustand', 'drizzle-orm', 'node:*']],
+  ['contracts', CORE, [...INTERFACE, 'node:*', 'drizzle-orm']],
+  ['server/db', CORE, INTERFACE],
+  ['server/store', [...CORE, 'server/db'], INTERFACE],
+  ['server/service', [...CORE, 'server/store', 'contracts', 'demo'], INTERFACE],
+  ['app', [...CORE, 'server/service', 'contracts', 'features', 'ui'], ['drizzle-orm']],
+  ['demo', CORE, INTERFACE],
+  ['ui', [], []],
+  ['features/sync', PAGE, []],
+  ['features/project', [...PAGE, 'features/sync'], []],
+  ['features/ink', [...PAGE, ...SHARED_FEATURES], []],
+  ['features/commands', [...PAGE, ...SHARED_FEATURES], []],
+  ['features/sound', [...PAGE, ...SHARED_FEATURES, 'features/commands'], []],
+  ['features/sheet', [...PAGE, ...SHARED_FEATURES, 'features/commands'], []],
+  ['features/clock', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet'], []],
+  ['features/format', [...PAGE, ...SHARED_FEATURES, 'features/commands'], []],
+  ['features/path', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet', 'features/clock'], []],
+  ...['shelf', 'bring', 'plan', 'draw', 'check', 'assemble', 'handover'].map((stage) => [`features/${stage}`, [...PAGE, ...STAGE], []]),
+  ['features/workspace', [...PAGE, ...STAGE, 'features/bring'], []],
+];
+
+const FROM_THE_TOP = {
+  group: ['../**'],
+  message: "Name another folder's file from the top, as '@/core/time/rate', so that the borders between rooms can be held.",
+};
+
+/** The globs of an import of a room: the folder's files, or the file. */
+const importsOf = (room) => (room.endsWith('/**') ? [`@/${room}`] : [`@/${room}`, `@/${room}/**`]);
+
+function roomSettings([room, allowed, packages]) {
+  const mayImport = [room, ...allowed];
+  const patterns = [
+    FROM_THE_TOP,
+    {
+      group: ['@/**', ...mayImport.flatMap(importsOf).map((glob) => `!${glob}`)],
+      message: `${room} may import ${allowed.length === 0 ? 'no other room' : allowed.join(', ')}. See scripts/borders.mjs.`,
+    },
+  ];
+  if (packages.length > 0)
+    patterns.push({
+      group: packages.flatMap((name) => [name, `${name}/**`]),
+      message: `${room} is free of this package. See scripts/borders.mjs.`,
+    });
+  return settingsFor([`src/${room}.ts`, `src/${room}/**`, '!**/*.test.ts'], patterns);
+}
+
+const settingsFor = (includes, patterns) => ({
+  includes,
+  linter: { rules: { style: { noRestrictedImports: { level: 'error', options: { patterns } } } } },
+});
+
+/** The linter's settings: those of biome.json, with the borders. */
+export function withBorders(settings) {
+  return { ...settings, overrides: [settingsFor(['src/**'], [FROM_THE_TOP]), ...BORDERS.map(roomSettings), ...settings.overrides] };
+}
