@@ -26,7 +26,7 @@ try {
   const made = await fetch(`${server.url}/api/projects`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ title: 'Bring', rate: { num: 24, den: 1 }, size: SIZE, startFrame: 1, frames: 24 }),
+    body: JSON.stringify({ title: 'Bring', rate: { num: 24, den: 1 }, size: SIZE, firstFrameNumber: 1, frames: 24 }),
   });
   const { id } = (await made.json()) as { id: string };
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -2,8 +2,8 @@ import pixelmatch from 'pixelmatch';
 import sharp from 'sharp';
 import { type Inspection, Inspector } from '../src/core/analysis/inspector';
 import { type CheckedAgainst, checkProject } from '../src/core/check/check';
-import { FIRST_CHECKS } from '../src/core/document/checks';
 import { type Digest, type Drawing, type Exposure, newLevel, type Project } from '../src/core/document/model';
+import { newProject } from '../src/core/document/newProject';
 import { applyStep } from '../src/core/edit/table';
 import { mustBeDone } from '../src/core/outcome';
 import { planFrames } from '../src/core/render/renderPlan';
@@ -65,16 +65,14 @@ function film(times: number): Project {
     return { ...newLevel(`level${level}`, `Level ${level + 1}`), drawings, exposures };
   });
   const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES * times, levels, notes: [], sounds: [] };
-  return {
+  return newProject({
     id: 'film',
     title: 'Film',
     rate: { num: 30, den: 1 },
     size: SIZE,
-    startFrame: 1,
-    palette: [],
-    checks: FIRST_CHECKS,
+    firstFrameNumber: 1,
     shots: [shot],
-  };
+  });
 }
 
 function inspectionOf(project: Project): Inspection {

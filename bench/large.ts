@@ -1,5 +1,5 @@
-import { FIRST_CHECKS } from '@/core/document/checks';
 import type { Drawing, Level, Project } from '@/core/document/model';
+import { newProject } from '../src/core/document/newProject';
 
 export const LEVELS = 10;
 export const FRAMES = 10_000;
@@ -26,14 +26,12 @@ export function largeProject(): Project {
     };
   });
   const shot = { id: 'shot', code: '010', name: '', note: '', frames: FRAMES, levels, notes: [], sounds: [] };
-  return {
+  return newProject({
     id: 'large',
     title: 'Large',
     rate: { num: 24, den: 1 },
     size: { width: 1280, height: 720 },
-    startFrame: 1,
-    palette: [],
-    checks: FIRST_CHECKS,
+    firstFrameNumber: 1,
     shots: [shot],
-  };
+  });
 }

@@ -1,8 +1,8 @@
 import { NO_FACTS } from '../src/core/analysis/facts';
 import { type CheckedAgainst, checkProject } from '../src/core/check/check';
 import { mendAll } from '../src/core/check/mendAll';
-import { FIRST_CHECKS } from '../src/core/document/checks';
 import { type Exposure, type Level, newLevel, type Project, type Shot } from '../src/core/document/model';
+import { newProject } from '../src/core/document/newProject';
 import { applyStep } from '../src/core/edit/table';
 import { mustBeDone } from '../src/core/outcome';
 import { print, quantile } from './figure';
@@ -36,16 +36,15 @@ const shotOf = (code: string, frames: number, levels: readonly Level[]): Shot =>
   notes: [],
   sounds: [],
 });
-const projectOf = (shots: readonly Shot[]): Project => ({
-  id: 'film',
-  title: 'Film',
-  rate: { num: 24, den: 1 },
-  size: { width: 1280, height: 720 },
-  startFrame: 1,
-  palette: [],
-  checks: FIRST_CHECKS,
-  shots,
-});
+const projectOf = (shots: readonly Shot[]): Project =>
+  newProject({
+    id: 'film',
+    title: 'Film',
+    rate: { num: 24, den: 1 },
+    size: { width: 1280, height: 720 },
+    firstFrameNumber: 1,
+    shots,
+  });
 
 const film = (frames: number) =>
   projectOf([

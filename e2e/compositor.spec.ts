@@ -47,7 +47,7 @@ async function leavingPixels(page: Page, url: string, id: string): Promise<Buffe
 }
 
 test('levels lie over each other by the formula of the W3C specification', async ({ page, app }) => {
-  const wanted = { title: 'Blend', rate: { num: 24, den: 1 }, size: SIZE, startFrame: 1, frames: 1 };
+  const wanted = { title: 'Blend', rate: { num: 24, den: 1 }, size: SIZE, firstFrameNumber: 1, frames: 1 };
   const { id } = (await (
     await fetch(`${app.url}/api/projects`, {
       method: 'POST',

@@ -55,7 +55,7 @@ export async function sendSteps(url: string, id: string, steps: readonly Step[],
 
 /** Makes a project of one shot over HTTP, with drawn pictures exposed to fill it; its id. */
 export async function makeProject(url: string, film: Film, exposing: Exposing): Promise<string> {
-  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, startFrame: 1 }), 'application/json');
+  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, firstFrameNumber: 1 }), 'application/json');
   const shot = (await projectOnServer(url, id)).shots[0];
   const first = shot?.levels[0];
   if (!shot || !first) throw new Error('A new project has a shot with a level.');
@@ -107,7 +107,7 @@ export async function makeProject(url: string, film: Film, exposing: Exposing): 
 /** Makes a project of one long shot over HTTP: levels of planned drawings, twelve a level, round and round on twos; its id. */
 export async function makeLargeShot(url: string, { levels, frames }: { levels: number; frames: number }): Promise<string> {
   const film = { title: 'Large', rate: { num: 24, den: 1 }, size: { width: 1280, height: 720 }, frames };
-  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, startFrame: 1 }), 'application/json');
+  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, firstFrameNumber: 1 }), 'application/json');
   const opened = (await (await fetch(`${url}/api/projects/${id}`)).json()) as { project: Project };
   const shotId = opened.project.shots[0]?.id ?? '';
   for (let place = 0; place < levels; place++) {
@@ -139,7 +139,7 @@ export async function makeLargeShot(url: string, { levels, frames }: { levels: n
 
 /** A new project with one empty level; its id. */
 export async function emptyProject(url: string, film: Film): Promise<string> {
-  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, startFrame: 1 }), 'application/json');
+  const { id } = await post(`${url}/api/projects`, JSON.stringify({ ...film, firstFrameNumber: 1 }), 'application/json');
   return id;
 }
 

@@ -81,7 +81,14 @@ test('a loop that ends as it begins, and a shot that begins as the one before en
     drawings: [{ id: 'a', number: '1', role: 'key' as const, picture: level.drawings[2]?.picture ?? null }],
     exposures: [{ drawing: 'a', frames: 6 }],
   }));
-  await sendSteps(app.url, projectId, [{ type: 'addShot', shot: { ...shot, id: 'next', code: '020', frames: 6, levels }, index: 1 }]);
+  await sendSteps(app.url, projectId, [
+    {
+      type: 'addShot',
+      shot: { ...shot, id: 'next', code: '020', frames: 6, levels },
+      index: 1,
+      items: [{ item: { id: 'next', kind: 'shot', shotId: 'next' }, index: 1 }],
+    },
+  ]);
   await openStage(page, app.url, projectId, 'check');
   await expect(
     cardWith(page, 'Shot 020 begins with the picture shot 010 ends with: over the cut it stands 8 frames, 2 and 6.'),

@@ -4,7 +4,7 @@ import { expect, test } from './fixtures';
 import { startServer } from './server';
 import { copiedDataFolder } from './templates';
 
-const WANTED = { title: 'Bad', rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, startFrame: 1, frames: 24 };
+const WANTED = { title: 'Bad', rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, firstFrameNumber: 1, frames: 24 };
 
 test.describe('over HTTP', () => {
   for (const [what, part, status, sentence] of [

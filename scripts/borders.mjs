@@ -14,7 +14,8 @@ const STAGE = [
   'features/format',
 ];
 const PAGE = ['core/**', 'contracts', 'workers/client', 'ui'];
-const SHEET = ['core/outcome', 'core/time', 'core/document', 'core/sheet'];
+const GROUND = ['core/outcome', 'core/remembered'];
+const SHEET = [...GROUND, 'core/time', 'core/document', 'core/sheet'];
 const EDIT = [...SHEET, 'core/edit'];
 const REEL = [...EDIT, 'core/chart', 'core/conform', 'core/reel'];
 const RENDER = [...REEL, 'core/render'];
@@ -28,10 +29,11 @@ const NOT_IN_CORE = [...INTERFACE, 'node:*', 'drizzle-orm', 'zod', 'mediabunny',
  */
 export const BORDERS = [
   ['core/outcome', [], NOT_IN_CORE],
-  ['core/time', ['core/outcome'], NOT_IN_CORE],
-  ['core/document', ['core/outcome', 'core/time'], NOT_IN_CORE],
-  ['core/raster', ['core/outcome', 'core/document'], NOT_IN_CORE],
-  ['core/sound', ['core/outcome', 'core/document'], NOT_IN_CORE],
+  ['core/remembered', [], NOT_IN_CORE],
+  ['core/time', GROUND, NOT_IN_CORE],
+  ['core/document', [...GROUND, 'core/time'], NOT_IN_CORE],
+  ['core/raster', [...GROUND, 'core/document'], NOT_IN_CORE],
+  ['core/sound', [...GROUND, 'core/document'], NOT_IN_CORE],
   ['core/sheet', SHEET, NOT_IN_CORE],
   ['core/edit', EDIT, NOT_IN_CORE],
   ['core/chart', EDIT, NOT_IN_CORE],
@@ -40,7 +42,7 @@ export const BORDERS = [
   ['core/reel', EDIT, NOT_IN_CORE],
   ['core/render', REEL, NOT_IN_CORE],
   ['core/output', RENDER, NOT_IN_CORE],
-  ['core/count', ['core/outcome', 'core/time', 'core/document', 'core/raster', 'core/render'], NOT_IN_CORE],
+  ['core/count', [...GROUND, 'core/time', 'core/document', 'core/raster', 'core/render'], NOT_IN_CORE],
   ['core/format', [...SHEET, 'core/chart', 'core/raster'], NOT_IN_CORE],
   ['core/analysis', [...RENDER, 'core/raster'], NOT_IN_CORE],
   ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],

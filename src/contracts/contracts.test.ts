@@ -4,20 +4,20 @@ import { sentenceOf } from '@/contracts/sentence';
 import { stepSchema } from '@/contracts/step';
 import type { Step } from '@/core/edit/step';
 import { STEP_TYPES } from '@/core/edit/table';
-import { levelOf, pictureOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { addShotOf, levelOf, pictureOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const at = { shotId: 's', levelId: 'l', drawingId: 'd' };
 const onLevel = { shotId: 's', levelId: 'l' };
 
 const EACH: readonly Step[] = [
   { type: 'renameProject', title: 'Two' },
-  { type: 'setFormat', rate: { num: 24000, den: 1001 }, size: { width: 1920, height: 1080 }, startFrame: 0 },
+  { type: 'setFormat', rate: { num: 24000, den: 1001 }, size: { width: 1920, height: 1080 }, firstFrameNumber: 0 },
   { type: 'setPalette', palette: ['#1d2a23', '#ffffff'] },
   { type: 'setChecks', change: { destination: null, stillFrames: 48, nearPerMille: 10, holdColours: { from: 16, to: 235 } } },
   { type: 'keepFinding', finding: 'gap Sock', note: 'it breathes' },
-  { type: 'addShot', shot: shotOf([levelOf('Sock', '1*2 2', { pictures: 'a' })]), index: 0 },
+  addShotOf(shotOf([levelOf('Sock', '1*2 2', { pictures: 'a' })]), 0),
   { type: 'removeShot', shotId: 's' },
-  { type: 'moveShot', shotId: 's', index: 1 },
+  { type: 'moveItem', itemId: 's', index: 1 },
   { type: 'describeShot', shotId: 's', code: '020' },
   { type: 'setShotLength', shotId: 's', frames: 96 },
   { type: 'setNotes', shotId: 's', notes: [{ frame: 24, kind: 'note', words: 'lets go' }] },
@@ -94,7 +94,7 @@ describe('stepSchema', () => {
 });
 
 describe('newProjectSchema', () => {
-  const wanted = { title: 'Washday', rate: { num: 24, den: 1 }, size: { width: 1280, height: 720 }, startFrame: 1, frames: 96 };
+  const wanted = { title: 'Washday', rate: { num: 24, den: 1 }, size: { width: 1280, height: 720 }, firstFrameNumber: 1, frames: 96 };
   it('brings the rate to lowest terms', () =>
     expect(newProjectSchema.parse({ ...wanted, rate: { num: 48, den: 2 } }).rate).toEqual({ num: 24, den: 1 }));
 
@@ -104,7 +104,7 @@ describe('newProjectSchema', () => {
     [{ frames: 0 }, "A length of 0 frames can't be"],
     [{ size: { width: 20_000, height: 720 } }, 'A picture width of 20000 px'],
     [{ title: '  ' }, 'A project needs a title.'],
-    [{ startFrame: -1 }, 'The first frame number is 0 or more.'],
+    [{ firstFrameNumber: -1 }, 'The first frame number is 0 or more.'],
     [{ rate: 24 }, 'rate'],
   ])('refuses %o', (part, named) => {
     const parsed = newProjectSchema.safeParse({ ...wanted, ...part });

@@ -7,6 +7,7 @@ import {
   type Level,
   LONGEST_SHOT_NOTE,
   NOTE_KINDS,
+  type ReelItem,
   type SheetNote,
   type Shot,
 } from '@/core/document/model';
@@ -149,6 +150,11 @@ export const shotSchema: z.ZodType<Shot> = z.object({
   notes: z.array(noteSchema).max(100_000),
   sounds: z.array(soundSchema).max(500).default([]),
 });
+
+/** Most items of a reel. */
+export const MOST_ITEMS = 100_000;
+
+export const reelItemSchema: z.ZodType<ReelItem> = z.object({ id: idSchema, kind: z.literal('shot'), shotId: idSchema });
 
 export const titleSchema = z.string().trim().min(1, 'A project needs a title.').max(120, 'A title has at most 120 characters.');
 export { frameSchema };

@@ -7,14 +7,14 @@ import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
 
 /** The form sendings are written in. */
-export const SENDING_VERSION = 2;
+export const SENDING_VERSION = 3;
 
 /** What it takes to start a project: it gets one shot of the given length with one level. */
 export const newProjectSchema = z.object({
   title: titleSchema,
   rate: rateSchema,
   size: sizeSchema,
-  startFrame: z
+  firstFrameNumber: z
     .number()
     .int()
     .min(0, 'The first frame number is 0 or more.')

@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { shotSchema } from '@/contracts/document';
-import { draftReader, historyReader, waitingReader } from '@/contracts/local';
+import { chainReader, draftReader, historyReader, waitingReader } from '@/contracts/local';
 import { receiptReader } from '@/contracts/receipt';
+import browser from '@/contracts/samples/browser.v3.json';
 import document from '@/contracts/samples/document.v1.json';
 import draft from '@/contracts/samples/draft.v1.json';
 import history from '@/contracts/samples/history.v1.json';
+import samples from '@/contracts/samples/opened.v1.json';
 import receipt from '@/contracts/samples/receipt.v1.json';
 import settings from '@/contracts/samples/settings.v1.json';
 import steps from '@/contracts/samples/steps.v1.json';
@@ -13,7 +15,11 @@ import waiting from '@/contracts/samples/waiting.v1.json';
 import { storedKeysReader } from '@/contracts/settings';
 import { stepSchema } from '@/contracts/step';
 import { readerOf } from '@/contracts/versions';
-import { STEP_TYPES } from '@/core/edit/table';
+import type { Project } from '@/core/document/model';
+import { upgradeDocument, upgradeStep } from '@/core/document/upgrade/upgrade';
+import { applyStep, STEP_TYPES } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
+import { reelOf } from '@/core/reel/reel';
 
 /* Samples of what each earlier version wrote: whatever one of them stored must be read for ever. */
 
@@ -39,8 +45,38 @@ describe('what the first version stored', () => {
   it('steps of every kind', () => {
     // Kinds of steps that came later: no first version wrote one.
     const later = ['setTiming'];
-    expect([...new Set(steps.map((step) => step.type)), ...later].sort()).toEqual([...STEP_TYPES].sort());
-    for (const step of steps) expect(stepSchema.parse(step)).toEqual(step);
+    const today = steps.map((step) => upgradeStep(step, 1));
+    expect([...new Set(today.map((step) => step.type)), ...later].sort()).toEqual([...STEP_TYPES].sort());
+    for (const step of today) expect(stepSchema.parse(step)).toEqual(step);
+  });
+});
+
+describe('what a browser of the version before the reel had items kept', () => {
+  it('is read whole, moves of shots as moves on the reel', () => {
+    const shots = samples.opened.find(({ project }) => project.id === 'washday')?.project.shots ?? [];
+    const waiting = browser.waiting.map((entry) => waitingReader.read(entry));
+    expect(waiting.every(({ ok }) => ok)).toBe(true);
+    expect(waiting.map((read) => read.ok && read.value.step)).toMatchObject([
+      { type: 'moveItem', itemId: shots[0]?.id, index: 1 },
+      { type: 'moveItem', itemId: shots[1]?.id, index: 1 },
+      {},
+      { type: 'setPicture' },
+    ]);
+    const history = browser.history.map((entry) => historyReader.read(entry));
+    expect(history.every(({ ok }) => ok)).toBe(true);
+    for (const chain of browser.chains) expect(chainReader.read(chain)).toMatchObject({ ok: true });
+  });
+
+  it('can be made again on its document, one step after another', () => {
+    const washday = upgradeDocument(samples.opened.find(({ project }) => project.id === 'washday')?.project ?? {}, 1) as unknown as Project;
+    const steps = browser.waiting.map((entry) => {
+      const read = waitingReader.read(entry);
+      if (!read.ok) throw new Error(read.reason);
+      return read.value.step;
+    });
+    let project = washday;
+    for (const step of steps) project = mustBeDone(applyStep(project, step));
+    expect(reelOf(project).map(({ shot }) => shot.code)).toEqual(['020', '020a', '010', '030']);
   });
 });
 

@@ -30,7 +30,13 @@ export function readerOf<T>(what: string, schema: z.ZodType<T>, upgrades: readon
         return refused(
           `${what} was written by a newer Lime Tick (form ${written}; this one reads up to ${version}): start the newer one to read it.`,
         );
-      for (const upgrade of upgrades.slice(written - 1)) value = upgrade(value);
+      try {
+        for (const upgrade of upgrades.slice(written - 1)) value = upgrade(value);
+      } catch (error) {
+        return refused(
+          `${what} could not be read: it is not of form ${written}, as it says (${error instanceof Error ? error.message : String(error)}).`,
+        );
+      }
       const parsed = schema.safeParse({ ...value, version });
       return parsed.success ? done(parsed.data) : refused(`${what} could not be read: ${sentenceOf(parsed.error)}`);
     },

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import sharp from 'sharp';
 import { chartPlaces } from '@/core/chart/shapes';
-import { FIRST_CHECKS } from '@/core/document/checks';
 import type { Digest, Drawing, Level, Project, Shot, Size } from '@/core/document/model';
+import { newProject } from '@/core/document/newProject';
 import { FIRST_PALETTE } from '@/core/document/palette';
 import { newSound, type Sound } from '@/core/document/sound';
 import type { TimingChart } from '@/core/document/timingChart';
@@ -99,15 +99,14 @@ export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => s
   const keep: Keep = { picture: (made) => pictures.set(made.digest, made), recording: (made) => recordings.push(made) };
   const shots: Shot[] = [];
   for (const shot of plan.shots) shots.push(await makeShot(shot, newId, keep));
-  const project: Project = {
+  const project = newProject({
     id: projectId,
     title: plan.title,
     rate: { num: plan.framesPerSecond, den: 1 },
     size: SIZE,
-    startFrame: 1,
+    firstFrameNumber: 1,
     palette: FIRST_PALETTE,
-    checks: FIRST_CHECKS,
     shots,
-  };
+  });
   return { project, pictures: [...pictures.values()], recordings };
 }

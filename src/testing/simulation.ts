@@ -1,4 +1,4 @@
-import type { Aside, Chain, HistoryEntry, WaitingStep } from '@/contracts/local';
+import { type Aside, type Chain, type HistoryEntry, historyReader, type WaitingStep } from '@/contracts/local';
 import type { Change, Sending } from '@/contracts/project';
 import { type Level, levelById, type Project, shotById } from '@/core/document/model';
 import { judgeSending } from '@/core/edit/judge';
@@ -305,7 +305,7 @@ export class World {
     if (!made.ok || made.value === before) return;
     this.server.made.set(nextId, { step, meant: exposureMeant(before, step) });
     const entry: HistoryEntry = {
-      version: 2,
+      version: historyReader.version,
       order: ++this.order,
       projectId: before.id,
       windowId: window.id,

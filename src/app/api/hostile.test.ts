@@ -7,12 +7,13 @@ import { POST as postSources } from '@/app/api/projects/[projectId]/sources/rout
 import { GET as getSteps, POST as postSteps } from '@/app/api/projects/[projectId]/steps/route';
 import { POST as postProjects } from '@/app/api/projects/route';
 import { PUT as putKeys } from '@/app/api/settings/keys/route';
+import { SENDING_VERSION } from '@/contracts/project';
 import sampleReceipt from '@/contracts/samples/receipt.v1.json';
 import { newLevel, type Project } from '@/core/document/model';
 import { newSound } from '@/core/document/sound';
 import type { Step } from '@/core/edit/step';
 import { writeWav } from '@/core/format/wav/writeWav';
-import { levelOf, pictureOf, shotOf } from '@/core/testing/sheets';
+import { addShotOf, levelOf, pictureOf, shotOf } from '@/core/testing/sheets';
 import { takeRecording } from '@/server/service/bringIn/takeRecording';
 import { createProject } from '@/server/service/projects';
 import { received, useOwnDataFolder } from '@/testing/server';
@@ -44,7 +45,7 @@ async function sendRaw(sending: unknown): Promise<Response> {
 }
 async function send(...steps: unknown[]): Promise<Response> {
   const { revision } = await documentNow();
-  return sendRaw({ version: 2, baseRevision: revision, batchId: crypto.randomUUID(), madeBy: null, steps, stepIds: [] });
+  return sendRaw({ version: SENDING_VERSION, baseRevision: revision, batchId: crypto.randomUUID(), madeBy: null, steps, stepIds: [] });
 }
 
 async function expectRefused(answer: Response): Promise<void> {
@@ -70,7 +71,7 @@ const sound = (id: string) =>
 
 beforeAll(async () => {
   await useOwnDataFolder();
-  const wanted = { title: 'Hostile', rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, startFrame: 1, frames: 48 };
+  const wanted = { title: 'Hostile', rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, firstFrameNumber: 1, frames: 48 };
   const { id } = await createProject(wanted);
   other = (await documentNow((await createProject(wanted)).id)).project;
   project = { ...(await documentNow(id)).project };
@@ -88,6 +89,7 @@ beforeAll(async () => {
 });
 
 type Case = readonly [what: string, step: () => unknown];
+const onReel = (id: string, shown: string) => [{ item: { id, kind: 'shot', shotId: shown }, index: 0 }];
 
 describe('steps no honest page sends', () => {
   it.each<Case>([
@@ -99,9 +101,9 @@ describe('steps no honest page sends', () => {
     ['a NUL in an id', () => ({ type: 'removeShot', shotId: NUL })],
     ['half an emoji in a file’s name', () => ({ type: 'addSound', shotId: shotId(), sound: { ...sound('s2'), name: HALF }, index: 0 })],
     ['a NUL in a property’s name', () => ({ type: 'renameProject', title: 'x', [NUL]: 1 })],
-    ['a shot of an id in use', () => ({ type: 'addShot', shot: { ...shotOf([sock()], 4, '070'), id: shotId() }, index: 0 })],
+    ['a shot of an id in use', () => addShotOf({ ...shotOf([sock()], 4, '070'), id: shotId() }, 0)],
     ['a level of an id in use', () => ({ type: 'addLevel', shotId: shotId(), level: newLevel(levelId(), 'Again'), index: 0 })],
-    ['a shot whose level has an id in use', () => ({ type: 'addShot', shot: shotOf([newLevel(levelId(), 'Again')], 4, '070'), index: 0 })],
+    ['a shot whose level has an id in use', () => addShotOf(shotOf([newLevel(levelId(), 'Again')], 4, '070'), 0)],
     [
       'a drawing of an id in use',
       () => ({ type: 'addDrawing', ...on(), drawing: { id: 'd1', number: '9', role: 'key', picture: null }, index: 0 }),
@@ -126,14 +128,8 @@ describe('steps no honest page sends', () => {
       }),
     ],
     ['a sound of an id in use', () => ({ type: 'addSound', shotId: shotId(), sound: sound('plop'), index: 0 })],
-    [
-      'two sounds of one id in a shot',
-      () => ({ type: 'addShot', shot: { ...shotOf([sock()], 4, '070'), sounds: [sound('s5'), sound('s5')] }, index: 0 }),
-    ],
-    [
-      'two levels of one id in a shot',
-      () => ({ type: 'addShot', shot: shotOf([newLevel('x', 'A'), newLevel('x', 'B')], 4, '070'), index: 0 }),
-    ],
+    ['two sounds of one id in a shot', () => addShotOf({ ...shotOf([sock()], 4, '070'), sounds: [sound('s5'), sound('s5')] }, 0)],
+    ['two levels of one id in a shot', () => addShotOf(shotOf([newLevel('x', 'A'), newLevel('x', 'B')], 4, '070'), 0)],
     [
       'two drawings of one id on a level',
       () => ({
@@ -191,11 +187,7 @@ describe('steps no honest page sends', () => {
     ],
     [
       'two notes of a kind on one frame',
-      () => ({
-        type: 'addShot',
-        shot: { ...shotOf([sock()], 4, '070'), notes: [1, 2].map((each) => ({ frame: 0, kind: 'note', words: String(each) })) },
-        index: 0,
-      }),
+      () => addShotOf({ ...shotOf([sock()], 4, '070'), notes: [1, 2].map((each) => ({ frame: 0, kind: 'note', words: String(each) })) }, 0),
     ],
     ['a picture nobody sent', () => ({ type: 'setPicture', ...on(), drawingId: 'd1', picture: pictureOf('a') })],
     [
@@ -207,9 +199,18 @@ describe('steps no honest page sends', () => {
         index: 0,
       }),
     ],
-    ['a place past the end', () => ({ type: 'moveShot', shotId: shotId(), index: 2 ** 40 })],
+    ['a place past the end', () => ({ type: 'moveItem', itemId: shotId(), index: 2 ** 40 })],
+    ['a shot that comes to the reel past its end', () => addShotOf(shotOf([sock()], 4, '070'), 0, 9)],
+    [
+      'a shot whose place on the reel has an id in use',
+      () => ({ ...addShotOf(shotOf([sock()], 4, '070'), 0), items: onReel(shotId(), 'shot-070') }),
+    ],
+    [
+      'a shot that brings another one to the reel',
+      () => ({ ...addShotOf(shotOf([sock()], 4, '070'), 0), items: onReel('twice', shotId()) }),
+    ],
     ['a frame past counting', () => ({ type: 'expose', ...on(), drawingId: 'd1', startFrame: 1e300, frames: 1 })],
-    ['a first frame past counting', () => ({ type: 'setFormat', startFrame: 2 ** 33 })],
+    ['a first frame past counting', () => ({ type: 'setFormat', firstFrameNumber: 2 ** 33 })],
     ['a rate past counting', () => ({ type: 'setFormat', rate: { num: 2 ** 40, den: 2 ** 36 } })],
     ['a size past memory', () => ({ type: 'setFormat', size: { width: 16_384, height: 16_384 } })],
     ['an opacity of 10 to the 9', () => ({ type: 'describeLevel', ...on(), change: { opacityPercent: 1e9 } })],
@@ -266,7 +267,7 @@ describe('other requests no honest page sends', () => {
   });
 
   it.each([NUL, HALF])('a title %j', async (title) => {
-    const wanted = { title, rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, startFrame: 1, frames: 48 };
+    const wanted = { title, rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, firstFrameNumber: 1, frames: 48 };
     await expectRefused(await postProjects(post(wanted), undefined));
     await expectRefused(await postSources(post({ sources: [{ original: pictureOf('a'), fileName: title, levelId: 'l' }] }), context()));
     await expectRefused(await putKeys(new Request(BASE, { method: 'PUT', body: JSON.stringify({ undo: [title] }) }), undefined));

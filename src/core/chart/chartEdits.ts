@@ -7,6 +7,7 @@ import { addDrawings, stepWord } from '@/core/edit/blockEdits';
 import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
+import { rememberedUnder } from '@/core/remembered';
 import { numberAfter, numbersBetween, numbersTaken, plannedInbetween } from '@/core/sheet/numbers';
 import { plural } from '@/core/time/counts';
 import { compareFractions, fraction, fractionText, placeWithin } from '@/core/time/fraction';
@@ -25,13 +26,11 @@ const setCharts = ({ shot }: Acting, level: Level, charts: readonly TimingChart[
 export function chartFor(level: Level, pair: KeyPair, newId: () => string): { readonly chart: TimingChart; readonly isKept: boolean } {
   const kept = chartOfPair(level, pair);
   if (kept) return { chart: kept, isKept: true };
-  const offered = knownOffers.get(pair) ?? offer(pair, newId);
-  knownOffers.set(pair, offered);
-  return { chart: offered, isKept: false };
+  return { chart: offered(pair, null, () => offer(pair, newId)), isKept: false };
 }
 
-/** Charts offered for pairs that have none: asked again, the same pair is offered the same. */
-const knownOffers = new WeakMap<KeyPair, TimingChart>();
+/** Charts offered for pairs that have none: asked again, the same pair is offered the same, ids and all. */
+const offered = rememberedUnder<KeyPair, null, TimingChart>();
 
 function offer(pair: KeyPair, newId: () => string): TimingChart {
   const between = [...new Set(pair.between.map(({ drawing }) => drawing.id))].slice(0, MOST_INBETWEENS);

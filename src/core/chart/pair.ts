@@ -1,6 +1,7 @@
 import type { Drawing, Level } from '@/core/document/model';
 import { drawingById } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
+import { remembered } from '@/core/remembered';
 import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 
 /** An exposure with its drawing. */
@@ -15,21 +16,13 @@ export const spanOf = (pair: KeyPair): number => pair.to.run.startFrame - pair.f
 /** A level's exposures with their drawings, those of them that are keys or breakdowns, and the pairs asked for by the first of them. */
 type ShownRuns = { readonly shown: readonly Shown[]; readonly poses: readonly Shown[]; readonly pairs: Map<number, KeyPair> };
 
-/** Levels never change, and what moves with the frame of now asks for them at every step. */
-const known = new WeakMap<Level, ShownRuns>();
-
-function shownRuns(level: Level): ShownRuns {
-  let found = known.get(level);
-  if (!found) {
-    const shown = placedRuns(level.exposures).flatMap((run) => {
-      const drawing = drawingById(level, run.drawing);
-      return drawing ? [{ drawing, run }] : [];
-    });
-    found = { shown, poses: shown.filter(({ drawing }) => drawing.role !== 'inbetween'), pairs: new Map() };
-    known.set(level, found);
-  }
-  return found;
-}
+const shownRuns = remembered((level: Level): ShownRuns => {
+  const shown = placedRuns(level.exposures).flatMap((run) => {
+    const drawing = drawingById(level, run.drawing);
+    return drawing ? [{ drawing, run }] : [];
+  });
+  return { shown, poses: shown.filter(({ drawing }) => drawing.role !== 'inbetween'), pairs: new Map() };
+});
 
 /**
  * The pair of keys a frame lies between: the last key or breakdown that has begun by then and the next

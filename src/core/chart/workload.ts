@@ -1,4 +1,5 @@
 import { type Drawing, type DrawingRole, drawingById, type Level, type LevelId, type Shot } from '@/core/document/model';
+import { remembered } from '@/core/remembered';
 import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 import type { Work } from '@/core/sheet/work';
 import { nominalRate, type Rate } from '@/core/time/rate';
@@ -20,22 +21,15 @@ export function workByRole(shots: readonly Shot[]): Readonly<Record<DrawingRole,
 /** A drawing that is still to be drawn, with the frame (from 0) on which it first shows; null when it is exposed nowhere. */
 export type LeftDrawing = { readonly drawing: Drawing; readonly firstFrame: number | null };
 
-const knownLeft = new WeakMap<Level, readonly LeftDrawing[]>();
-
 /** The drawings of a level that are planned and not drawn yet, in the order they first show, never exposed ones last. */
-export function leftToDraw(level: Level): readonly LeftDrawing[] {
-  let left = knownLeft.get(level);
-  if (!left) {
-    const firstFrames = new Map<string | null, number>();
-    for (const run of placedRuns(level.exposures)) if (!firstFrames.has(run.drawing)) firstFrames.set(run.drawing, run.startFrame);
-    left = level.drawings
-      .filter((drawing) => drawing.picture === null)
-      .map((drawing): LeftDrawing => ({ drawing, firstFrame: firstFrames.get(drawing.id) ?? null }))
-      .toSorted((a, b) => (a.firstFrame ?? Number.MAX_SAFE_INTEGER) - (b.firstFrame ?? Number.MAX_SAFE_INTEGER));
-    knownLeft.set(level, left);
-  }
-  return left;
-}
+export const leftToDraw = remembered((level: Level): readonly LeftDrawing[] => {
+  const firstFrames = new Map<string | null, number>();
+  for (const run of placedRuns(level.exposures)) if (!firstFrames.has(run.drawing)) firstFrames.set(run.drawing, run.startFrame);
+  return level.drawings
+    .filter((drawing) => drawing.picture === null)
+    .map((drawing): LeftDrawing => ({ drawing, firstFrame: firstFrames.get(drawing.id) ?? null }))
+    .toSorted((a, b) => (a.firstFrame ?? Number.MAX_SAFE_INTEGER) - (b.firstFrame ?? Number.MAX_SAFE_INTEGER));
+});
 
 /** One second of a film: how many times a drawing changes in it, and how many drawings show in it for the first time. */
 export type SecondOfWork = { readonly second: number; readonly changes: number; readonly fresh: number };

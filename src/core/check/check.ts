@@ -24,6 +24,8 @@ import { soundRate } from '@/core/check/soundRate';
 import { stillStretch } from '@/core/check/stillStretch';
 import { stray } from '@/core/check/stray';
 import type { Level, Project, Shot, ShotId } from '@/core/document/model';
+import { reelOf, shotsInOrder } from '@/core/reel/reel';
+import { remembered, rememberedUnder } from '@/core/remembered';
 import { workOfProject } from '@/core/sheet/work';
 
 /** Rules that look at a level's own sheet, and at its shot's code and length. */
@@ -42,32 +44,19 @@ const LEVEL_RULES: readonly LevelRule[] = [
   plannedEmpty,
 ];
 
-/** What was found before, kept with the very level or shot it was found in: an edit elsewhere looks at nothing again. */
-type Found = { readonly under: string; readonly findings: readonly Finding[] };
-const foundOnLevel = new WeakMap<Level, Found>();
-const foundInShot = new WeakMap<Shot, Found>();
-const foundNear = new WeakMap<Level, Found & { readonly facts: PictureFacts }>();
+/** What was found before, kept with the very level or shot it was found in: after an edit elsewhere nothing is checked again. */
+const foundOnLevel = rememberedUnder<Level, string, readonly Finding[]>();
+const foundInShot = rememberedUnder<Shot, string, readonly Finding[]>();
+/** What was found in pictures, kept with the facts about them. */
+const foundInPictures = remembered((_facts: PictureFacts) => rememberedUnder<Level, string, readonly Finding[]>());
 
 const lookingKey = ({ firstNumber, rate, checks }: Looking) => `${firstNumber} ${rate.num}/${rate.den} ${checks.stillFrames}`;
 
-function foundBefore<T extends Level | Shot>(
-  known: WeakMap<T, Found>,
-  place: T,
-  under: string,
-  look: () => readonly Finding[],
-): readonly Finding[] {
-  const before = known.get(place);
-  if (before?.under === under) return before.findings;
-  const findings = look();
-  known.set(place, { under, findings });
-  return findings;
-}
-
 /** Everything wrong with the sheet of one shot. */
 export function checkShot(shot: Shot, looking: Looking): readonly Finding[] {
-  return foundBefore(foundInShot, shot, lookingKey(looking), () => [
+  return foundInShot(shot, lookingKey(looking), () => [
     ...shot.levels.flatMap((level) =>
-      foundBefore(foundOnLevel, level, `${shot.id} ${shot.code} ${shot.frames} ${lookingKey(looking)}`, () =>
+      foundOnLevel(level, `${shot.id} ${shot.code} ${shot.frames} ${lookingKey(looking)}`, () =>
         LEVEL_RULES.flatMap((rule) => rule(shot, level, looking)),
       ),
     ),
@@ -79,12 +68,11 @@ export function checkShot(shot: Shot, looking: Looking): readonly Finding[] {
 
 /** Everything wrong with the pictures of one level. */
 function checkPictures(shot: Shot, level: Level, facts: PictureFacts, { firstNumber, checks }: Looking): readonly Finding[] {
-  const under = `${shot.id} ${firstNumber} ${checks.nearPerMille}`;
-  const before = foundNear.get(level);
-  if (before?.under === under && before.facts === facts) return before.findings;
-  const findings = [...missingPicture(shot, level, facts), ...nearPicture(shot, level, facts, checks.nearPerMille, firstNumber)];
-  foundNear.set(level, { under, facts, findings });
-  return findings;
+  const onLevel = foundInPictures(facts);
+  return onLevel(level, `${shot.id} ${firstNumber} ${checks.nearPerMille}`, () => [
+    ...missingPicture(shot, level, facts),
+    ...nearPicture(shot, level, facts, checks.nearPerMille, firstNumber),
+  ]);
 }
 
 /** What a project is held against besides itself. */
@@ -100,9 +88,9 @@ export type CheckedAgainst = {
 };
 
 function seams(project: Project, loop: CheckedAgainst['loop'], looking: Looking): readonly Finding[] {
-  const only = project.shots[0];
-  if (destinationOf(project.checks.destination)?.loops && only && project.shots.length === 1)
-    return loopSeam(only, { fromFrame: 0, toFrame: only.frames - 1 }, looking);
+  const [first, second] = reelOf(project);
+  const only = second === undefined ? first?.shot : undefined;
+  if (destinationOf(project.checks.destination)?.loops && only) return loopSeam(only, { fromFrame: 0, toFrame: only.frames - 1 }, looking);
   const shot = project.shots.find((candidate) => candidate.id === loop?.shotId);
   return shot && loop ? loopSeam(shot, { fromFrame: loop.fromFrame, toFrame: Math.min(loop.toFrame, shot.frames - 1) }, looking) : [];
 }
@@ -126,11 +114,12 @@ const baseOf = (id: string): string => id.replace(/( \d+\/\d+)+$/, '');
 
 /** Everything found wrong in a project, in the order of its groups; what is kept on purpose is among it. */
 export function checkProject(project: Project, against: CheckedAgainst): readonly Finding[] {
-  const looking: Looking = { firstNumber: project.startFrame, rate: project.rate, checks: project.checks };
+  const looking: Looking = { firstNumber: project.firstFrameNumber, rate: project.rate, checks: project.checks };
   const { facts, sounds, handedOver, planDigestNow, loop } = against;
+  const shots = shotsInOrder(project);
   const findings = withOwnIds([
-    ...project.shots.flatMap((shot) => checkShot(shot, looking)),
-    ...project.shots.flatMap((shot) => shot.levels.flatMap((level) => checkPictures(shot, level, facts, looking))),
+    ...shots.flatMap((shot) => checkShot(shot, looking)),
+    ...shots.flatMap((shot) => shot.levels.flatMap((level) => checkPictures(shot, level, facts, looking))),
     ...shotJoin(project, looking),
     ...seams(project, loop, looking),
     ...soundPlace(project),

@@ -78,7 +78,7 @@ describe('sentences and mends', () => {
           shotOf([levelOf('Sock', first, { pictures: 'aabbc' }), levelOf('Pegs', second, { pictures: 'abcab' })], frames),
         );
         const said = (of: Project) => look(of).flatMap(({ sentence, mends }) => [sentence, ...mends.map((mend) => mend.words)]);
-        expect(said({ ...project, startFrame: 1001 })).toEqual(said(project).map((text) => shift(text, 1000)));
+        expect(said({ ...project, firstFrameNumber: 1001 })).toEqual(said(project).map((text) => shift(text, 1000)));
       }),
     );
   });

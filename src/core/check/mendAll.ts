@@ -12,8 +12,8 @@ import { plural } from '@/core/time/counts';
 export type Mending = { readonly step: Step; readonly says: readonly string[]; readonly after: Project; readonly left: number };
 
 /** Where a finding is, in a few words. */
-const whereIs = ({ shots, startFrame }: Project, { shotId, fromFrame }: Place): string =>
-  `${shots.find((shot) => shot.id === shotId)?.code ?? ''} frame ${fromFrame + startFrame}`;
+const whereIs = ({ shots, firstFrameNumber }: Project, { shotId, fromFrame }: Place): string =>
+  `${shots.find((shot) => shot.id === shotId)?.code ?? ''} frame ${fromFrame + firstFrameNumber}`;
 
 /*
  * Looking at a whole film anew after each mend costs as much as the film is long, for each. So what was found by one

@@ -5,7 +5,7 @@ import type { Finding } from '@/core/check/finding';
 import type { HandedOver } from '@/core/check/lastHandover';
 import type { Project } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
-import { framesOfReel, reelOf, reelShotAt } from '@/core/reel/reel';
+import { framesOfReel, reelOf, reelShotAt, shotsInOrder } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 import { rateName, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
@@ -83,7 +83,7 @@ function colourRefusal(project: Project, destination: Destination, facts: Pictur
   const held = project.checks.holdColours;
   if (held && held.from >= colours.from && held.to <= colours.to) return [];
   const outside: { name: string; drawings: number; lowest: number; highest: number; shotId: string; levelId: string }[] = [];
-  for (const shot of project.shots) {
+  for (const shot of shotsInOrder(project)) {
     for (const level of shot.levels) {
       if (level.kind === 'guide') continue;
       const channels = level.drawings
@@ -135,7 +135,7 @@ function flashFinding(project: Project, flashes: Flashes): readonly Finding[] {
   const from = reelShotAt(project, flashes.fromFrame);
   const to = reelShotAt(project, flashes.toFrame);
   if (!from || !to) return [];
-  const number = (frame: number, startFrame: number) => frame - startFrame + project.startFrame;
+  const number = (frame: number, startFrame: number) => frame - startFrame + project.firstFrameNumber;
   const end = to.shot === from.shot ? '' : ` of shot ${to.shot.code}`;
   return [
     {

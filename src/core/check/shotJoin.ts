@@ -1,6 +1,7 @@
 import { endShotStep } from '@/core/check/endShot';
 import type { Finding, Looking } from '@/core/check/finding';
 import type { Project, Shot } from '@/core/document/model';
+import { reelOf } from '@/core/reel/reel';
 import { layersAt, leavingLevels, stackKey } from '@/core/render/stacks';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
@@ -19,8 +20,9 @@ function standingFrames(shot: Shot, end: 'first' | 'last'): number {
 
 /** Shots whose first picture is the last one of the shot before: at the cut it stands for both. */
 export function shotJoin(project: Project, { firstNumber }: Looking): readonly Finding[] {
-  return project.shots.flatMap((shot, index): Finding[] => {
-    const before = project.shots[index - 1];
+  const shots = reelOf(project).map((placed) => placed.shot);
+  return shots.flatMap((shot, index): Finding[] => {
+    const before = shots[index - 1];
     if (!before) return [];
     const key = keyAt(shot, 0);
     if (key === '' || key !== keyAt(before, before.frames - 1)) return [];

@@ -223,7 +223,11 @@ describe('a guide against its clip', () => {
   it('that was read frame for frame agrees after the film’s rate is changed with its time kept', () => {
     const guide = { ...clip({}, '1 2 3 4'), drawings: levelOf('Wind', '1 2 3 4', { kind: 'guide', pictures: 'abcd' }).drawings };
     const project = projectOf(shotOf([guide]));
-    const planned = planRateChange(project, { scope: { kind: 'project', to: { num: 48, den: 1 } }, way: 'keepTime', vanishing: 'refuse' });
+    const planned = planRateChange(project, project.shots, {
+      scope: { kind: 'project', to: { num: 48, den: 1 } },
+      way: 'keepTime',
+      vanishing: 'refuse',
+    });
     const after = mustBeDone(applyStep(project, mustBeDone(planned.act).step));
     const looking = { ...LOOKING, rate: after.rate };
     expect(guideClip(after.shots[0] as never, after.shots[0]?.levels[0] as never, looking)).toEqual([]);

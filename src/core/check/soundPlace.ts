@@ -3,7 +3,7 @@ import type { Project } from '@/core/document/model';
 import { sampleOfFrame, secondsOfSamples, wholeFramesOfSamples } from '@/core/document/sound';
 import type { Step } from '@/core/edit/step';
 import { placeOnReel } from '@/core/reel/placeSound';
-import { framesOfReel, reelShotAt } from '@/core/reel/reel';
+import { framesOfReel, reelOf, reelShotAt } from '@/core/reel/reel';
 import { type ReelSound, soundsOfReel } from '@/core/reel/sounds';
 import { countText, plural } from '@/core/time/counts';
 import { secondsText } from '@/core/time/seconds';
@@ -15,7 +15,7 @@ const takeOut = ({ shot, sound }: ReelSound) => ({
 });
 
 /** A sound that is over before one frame is: at the rate of the film it is hardly there. */
-function shorterThanFrame(heard: ReelSound, { rate, startFrame: firstNumber }: Project): readonly Finding[] {
+function shorterThanFrame(heard: ReelSound, { rate, firstFrameNumber: firstNumber }: Project): readonly Finding[] {
   const { shot, sound } = heard;
   const { sampleRate } = sound.recording;
   const ofFrame = sampleOfFrame(1, rate, sampleRate);
@@ -42,7 +42,7 @@ function shorterThanFrame(heard: ReelSound, { rate, startFrame: firstNumber }: P
 function startsPastShot(heard: ReelSound, project: Project): readonly Finding[] {
   const { shot, sound, startFrame } = heard;
   if (sound.startFrame < shot.frames) return [];
-  const { startFrame: firstNumber } = project;
+  const { firstFrameNumber: firstNumber } = project;
   const there = reelShotAt(project, startFrame);
   const lastFrame: Step = { type: 'changeSound', shotId: shot.id, soundId: sound.id, change: { startFrame: shot.frames - 1 } };
   const rehomed = there ? placeOnReel(project, shot, sound, startFrame) : null;
@@ -79,14 +79,14 @@ function endsPastReel(heard: ReelSound, project: Project): readonly Finding[] {
   const room = sampleOfFrame(total - startFrame, rate, sampleRate);
   const over = wholeFramesOfSamples(sound.samples - room, rate, sampleRate);
   if (over < 1) return [];
-  const lastFrame = project.shots.at(-1) === shot ? shot.frames - 1 : Math.min(sound.startFrame, shot.frames - 1);
+  const lastFrame = reelOf(project).at(-1)?.shot === shot ? shot.frames - 1 : Math.min(sound.startFrame, shot.frames - 1);
   return [
     {
       id: `sound-end ${sound.id}`,
       kind: 'sound-end',
       group: 'counts',
       breaks: 'check-assemble',
-      sentence: `Sound ${sound.name} ends ${plural(over, 'frame')} after the film: it lasts ${secondsOfSamples(sound.samples, sampleRate)} s from frame ${startFrame + project.startFrame} of the reel on, which has ${secondsOfSamples(room, sampleRate)} s left (${plural(total, 'frame')} in all).`,
+      sentence: `Sound ${sound.name} ends ${plural(over, 'frame')} after the film: it lasts ${secondsOfSamples(sound.samples, sampleRate)} s from frame ${startFrame + project.firstFrameNumber} of the reel on, which has ${secondsOfSamples(room, sampleRate)} s left (${plural(total, 'frame')} in all).`,
       place: { shotId: shot.id, levelId: null, fromFrame: lastFrame, toFrame: lastFrame },
       mends: [
         {
@@ -102,7 +102,7 @@ function endsPastReel(heard: ReelSound, project: Project): readonly Finding[] {
 const sameWords = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** An accent on the sheet that is called as a sound is, and stands on another frame than the sound starts on. */
-function accentElsewhere({ shot, sound }: ReelSound, { startFrame: firstNumber }: Project): readonly Finding[] {
+function accentElsewhere({ shot, sound }: ReelSound, { firstFrameNumber: firstNumber }: Project): readonly Finding[] {
   const accents = shot.notes.filter((note) => note.kind === 'accent' && sameWords(note.words, sound.name));
   const alone = shot.sounds.filter((other) => sameWords(other.name, sound.name)).length === 1;
   const [accent] = accents;

@@ -120,10 +120,10 @@ function pastEndOf({ shot, newFrames, levels }: ConformedShot, way: RateWay, mov
 }
 
 /** The shots a change speaks of, each with where it starts on the reel (a shot alone counts from its own start). */
-function shotsIn(project: Project, scope: RateScope): readonly Placed[] {
-  if (scope.kind === 'shot') return project.shots.filter((shot) => shot.id === scope.shotId).map((shot) => ({ shot, reelStart: 0 }));
+function shotsIn(inOrder: readonly Shot[], scope: RateScope): readonly Placed[] {
+  if (scope.kind === 'shot') return inOrder.filter((shot) => shot.id === scope.shotId).map((shot) => ({ shot, reelStart: 0 }));
   let reelStart = 0;
-  return project.shots.map((shot) => {
+  return inOrder.map((shot) => {
     const placed = { shot, reelStart };
     reelStart += shot.frames;
     return placed;
@@ -156,15 +156,18 @@ function actFor(plan: Omit<RatePlan, 'act'>, scope: RateScope, timings: readonly
   });
 }
 
-/** Works a rate change out in full: every exposure before and after, the totals, and the one step that makes it. */
-export function planRateChange(project: Project, change: RateChange): RatePlan {
+/**
+ * Works a rate change out in full: every exposure before and after, the totals, and the one step that makes it. `inOrder`
+ * are the shots in the order of the reel, each once.
+ */
+export function planRateChange(project: Project, inOrder: readonly Shot[], change: RateChange): RatePlan {
   const { scope, way, vanishing } = change;
   const [from, to] = scope.kind === 'project' ? [project.rate, scope.to] : [scope.plannedAt, project.rate];
   const shots: ConformedShot[] = [];
   const timings: ShotTiming[] = [];
   const pastEnd: string[] = [];
   let newStart = 0;
-  for (const placed of shotsIn(project, scope)) {
+  for (const placed of shotsIn(inOrder, scope)) {
     const { shot, reelStart } = placed;
     const conformed = way === 'keepTime' ? conformShot(placed, newStart, from, to, vanishing) : keptShot(shot);
     const start = newStart;

@@ -1,5 +1,6 @@
 import { conformedFrame, driftMilliseconds } from '@/core/conform/rounding';
 import { type DrawingId, drawingById, type Exposure, type Level } from '@/core/document/model';
+import { rememberedUnder } from '@/core/remembered';
 import { placedRuns, tidyRuns } from '@/core/sheet/runs';
 import type { Rate } from '@/core/time/rate';
 
@@ -41,15 +42,11 @@ export function conformLevel(
   newStart = conformedFrame(reelStart, from, to),
 ): ConformedLevel {
   const key = `${from.num}/${from.den} ${to.num}/${to.den} ${vanishing} ${reelStart} ${newStart}`;
-  const last = known.get(level);
-  if (last?.key === key) return last.conformed;
-  const conformed = workOut(level, from, to, vanishing, reelStart, newStart);
-  known.set(level, { key, conformed });
-  return conformed;
+  return conformedUnder(level, key, () => workOut(level, from, to, vanishing, reelStart, newStart));
 }
 
-/** What was worked out last for a level: while one level is changed, the others of a long film are as they were. */
-const known = new WeakMap<Level, { key: string; conformed: ConformedLevel }>();
+/** While one level is changed, the others of a long film are as they were. */
+const conformedUnder = rememberedUnder<Level, string, ConformedLevel>();
 
 function workOut(level: Level, from: Rate, to: Rate, vanishing: Vanishing, reelStart: number, shotStart: number): ConformedLevel {
   const boundary = (frame: number) => Math.max(0, conformedFrame(reelStart + frame, from, to) - shotStart);

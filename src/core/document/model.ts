@@ -1,6 +1,7 @@
 import type { Checks } from '@/core/document/checks';
 import type { Sound } from '@/core/document/sound';
 import type { TimingChart } from '@/core/document/timingChart';
+import { remembered } from '@/core/remembered';
 import type { Rate } from '@/core/time/rate';
 
 /** SHA-256 of a picture's canonical pixels, 64 lowercase hexadecimal digits. See `@/core/raster/digest`. */
@@ -9,6 +10,7 @@ export type Digest = string;
 /** Names of things in the document; made once by whoever makes the thing, never reused. */
 export type ProjectId = string;
 export type ShotId = string;
+export type ReelItemId = string;
 export type LevelId = string;
 export type DrawingId = string;
 
@@ -124,16 +126,33 @@ export type Size = { readonly width: number; readonly height: number };
 /** A colour as `#rrggbb`, lower case. */
 export type Colour = string;
 
-/** A whole project. `startFrame` is the number the first frame is shown with, `palette` the colours its drawings are drawn with. */
+/** What lies on the reel: a whole shot, as long as that is and following it. An item that was laid when its shot was added has the shot's id. */
+export type ReelItem = { readonly id: ReelItemId; readonly kind: 'shot'; readonly shotId: ShotId };
+
+/** The item of a whole shot that is laid on the reel as the shot is added. */
+export const wholeShot = (shotId: ShotId): ReelItem => ({ id: shotId, kind: 'shot', shotId });
+
+/** The film: items one after another. Where each starts is worked out (`@/core/reel/reel`), never stored. */
+export type Reel = { readonly items: readonly ReelItem[] };
+
+/** The form documents are written in; `@/core/document/upgrade` brings those of earlier forms to it. */
+export const DOCUMENT_VERSION = 2;
+
+/**
+ * A whole project. `firstFrameNumber` is the number the first frame is shown with, `palette` the colours its drawings are drawn with.
+ * The order of `shots` means nothing; the film's order is that of the reel.
+ */
 export type Project = {
+  readonly version: typeof DOCUMENT_VERSION;
   readonly id: ProjectId;
   readonly title: string;
   readonly rate: Rate;
   readonly size: Size;
-  readonly startFrame: number;
+  readonly firstFrameNumber: number;
   readonly palette: readonly Colour[];
   readonly checks: Checks;
   readonly shots: readonly Shot[];
+  readonly reel: Reel;
 };
 
 /** The shot of that id; undefined when there is none. */
@@ -142,22 +161,20 @@ export const shotById = (project: Project, shotId: ShotId): Shot | undefined => 
 /** The level of that id; undefined when there is none. */
 export const levelById = (shot: Shot, levelId: LevelId): Level | undefined => shot.levels.find((level) => level.id === levelId);
 
-/** Lists of drawings that were asked before, by id: lists never change, and a sheet asks one for every cell. */
-const askedBefore = new WeakMap<readonly Drawing[], Map<DrawingId, Drawing> | null>();
+const drawingsById = remembered((drawings: readonly Drawing[]) => new Map(drawings.map((drawing) => [drawing.id, drawing])));
 
-/** The drawing of that id; undefined when there is none. */
-export function drawingById(level: Level, drawingId: DrawingId | null): Drawing | undefined {
+/** Lists of drawings that were searched once. */
+const searched = new WeakSet<readonly Drawing[]>();
+
+/**
+ * The drawing of that id; undefined when there is none. A list that is asked for the first time is searched, since a long
+ * chain of steps makes a new list each and asks it once; one that is asked again gets an index by id.
+ */
+export function drawingById({ drawings }: Level, drawingId: DrawingId | null): Drawing | undefined {
   if (drawingId === null) return undefined;
-  let byId = askedBefore.get(level.drawings);
-  if (byId === undefined) {
-    askedBefore.set(level.drawings, null);
-    return level.drawings.find((drawing) => drawing.id === drawingId);
-  }
-  if (byId === null) {
-    byId = new Map(level.drawings.map((drawing) => [drawing.id, drawing]));
-    askedBefore.set(level.drawings, byId);
-  }
-  return byId.get(drawingId);
+  if (searched.has(drawings)) return drawingsById(drawings).get(drawingId);
+  searched.add(drawings);
+  return drawings.find((drawing) => drawing.id === drawingId);
 }
 
 /** The list with one element replaced; the same list when nothing changed. */

@@ -14,7 +14,7 @@ import type { Step } from '@/core/edit/step';
 import { applyStep, STEP_TYPES } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
 import { mustBeDone } from '@/core/outcome';
-import { actingOn, columnAfter, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { actingOn, addShotOf, columnAfter, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const made = (shot: Shot, step: Step) => mustBeDone(applyStep(projectOf(shot), step));
 const sockIn = (shot: Shot) =>
@@ -153,7 +153,7 @@ describe('words and pictures of steps', () => {
     expect(picturesNamedBy({ type: 'setPicture', ...at, picture: pictureOf('c') })).toEqual([pictureOf('c')]);
     expect(picturesNamedBy({ type: 'setPicture', ...at, picture: null })).toEqual([]);
     expect(picturesNamedBy({ type: 'addLevel', shotId: 's', level, index: 0 })).toEqual([pictureOf('a'), pictureOf('b')]);
-    expect(picturesNamedBy({ type: 'addShot', shot: shotOf([level]), index: 0 })).toEqual([pictureOf('a'), pictureOf('b')]);
+    expect(picturesNamedBy(addShotOf(shotOf([level]), 0))).toEqual([pictureOf('a'), pictureOf('b')]);
     const nested: Step = {
       type: 'together',
       words: '',

@@ -91,7 +91,7 @@ const removeExposure: StepRules<'removeExposure'>['removeExposure']['apply'] = (
   if (!found.ok) return found;
   const { level } = found.value;
   const run = runAt(level.exposures, atFrame);
-  if (!run) return refused(`${level.name} has no exposure on frame ${atFrame + project.startFrame} to remove.`);
+  if (!run) return refused(`${level.name} has no exposure on frame ${atFrame + project.firstFrameNumber} to remove.`);
   return withRuns(project, shotId, level, spliceRuns(level.exposures, run.startFrame, run.endFrame - run.startFrame, []));
 };
 
@@ -106,7 +106,7 @@ const setLength: StepRules<'setLength'>['setLength']['apply'] = (project, { shot
   const length = checkLength(frames);
   if (!length.ok) return length;
   const run = runAt(level.exposures, atFrame);
-  if (!run) return refused(`${level.name} has no exposure on frame ${atFrame + project.startFrame}.`);
+  if (!run) return refused(`${level.name} has no exposure on frame ${atFrame + project.firstFrameNumber}.`);
   const oldFrames = run.endFrame - run.startFrame;
   const resized = { drawing: run.drawing, frames };
   if (following === 'push' || run.endFrame === framesOfRuns(level.exposures)) {

@@ -37,10 +37,10 @@ export const noSuchDrawing = (level: Level, drawingId: DrawingId): Outcome<never
   refused(`${level.name} has no drawing ${drawingId} any more.`);
 
 /** Refuses a frame that is not one of the shot's. */
-export function checkFrame({ startFrame }: Project, shot: Shot, frame: number): Outcome<number> {
+export function checkFrame({ firstFrameNumber }: Project, shot: Shot, frame: number): Outcome<number> {
   if (Number.isInteger(frame) && frame >= 0 && frame < shot.frames) return done(frame);
   return refused(
-    `Frame ${frame + startFrame} is outside shot ${shot.code}: it has frames ${startFrame} to ${startFrame + shot.frames - 1}.`,
+    `Frame ${frame + firstFrameNumber} is outside shot ${shot.code}: it has frames ${firstFrameNumber} to ${firstFrameNumber + shot.frames - 1}.`,
   );
 }
 

@@ -37,7 +37,7 @@ export function mapFrames(
   if (!rate.ok) return rate;
   const now = alignedFrame(mapping.columns.get(levelId) ?? ALIKE, startFrame, frames);
   if (now !== null) return done(now);
-  const number = startFrame + mapping.from.startFrame;
+  const number = startFrame + mapping.from.firstFrameNumber;
   return refused(
     frames > 1 ? `Frames ${number} to ${number + frames - 1} were changed meanwhile.` : `Frame ${number} was changed meanwhile.`,
   );

@@ -4,7 +4,8 @@ import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { reelOf } from '@/core/reel/reel';
+import { addShotOf, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const sock = { shotId: 'shot-010', levelId: 'Sock' };
 const base = projectOf(
@@ -179,14 +180,10 @@ describe('lists that both added to', () => {
   });
 
   it('put new shots after the one they were put after, with a code of their own', () => {
-    const add = (id: string): Step => ({
-      type: 'addShot',
-      shot: { ...shotOf([levelOf('X', '1', { id: `X ${id}` })], 4, '030'), id },
-      index: 2,
-    });
-    const first: Step = { type: 'moveShot', shotId: 'shot-020', index: 0 };
+    const add = (id: string) => addShotOf({ ...shotOf([levelOf('X', '1', { id: `X ${id}` })], 4, '030'), id }, 2);
+    const first: Step = { type: 'moveItem', itemId: 'shot-020', index: 0 };
     const { project } = rebase(base, [first, add('theirs')], [add('mine')]);
-    expect(project.shots.map((shot) => [shot.id, shot.code])).toEqual([
+    expect(reelOf(project).map(({ shot }) => [shot.id, shot.code])).toEqual([
       ['shot-020', '020'],
       ['mine', '030a'],
       ['shot-010', '010'],

@@ -2,7 +2,8 @@ import type { Project, SheetNote, Shot, Size } from '@/core/document/model';
 import { checkPalette } from '@/core/document/palette';
 import { checkSize } from '@/core/document/size';
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
-import { asItIs, checkSamePlace, checkSameRate, mapPlace, mapShotFrame, mergeLists, shotInBoth } from '@/core/edit/mapping';
+import { asItIs, checkSameRate, mapPlace, mapShotFrame, mergeLists, shotInBoth } from '@/core/edit/mapping';
+import { mapItems, withItems } from '@/core/edit/reelSteps';
 import type { StepRules } from '@/core/edit/rule';
 import { checkWholeShot } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
@@ -31,35 +32,26 @@ const unlessSame = <T>(current: T, next: T | undefined, same: (a: T, b: T) => bo
 const sameSize = (a: Size, b: Size) => a.width === b.width && a.height === b.height;
 
 /** Largest number the first frame may be shown with. */
-const LARGEST_START_FRAME = 1_000_000;
+const LARGEST_FIRST_FRAME_NUMBER = 1_000_000;
 
-function setFormat(project: Project, step: { rate?: Rate; size?: Size; startFrame?: number }): Outcome<Project> {
+function setFormat(project: Project, step: { rate?: Rate; size?: Size; firstFrameNumber?: number }): Outcome<Project> {
   const rate = step.rate ? makeRate(step.rate.num, step.rate.den) : done(project.rate);
   if (!rate.ok) return rate;
   const size = step.size ? checkSize(step.size.width, step.size.height) : done(project.size);
   if (!size.ok) return size;
-  const { startFrame = project.startFrame } = step;
-  if (!Number.isInteger(startFrame) || startFrame < 0 || startFrame > LARGEST_START_FRAME)
-    return refused(`A first frame number of ${startFrame} can't be: use a whole number from 0 to 1,000,000.`);
+  const { firstFrameNumber = project.firstFrameNumber } = step;
+  if (!Number.isInteger(firstFrameNumber) || firstFrameNumber < 0 || firstFrameNumber > LARGEST_FIRST_FRAME_NUMBER)
+    return refused(`A first frame number of ${firstFrameNumber} can't be: use a whole number from 0 to 1,000,000.`);
   return done(
     withProperties(project, {
       rate: unlessSame(project.rate, rate.value, sameRate),
       size: unlessSame(project.size, size.value, sameSize),
-      startFrame,
+      firstFrameNumber,
     }),
   );
 }
 
-type ShotStepType =
-  | 'renameProject'
-  | 'setFormat'
-  | 'setPalette'
-  | 'addShot'
-  | 'removeShot'
-  | 'moveShot'
-  | 'describeShot'
-  | 'setShotLength'
-  | 'setNotes';
+type ShotStepType = 'renameProject' | 'setFormat' | 'setPalette' | 'addShot' | 'removeShot' | 'describeShot' | 'setShotLength' | 'setNotes';
 
 const noteKey = ({ kind, frame }: SheetNote) => `${kind} ${frame}`;
 const sameNote = (a: SheetNote, b: SheetNote) => a.words === b.words && noteKey(a) === noteKey(b);
@@ -77,9 +69,9 @@ export const shotSteps: StepRules<ShotStepType> = {
   },
   setFormat: {
     apply: setFormat,
-    invert: (before, step) => ({ type: 'setFormat', ...currentProperties(before, ['rate', 'size', 'startFrame'], step) }),
+    invert: (before, step) => ({ type: 'setFormat', ...currentProperties(before, ['rate', 'size', 'firstFrameNumber'], step) }),
     map: asItIs,
-    expects: (before, step) => currentProperties(before, ['rate', 'size', 'startFrame'], step),
+    expects: (before, step) => currentProperties(before, ['rate', 'size', 'firstFrameNumber'], step),
   },
   setPalette: {
     apply(project, { palette }) {
@@ -96,12 +88,14 @@ export const shotSteps: StepRules<ShotStepType> = {
     expects: () => null,
   },
   addShot: {
-    apply(project, { shot, index }) {
+    apply(project, { shot, index, items }) {
       if (project.shots.some((other) => other.id === shot.id)) return refused(`Shot ${shot.code} is in the project already.`);
       const code = checkNewCode(project, shot.code);
       if (!code.ok) return code;
       const whole = checkWholeShot(project, shot);
-      return whole.ok ? insertShot(project, shot, index) : whole;
+      if (!whole.ok) return whole;
+      const added = insertShot(project, shot, index);
+      return added.ok ? withItems(added.value, shot, items) : added;
     },
     invert: (_before, { shot }) => ({ type: 'removeShot', shotId: shot.id }),
     map(mapping, step) {
@@ -109,36 +103,33 @@ export const shotSteps: StepRules<ShotStepType> = {
       if (!rate.ok) return rate;
       const codes = new Set(mapping.to.shots.map((shot) => shot.code));
       const code = codes.has(step.shot.code) ? numberAfter(step.shot.code, codes) : step.shot.code;
-      return done({ ...step, shot: { ...step.shot, code }, index: mapPlace(mapping.from.shots, mapping.to.shots, step.index) });
+      return done({
+        ...step,
+        shot: { ...step.shot, code },
+        index: mapPlace(mapping.from.shots, mapping.to.shots, step.index),
+        items: mapItems(mapping, step.items),
+      });
     },
     expects: () => null,
   },
   removeShot: {
     apply(project, { shotId }) {
       const shot = findShot(project, shotId);
-      return shot.ok ? done({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }) : shot;
+      if (!shot.ok) return shot;
+      return done({
+        ...project,
+        shots: project.shots.filter((other) => other.id !== shotId),
+        reel: { items: project.reel.items.filter((item) => item.shotId !== shotId) },
+      });
     },
     invert: (before, { shotId }) => ({
       type: 'addShot',
       shot: mustBeDone(findShot(before, shotId)),
       index: before.shots.findIndex((shot) => shot.id === shotId),
+      items: before.reel.items.flatMap((item, index) => (item.shotId === shotId ? [{ item, index }] : [])),
     }),
     map: asItIs,
     expects: (before, { shotId }) => mustBeDone(findShot(before, shotId)),
-  },
-  moveShot: {
-    apply(project, { shotId, index }) {
-      const shot = findShot(project, shotId);
-      if (!shot.ok) return shot;
-      if (project.shots[index]?.id === shotId) return done(project);
-      return insertShot({ ...project, shots: project.shots.filter((other) => other.id !== shotId) }, shot.value, index);
-    },
-    invert: (before, { shotId }) => ({ type: 'moveShot', shotId, index: before.shots.findIndex((shot) => shot.id === shotId) }),
-    map({ from, to }, step) {
-      const place = checkSamePlace(from.shots, to.shots, step.shotId, 'The shot');
-      return place.ok ? done({ ...step, index: mapPlace(from.shots, to.shots, step.index, step.shotId) }) : place;
-    },
-    expects: () => null,
   },
   describeShot: {
     apply(project, { shotId, code, name, note }) {

@@ -4,12 +4,12 @@ import type { Project, Shot } from '@/core/document/model';
 import type { Sound } from '@/core/document/sound';
 import type { Act } from '@/core/edit/edit';
 import { cutFrames, insertFrames, trimTo } from '@/core/edit/frameEdits';
-import { joinWithNext } from '@/core/edit/joinShots';
-import { duplicateShot } from '@/core/edit/shotEdits';
 import { bringSounds, framesLeftOut, moveSound, recordingWords, trimSound } from '@/core/edit/soundEdits';
-import { splitShot } from '@/core/edit/splitShot';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
+import { joinWithNext } from '@/core/reel/joinShots';
+import { duplicateShot } from '@/core/reel/shotEdits';
+import { splitShot } from '@/core/reel/splitShot';
 import { actingOn, ids, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };
@@ -115,12 +115,16 @@ describe('what happens to sounds when frames do', () => {
     ],
     [
       'another rate: they start when they started',
-      () => planRateChange(project, { scope: { kind: 'project', to: { num: 12, den: 1 } }, way: 'keepTime', vanishing: 'keep' }).act,
+      () =>
+        planRateChange(project, project.shots, { scope: { kind: 'project', to: { num: 12, den: 1 } }, way: 'keepTime', vanishing: 'keep' })
+          .act,
       [['Wind on 0, 0+24000', 'Plop on 4, 0+5000'], ['Hum on 2, 0+9000']],
     ],
     [
       'read at another rate: they keep their frames',
-      () => planRateChange(project, { scope: { kind: 'project', to: { num: 12, den: 1 } }, way: 'readAs', vanishing: 'keep' }).act,
+      () =>
+        planRateChange(project, project.shots, { scope: { kind: 'project', to: { num: 12, den: 1 } }, way: 'readAs', vanishing: 'keep' })
+          .act,
       [['Wind on 0, 0+24000', 'Plop on 8, 0+5000'], ['Hum on 3, 0+9000']],
     ],
   ])('%s', (_words, act, expected) => expect(soundsAfter(project, act())).toEqual(expected));

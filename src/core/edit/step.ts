@@ -10,6 +10,8 @@ import type {
   Level,
   LevelId,
   LevelKind,
+  ReelItem,
+  ReelItemId,
   SheetNote,
   Shot,
   ShotId,
@@ -39,6 +41,9 @@ export type LevelDescription = {
 /** A drawing with the number it is to have. */
 export type NumberedDrawing = { readonly drawingId: DrawingId; readonly number: string };
 
+/** An item with its place on the reel. */
+export type ItemOnReel = { readonly item: ReelItem; readonly index: number };
+
 /** The counts of a level: its column. */
 type LevelTiming = { readonly levelId: LevelId; readonly exposures: readonly Exposure[] };
 type SoundTiming = { readonly soundId: SoundId; readonly startFrame: number };
@@ -58,16 +63,18 @@ export type ShotTiming = {
  */
 export type Step =
   | { readonly type: 'renameProject'; readonly title: string }
-  | { readonly type: 'setFormat'; readonly rate?: Rate; readonly size?: Size; readonly startFrame?: number }
+  | { readonly type: 'setFormat'; readonly rate?: Rate; readonly size?: Size; readonly firstFrameNumber?: number }
   /** The rate of the project and the counts of its shots at once; shots left out stay as they are. */
   | { readonly type: 'setTiming'; readonly words: string; readonly rate: Rate; readonly shots: readonly ShotTiming[] }
   | { readonly type: 'setPalette'; readonly palette: readonly Colour[] }
   | { readonly type: 'setChecks'; readonly change: ChecksChange }
   /** Keeps a finding on purpose, with a note; a note of null keeps it no longer. */
   | { readonly type: 'keepFinding'; readonly finding: string; readonly note: string | null }
-  | { readonly type: 'addShot'; readonly shot: Shot; readonly index: number }
+  /** Adds a shot at `index` of the shots, and what shows it to the reel, one after another at their places there. */
+  | { readonly type: 'addShot'; readonly shot: Shot; readonly index: number; readonly items: readonly ItemOnReel[] }
+  /** Removes a shot, and whatever shows it from the reel. */
   | (OnShot & { readonly type: 'removeShot' })
-  | (OnShot & { readonly type: 'moveShot'; readonly index: number })
+  | { readonly type: 'moveItem'; readonly itemId: ReelItemId; readonly index: number }
   | (OnShot & { readonly type: 'describeShot'; readonly code?: string; readonly name?: string; readonly note?: string })
   | (OnShot & { readonly type: 'setShotLength'; readonly frames: number })
   | (OnShot & { readonly type: 'setNotes'; readonly notes: readonly SheetNote[] })

@@ -4,35 +4,35 @@ import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { framesOfReel, reelOf, reelShotAt } from '@/core/reel/reel';
-import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { addShotOf, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const project = projectOf(
   shotOf([levelOf('Yard', '1', { kind: 'still' }), levelOf('Sock', '1*2 2*2')], 72),
   shotOf([], 96, '020'),
   shotOf([], 96, '030'),
 );
-const codes = (of: Project) => of.shots.map((shot) => shot.code);
+const codes = (of: Project) => reelOf(of).map(({ shot }) => shot.code);
 const reason = (step: Step) => {
   const result = applyStep(project, step);
   return result.ok ? 'applied' : result.reason;
 };
 
-describe('the list of shots', () => {
+describe('the reel', () => {
   it.each([
     [2, ['010', '030', '020']],
     [0, ['020', '010', '030']],
     [1, ['010', '020', '030']],
   ])('moves 020 to place %i', (index, order) => {
-    expect(codes(mustBeDone(applyStep(project, { type: 'moveShot', shotId: 'shot-020', index })))).toEqual(order);
+    expect(codes(mustBeDone(applyStep(project, { type: 'moveItem', itemId: 'shot-020', index })))).toEqual(order);
   });
 
   it('takes no second shot of one code, and none without', () => {
-    expect(reason({ type: 'addShot', shot: { ...shotOf([], 10, '020'), id: 'other' }, index: 0 })).toContain('a shot 020 already');
+    expect(reason(addShotOf({ ...shotOf([], 10, '020'), id: 'other' }, 0))).toContain('a shot 020 already');
     expect(reason({ type: 'describeShot', shotId: 'shot-010', code: '020' })).toContain('a shot 020 already');
     expect(reason({ type: 'describeShot', shotId: 'shot-010', code: ' ' })).toContain('needs a code');
-    expect(reason({ type: 'addShot', shot: shotOf([], 10, '010'), index: 0 })).toContain('in the project already');
-    expect(reason({ type: 'addShot', shot: shotOf([], 10, '040'), index: 9 })).toContain('Place 10');
-    expect(reason({ type: 'moveShot', shotId: 'shot-010', index: 7 })).toContain('Place 8');
+    expect(reason(addShotOf(shotOf([], 10, '010'), 0))).toContain('in the project already');
+    expect(reason(addShotOf(shotOf([], 10, '040'), 9))).toContain('Place 10');
+    expect(reason({ type: 'moveItem', itemId: 'shot-010', index: 7 })).toContain('Place 8');
   });
 
   it('keeps its own code when only the name changes', () => {

@@ -5,6 +5,7 @@ import { drawingSteps } from '@/core/edit/drawingSteps';
 import { exposureSteps } from '@/core/edit/exposureSteps';
 import { levelSteps } from '@/core/edit/levelSteps';
 import type { Mapping } from '@/core/edit/mapping';
+import { reelSteps } from '@/core/edit/reelSteps';
 import type { StepRule, StepRules } from '@/core/edit/rule';
 import { shotSteps } from '@/core/edit/shotSteps';
 import { soundSteps } from '@/core/edit/soundSteps';
@@ -42,6 +43,7 @@ export type SingleStep = StepOf<SingleStepType>;
 /** The one table of steps: what each kind does, what undoes it, and what it becomes on another document. */
 const STEP_TABLE: StepRules<SingleStepType> & { readonly together: typeof together } = {
   ...shotSteps,
+  ...reelSteps,
   ...timingSteps,
   ...soundSteps,
   ...checkSteps,

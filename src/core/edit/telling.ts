@@ -1,5 +1,5 @@
-import { FIRST_CHECKS } from '@/core/document/checks';
 import { type Drawing, type Level, levelById, type Project, type Shot } from '@/core/document/model';
+import { newProject } from '@/core/document/newProject';
 import { type Act, type Acting, actOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
@@ -16,16 +16,15 @@ import { plural } from '@/core/time/counts';
 export type Resized = { readonly levelId: string; readonly endFrame: number; readonly difference: number };
 
 /** The shot alone in a project, which is all that steps on its sheet look at. */
-const alone = (shot: Shot, firstNumber: number): Project => ({
-  id: 'alone',
-  title: shot.code,
-  rate: { num: 24, den: 1 },
-  size: { width: 1280, height: 720 },
-  startFrame: firstNumber,
-  palette: [],
-  checks: FIRST_CHECKS,
-  shots: [shot],
-});
+const alone = (shot: Shot, firstNumber: number): Project =>
+  newProject({
+    id: 'alone',
+    title: shot.code,
+    rate: { num: 24, den: 1 },
+    size: { width: 1280, height: 720 },
+    firstFrameNumber: firstNumber,
+    shots: [shot],
+  });
 
 /** The shot with all drawings that steps add: thousands at once cost too much one by one, and a new one is in nobody's way. */
 function withDrawings(shot: Shot, steps: readonly Step[]): Shot {

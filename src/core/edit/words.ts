@@ -4,11 +4,11 @@ import type { Step, StepOf } from '@/core/edit/step';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 
-function formatWords({ rate, size, startFrame }: StepOf<'setFormat'>): string {
+function formatWords({ rate, size, firstFrameNumber }: StepOf<'setFormat'>): string {
   const parts = [
     ...(rate ? [`${rateName(rate)} frames a second`] : []),
     ...(size ? [sizeText(size)] : []),
-    ...(startFrame === undefined ? [] : [`first frame ${startFrame}`]),
+    ...(firstFrameNumber === undefined ? [] : [`first frame ${firstFrameNumber}`]),
   ];
   return parts.join(', ') || 'Nothing';
 }
@@ -40,8 +40,8 @@ export function stepWords(step: Step): string {
       return `New shot ${step.shot.code}`;
     case 'removeShot':
       return 'Remove shot';
-    case 'moveShot':
-      return `Move shot to place ${step.index + 1}`;
+    case 'moveItem':
+      return `Move to place ${step.index + 1} on the reel`;
     case 'describeShot':
       return 'Describe shot';
     case 'setShotLength':

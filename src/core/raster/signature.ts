@@ -48,9 +48,14 @@ function averageAnyBlocks(data: Uint8Array, plane: Plane, side: number, out: Uin
 }
 
 /*
- * Four samples are read as one word w and added in pairs: (w & ff00ff) + ((w >> 8) & ff00ff) holds
- * s0+s1 in its lower and s2+s3 in its upper half. A half has room for 128 such pairs, more than a block
- * of 16 × 16 needs.
+ * Summing four samples at a time. A word of four samples, in little-endian order
+ *
+ *   w = s0 + s1·2⁸ + s2·2¹⁶ + s3·2²⁴
+ *
+ * is parted by a mask into its even samples, w & 00ff00ff = s0 + s2·2¹⁶, and its odd ones, (w >> 8) & 00ff00ff =
+ * s1 + s3·2¹⁶. Their sum holds s0 + s1 in its lower and s2 + s3 in its upper 16 bits. Such sums are added up over a
+ * block, and the two halves together are the block's total. No half may pass 2¹⁶ − 1 = 65535: a pair is at most
+ * 2·255 = 510, so that 128 words fit (65280), and the largest block, of 16 × 16 samples, has 64.
  */
 const PAIRS = 0x00ff00ff;
 

@@ -12,7 +12,7 @@ export function placeOnReel(project: Project, shot: Shot, sound: Sound, reelFram
   const there = reelShotAt(project, reelFrame);
   if (!there) return refused(`${sound.name} starts on one of the reel’s frames.`);
   const startFrame = reelFrame - there.startFrame;
-  const says = `${sound.name} starts on frame ${startFrame + project.startFrame} of shot ${there.shot.code}, ${reelFrame + project.startFrame} of the reel`;
+  const says = `${sound.name} starts on frame ${startFrame + project.firstFrameNumber} of shot ${there.shot.code}, ${reelFrame + project.firstFrameNumber} of the reel`;
   if (there.shot.id === shot.id)
     return done({ step: { type: 'changeSound', shotId: shot.id, soundId: sound.id, change: { startFrame } }, says });
   return actOf(

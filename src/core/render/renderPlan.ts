@@ -42,11 +42,11 @@ export function planFrames(project: Project, request: PlanRequest): Outcome<Fram
   const { fromFrame, toFrame } = request;
   if (fromFrame > toFrame) {
     return refused(
-      `Frames ${fromFrame + project.startFrame} to ${toFrame + project.startFrame} run backwards: write the first frame first, ${toFrame + project.startFrame} to ${fromFrame + project.startFrame}.`,
+      `Frames ${fromFrame + project.firstFrameNumber} to ${toFrame + project.firstFrameNumber} run backwards: write the first frame first, ${toFrame + project.firstFrameNumber} to ${fromFrame + project.firstFrameNumber}.`,
     );
   }
   if (!Number.isInteger(fromFrame) || !Number.isInteger(toFrame) || fromFrame < 0 || toFrame >= total) {
-    const shown = (frame: number) => frame + project.startFrame;
+    const shown = (frame: number) => frame + project.firstFrameNumber;
     return refused(`Frames ${shown(fromFrame)} to ${shown(toFrame)} can't leave: there are frames ${shown(0)} to ${shown(total - 1)}.`);
   }
   const stacks: PictureStack[] = [];
@@ -72,7 +72,7 @@ export function planFrames(project: Project, request: PlanRequest): Outcome<Fram
     rate: project.rate,
     size: project.size,
     frames: toFrame - fromFrame + 1,
-    firstNumber: fromFrame + project.startFrame,
+    firstNumber: fromFrame + project.firstFrameNumber,
     stacks,
     runs,
     holdColours: project.checks.holdColours,

@@ -1,4 +1,5 @@
 import { type BlendMode, type Digest, type DrawingId, drawingById, type Level, type Shot } from '@/core/document/model';
+import { remembered } from '@/core/remembered';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
 
@@ -55,16 +56,12 @@ function changeFrames(levels: readonly Level[], shotFrames: number): readonly nu
   return [...starts].filter((frame) => frame < shotFrames).sort((a, b) => a - b);
 }
 
-/** Layers of a level's drawings that were asked for before: levels never change, and a long shot asks for each again and again. */
-const layersOfLevel = new WeakMap<Level, Map<DrawingId, StackLayer | null>>();
+/** The layers of a level's drawings, each made when it is first asked for. */
+const layersOfLevel = remembered((_level: Level) => new Map<DrawingId, StackLayer | null>());
 
 /** A drawing's layer, one and the same each time; null while it has no picture. */
 function layerOfDrawing(level: Level, drawingId: DrawingId): StackLayer | null {
-  let layers = layersOfLevel.get(level);
-  if (!layers) {
-    layers = new Map();
-    layersOfLevel.set(level, layers);
-  }
+  const layers = layersOfLevel(level);
   let layer = layers.get(drawingId);
   if (layer === undefined) {
     const picture = drawingById(level, drawingId)?.picture ?? null;

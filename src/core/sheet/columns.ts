@@ -1,23 +1,20 @@
 import type { Exposure, Level, Shot } from '@/core/document/model';
+import { rememberedUnder } from '@/core/remembered';
 import { framesOfRuns, indexOfFrame, type PlacedRun, placedRuns } from '@/core/sheet/runs';
 
 /** The levels that are columns of the sheet, in front first: all but the still ones, which have no exposures. */
 export const sheetColumns = (shot: Pick<Shot, 'levels'>): readonly Level[] =>
   shot.levels.filter((level) => level.kind !== 'still').toReversed();
 
-const known = new WeakMap<readonly Exposure[], { shotFrames: number; runs: readonly PlacedRun[] }>();
+const runsForLength = rememberedUnder<readonly Exposure[], number, readonly PlacedRun[]>();
 
 /** A level's runs with the blank after the last one written out, so that every frame of the shot is in a run. */
-export function columnRuns(level: Level, shotFrames: number): readonly PlacedRun[] {
-  const last = known.get(level.exposures);
-  if (last?.shotFrames === shotFrames) return last.runs;
-  const frames = framesOfRuns(level.exposures);
-  const placed = placedRuns(level.exposures);
-  const runs =
-    frames >= shotFrames ? placed : [...placed, { index: placed.length, drawing: null, startFrame: frames, endFrame: shotFrames }];
-  known.set(level.exposures, { shotFrames, runs });
-  return runs;
-}
+export const columnRuns = ({ exposures }: Level, shotFrames: number): readonly PlacedRun[] =>
+  runsForLength(exposures, shotFrames, () => {
+    const frames = framesOfRuns(exposures);
+    const placed = placedRuns(exposures);
+    return frames >= shotFrames ? placed : [...placed, { index: placed.length, drawing: null, startFrame: frames, endFrame: shotFrames }];
+  });
 
 /** The runs that touch frames from `fromFrame` (inclusive) to `toFrame` (exclusive), found by halving. */
 export function runsTouching(runs: readonly PlacedRun[], fromFrame: number, toFrame: number): readonly PlacedRun[] {

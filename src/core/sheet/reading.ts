@@ -1,5 +1,6 @@
 import type { Drawing, DrawingId, DrawingRole, Level } from '@/core/document/model';
 import { drawingById } from '@/core/document/model';
+import { remembered } from '@/core/remembered';
 import { indexOfFrame, type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
 
 /** The drawing a level shows at `frame` (from 0): a still level's only one, else the exposed one; undefined when blank. */
@@ -8,25 +9,21 @@ export function drawingShownAt(level: Level, frame: number): Drawing | undefined
   return drawingById(level, runAt(level.exposures, frame)?.drawing ?? null);
 }
 
-/** Exposures by drawing of columns that were asked before: columns never change, and a long one is asked for drawing after drawing. */
-const byDrawing = new WeakMap<Level['exposures'], ReadonlyMap<DrawingId, readonly PlacedRun[]>>();
+/** The exposures of a column by drawing. */
+const exposuresByDrawing = remembered((exposures: Level['exposures']) => {
+  const all = new Map<DrawingId, PlacedRun[]>();
+  for (const run of placedRuns(exposures)) {
+    if (run.drawing === null) continue;
+    const own = all.get(run.drawing);
+    if (own) own.push(run);
+    else all.set(run.drawing, [run]);
+  }
+  return all;
+});
 
 /** Exposures of one drawing on its level, in order. */
-export function exposuresOf(level: Level, drawingId: DrawingId): readonly PlacedRun[] {
-  let known = byDrawing.get(level.exposures);
-  if (!known) {
-    const all = new Map<DrawingId, PlacedRun[]>();
-    for (const run of placedRuns(level.exposures)) {
-      if (run.drawing === null) continue;
-      const own = all.get(run.drawing);
-      if (own) own.push(run);
-      else all.set(run.drawing, [run]);
-    }
-    known = all;
-    byDrawing.set(level.exposures, known);
-  }
-  return known.get(drawingId) ?? [];
-}
+export const exposuresOf = (level: Level, drawingId: DrawingId): readonly PlacedRun[] =>
+  exposuresByDrawing(level.exposures).get(drawingId) ?? [];
 
 /**
  * The nearest exposed drawing before or after `frame` on a level, not the one showing there.
@@ -76,19 +73,8 @@ export function timingWord(frames: number, framesPerSecond: number): string {
 /** A role in plain words. */
 export const roleWord: Record<DrawingRole, string> = { key: 'key', breakdown: 'breakdown', inbetween: 'in-between' };
 
-/** Levels never change, and a sheet's heads are made anew with every step. */
-const knownTiming = new WeakMap<Level, string>();
-
 /** How a level is mostly timed, for its head: `on 2s`, `still`, `cycle 6`, `mixed`. */
-export function levelTiming(level: Level): string {
-  const known = knownTiming.get(level);
-  if (known !== undefined) return known;
-  const timing = timingOf(level);
-  knownTiming.set(level, timing);
-  return timing;
-}
-
-function timingOf(level: Level): string {
+export const levelTiming = remembered((level: Level): string => {
   if (level.kind === 'still') return 'still';
   const runs = level.exposures.filter((run) => run.drawing !== null);
   if (runs.length === 0) return level.kind === 'guide' ? 'guide' : 'empty';
@@ -99,4 +85,4 @@ function timingOf(level: Level): string {
   for (const run of runs) byLength.set(run.frames, (byLength.get(run.frames) ?? 0) + 1);
   const [frames, count] = [...byLength].reduce((best, entry) => (entry[1] > best[1] ? entry : best));
   return count * 2 >= runs.length ? `on ${frames}s` : 'mixed';
-}
+});

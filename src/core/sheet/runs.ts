@@ -1,4 +1,5 @@
 import type { DrawingId, Exposure } from '@/core/document/model';
+import { remembered } from '@/core/remembered';
 
 /*
  * A level's exposures are run-lengths: a list of (drawing or blank, frames) from the first frame on.
@@ -44,17 +45,8 @@ function isTidy(runs: readonly Exposure[]): boolean {
   return previous !== null;
 }
 
-/** Totals already counted: lists of runs never change, and one is asked about several times. */
-const totals = new WeakMap<readonly Exposure[], number>();
-
 /** How many frames the runs cover, up to the end of the last drawing. */
-export function framesOfRuns(runs: readonly Exposure[]): number {
-  const known = totals.get(runs);
-  if (known !== undefined) return known;
-  const frames = sumOfFrames(runs);
-  totals.set(runs, frames);
-  return frames;
-}
+export const framesOfRuns = remembered((runs: readonly Exposure[]): number => sumOfFrames(runs));
 
 /** Frames of the runs from one index (inclusive) to another (exclusive). */
 function sumOfFrames(runs: readonly Exposure[], from = 0, to = runs.length): number {
@@ -63,35 +55,32 @@ function sumOfFrames(runs: readonly Exposure[], from = 0, to = runs.length): num
   return frames;
 }
 
-/** Runs already placed, for the same reason. */
-const placed = new WeakMap<readonly Exposure[], readonly PlacedRun[]>();
-
-/** The frame each run ends on (exclusive): a tenth of the memory of placed runs, for lists that are asked for a frame more than once. */
-const ends = new WeakMap<readonly Exposure[], Uint32Array>();
-
-/** Runs that were asked for a frame before: what is asked again is worth counting through. */
-const askedBefore = new WeakSet<readonly Exposure[]>();
-
-function endsOfRuns(runs: readonly Exposure[]): Uint32Array {
-  const counted = new Uint32Array(runs.length);
+/** The frame each run ends on (exclusive): a tenth of the memory of placed runs. */
+const endsOfRuns = remembered((runs: readonly Exposure[]): Uint32Array => {
+  const ends = new Uint32Array(runs.length);
   let frames = 0;
   for (let index = 0; index < runs.length; index++) {
     frames += (runs[index] as Exposure).frames;
-    counted[index] = frames;
+    ends[index] = frames;
   }
-  ends.set(runs, counted);
-  return counted;
-}
+  return ends;
+});
 
-/** The run that covers `frame` (from 0), or undefined past the last one. */
+/** Lists of runs that were walked for a frame once. */
+const walked = new WeakSet<readonly Exposure[]>();
+
+/**
+ * The run that covers `frame` (from 0), or undefined past the last one. A list is walked the first time, since steps make
+ * a new one each and ask it once; from the second time on its ends are found by halving.
+ */
 export function runAt(runs: readonly Exposure[], frame: number): PlacedRun | undefined {
   if (frame < 0) return undefined;
-  const known = ends.get(runs) ?? (askedBefore.has(runs) ? endsOfRuns(runs) : undefined);
-  if (known) {
-    const index = firstOver(known.length, frame, (at) => known[at] as number);
-    return index < runs.length ? placedAt(runs, index, known[index] as number) : undefined;
+  if (walked.has(runs)) {
+    const ends = endsOfRuns(runs);
+    const index = firstOver(ends.length, frame, (at) => ends[at] as number);
+    return index < runs.length ? placedAt(runs, index, ends[index] as number) : undefined;
   }
-  askedBefore.add(runs);
+  walked.add(runs);
   const cut = cutBefore(runs, frame);
   return cut.index < runs.length ? placedAt(runs, cut.index, cut.startFrame + (runs[cut.index] as Exposure).frames) : undefined;
 }
@@ -118,18 +107,14 @@ export const indexOfFrame = (runs: readonly PlacedRun[], frame: number): number 
   firstOver(runs.length, frame, (at) => (runs[at] as PlacedRun).endFrame);
 
 /** Every run with the frames it covers, in order. */
-export function placedRuns(runs: readonly Exposure[]): readonly PlacedRun[] {
-  const known = placed.get(runs);
-  if (known) return known;
+export const placedRuns = remembered((runs: readonly Exposure[]): readonly PlacedRun[] => {
   let startFrame = 0;
-  const all = runs.map((run, index) => {
-    const at = { index, drawing: run.drawing, startFrame, endFrame: startFrame + run.frames };
-    startFrame = at.endFrame;
-    return at;
+  return runs.map((run, index) => {
+    const placed = { index, drawing: run.drawing, startFrame, endFrame: startFrame + run.frames };
+    startFrame = placed.endFrame;
+    return placed;
   });
-  placed.set(runs, all);
-  return all;
-}
+});
 
 /** The runs of frames from `fromFrame` (inclusive) to `toFrame` (exclusive), cut at both ends, padded with blank. */
 export function sliceRuns(runs: readonly Exposure[], fromFrame: number, toFrame: number): readonly Exposure[] {
@@ -191,8 +176,9 @@ export function spliceRuns(
   if (tailStart >= runs.length && middle.at(-1)?.drawing === null) middle.pop();
   const headEnd = Math.max(0, first.index - 1);
   const spliced = withMiddle(runs, headEnd, tailStart, middle);
-  const known = totals.get(runs);
-  if (known !== undefined) totals.set(spliced, known - sumOfFrames(runs, headEnd, tailStart) + sumOfFrames(middle));
+  // Outside headEnd … tailStart both lists are the same, so their totals differ by what the replaced and the new middle cover.
+  const total = framesOfRuns.known(runs);
+  if (total !== undefined) framesOfRuns.keep(spliced, total - sumOfFrames(runs, headEnd, tailStart) + sumOfFrames(middle));
   return spliced;
 }
 

@@ -1,8 +1,9 @@
-import { FIRST_CHECKS } from '@/core/document/checks';
 import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/document/model';
+import { wholeShot } from '@/core/document/model';
+import { newProject } from '@/core/document/newProject';
 import { newSound, type Sound } from '@/core/document/sound';
 import type { Act, Acting } from '@/core/edit/edit';
-import type { Following } from '@/core/edit/step';
+import type { Following, StepOf } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
@@ -59,16 +60,15 @@ export function shotOf(levels: readonly Level[], frames?: number, code = '010'):
 }
 
 /** A project of the given shots, 24 a second, 1280 × 720, first frame 1. */
-export const projectOf = (...shots: Shot[]): Project => ({
-  id: 'project',
-  title: 'Test',
-  rate: { num: 24, den: 1 },
-  size: { width: 1280, height: 720 },
-  startFrame: 1,
-  palette: [],
-  checks: FIRST_CHECKS,
-  shots,
-});
+export const projectOf = (...shots: Shot[]): Project =>
+  newProject({
+    id: 'project',
+    title: 'Test',
+    rate: { num: 24, den: 1 },
+    size: { width: 1280, height: 720 },
+    firstFrameNumber: 1,
+    shots,
+  });
 
 /** The column of a level in a project, as notation. */
 export function columnIn(project: Project, levelId: string): string {
@@ -96,4 +96,12 @@ export const blockOf = (fromFrame: number, toFrame: number, ...levelIds: readonl
   fromFrame,
   toFrame,
   levelIds: levelIds.length === 0 ? ['Sock'] : levelIds,
+});
+
+/** Adds a shot whole at a place of the shots and one of the reel, the same unless told. */
+export const addShotOf = (shot: Shot, index: number, reelIndex = index): StepOf<'addShot'> => ({
+  type: 'addShot',
+  shot,
+  index,
+  items: [{ item: wholeShot(shot.id), index: reelIndex }],
 });

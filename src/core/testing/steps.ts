@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { BLEND_MODES, NOTE_KINDS } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
 import type { Step } from '@/core/edit/step';
-import { levelOf, pictureOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { addShotOf, levelOf, pictureOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 import { fraction } from '@/core/time/fraction';
 
 /** A chart between two of the sock's drawings, its one tick perhaps the third. */
@@ -49,7 +49,7 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
       type: fc.constant('setFormat' as const),
       rate: fc.constantFrom({ num: 25, den: 1 }, { num: 24000, den: 1001 }, { num: 0, den: 1 }),
       size: fc.constantFrom({ width: 1920, height: 1080 }, { width: 0, height: 5 }),
-      startFrame: fc.integer({ min: -1, max: 1001 }),
+      firstFrameNumber: fc.integer({ min: -1, max: 1001 }),
     },
     { requiredKeys: ['type'] },
   ),
@@ -97,9 +97,9 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
     finding: fc.constantFrom('gap Sock', 'still Sock', 'apart Line'),
     note: fc.constantFrom('it breathes', '', null),
   }),
-  addShot: fc.record({ type: fc.constant('addShot' as const), shot: fc.constant(shotOf([levelOf('Extra', '1*2')], 6, 'new')), index }),
+  addShot: fc.tuple(index, index).map(([place, reelIndex]) => addShotOf(shotOf([levelOf('Extra', '1*2')], 6, 'new'), place, reelIndex)),
   removeShot: fc.record({ type: fc.constant('removeShot' as const), ...onShot }),
-  moveShot: fc.record({ type: fc.constant('moveShot' as const), ...onShot, index }),
+  moveItem: fc.record({ type: fc.constant('moveItem' as const), itemId: shotId, index }),
   describeShot: fc.record({
     type: fc.constant('describeShot' as const),
     ...onShot,

@@ -34,18 +34,18 @@ function ReelMeasure({ reel, total }: { reel: readonly ReelShot[]; total: number
             className="numbers absolute bottom-0 border-edge border-l pb-1 pl-1 text-2xs text-soft leading-3"
             style={{ left: `${(frame * 100) / total}%` }}
           >
-            {frame + project.startFrame}
+            {frame + project.firstFrameNumber}
           </span>
         ))}
       </div>
       <ol className="flex gap-0" aria-label="Reel">
-        {reel.map(({ shot, startFrame, endFrame }) => (
-          <li key={shot.id} className="min-w-0 pr-1" style={{ width: `${(shot.frames * 100) / total}%` }}>
+        {reel.map(({ item, shot, startFrame, endFrame }) => (
+          <li key={item.id} className="min-w-0 pr-1" style={{ width: `${(shot.frames * 100) / total}%` }}>
             <button
               type="button"
               onClick={() => goToShot(shot.id)}
               aria-pressed={shot.id === open?.id}
-              aria-label={`Shot ${shot.code}, frames ${startFrame + project.startFrame} to ${endFrame - 1 + project.startFrame}`}
+              aria-label={`Shot ${shot.code}, frames ${startFrame + project.firstFrameNumber} to ${endFrame - 1 + project.firstFrameNumber}`}
               className={`block w-full overflow-hidden rounded-lg border text-left ${shot.id === open?.id ? 'border-2 border-moss bg-lime-wash' : 'border-line bg-sunk hover:border-edge'}`}
             >
               <span className="flex h-[72px] gap-px overflow-hidden bg-white">
@@ -75,7 +75,8 @@ export function AssembleStage() {
   const reel = reelOf(project);
   const total = framesOfReel(project);
   const openIndex = reel.findIndex(({ shot }) => shot.id === open?.id);
-  const move = (by: -1 | 1) => open && make({ type: 'moveShot', shotId: open.id, index: openIndex + by });
+  const openItem = reel[openIndex]?.item;
+  const move = (by: -1 | 1) => openItem && make({ type: 'moveItem', itemId: openItem.id, index: openIndex + by });
   if (!open) return <p className="p-8">This project has no shot: make one in Plan.</p>;
   const counts = lengthCounts(total, project.rate);
   return (
@@ -106,18 +107,18 @@ export function AssembleStage() {
               </tr>
             </thead>
             <tbody>
-              {reel.map(({ shot, startFrame, endFrame }) => (
-                <tr key={shot.id} className={shot.id === open.id ? 'bg-lime-wash' : 'hover:bg-sunk'}>
+              {reel.map(({ item, shot, startFrame, endFrame }) => (
+                <tr key={item.id} className={shot.id === open.id ? 'bg-lime-wash' : 'hover:bg-sunk'}>
                   <th scope="row" className="rounded-l-lg px-2 py-1.5">
                     <button type="button" className="numbers font-semibold" onClick={() => goToShot(shot.id)}>
                       {shot.code}
                     </button>
                   </th>
-                  <td className="numbers px-2 py-1.5 text-xs">{startFrame + project.startFrame}</td>
-                  <td className="numbers px-2 py-1.5 text-xs">{endFrame - 1 + project.startFrame}</td>
+                  <td className="numbers px-2 py-1.5 text-xs">{startFrame + project.firstFrameNumber}</td>
+                  <td className="numbers px-2 py-1.5 text-xs">{endFrame - 1 + project.firstFrameNumber}</td>
                   <td className="numbers px-2 py-1.5 text-xs">{shot.frames}</td>
                   <td className="numbers rounded-r-lg px-2 py-1.5 text-xs">
-                    {countsOfMoment(startFrame, project.rate, project.startFrame).timecode}
+                    {countsOfMoment(startFrame, project.rate, project.firstFrameNumber).timecode}
                   </td>
                 </tr>
               ))}
@@ -125,8 +126,8 @@ export function AssembleStage() {
                 <th scope="row" className="px-2 py-1.5">
                   {plural(reel.length, 'shot')}
                 </th>
-                <td className="numbers px-2 py-1.5 text-xs">{project.startFrame}</td>
-                <td className="numbers px-2 py-1.5 text-xs">{project.startFrame + total - 1}</td>
+                <td className="numbers px-2 py-1.5 text-xs">{project.firstFrameNumber}</td>
+                <td className="numbers px-2 py-1.5 text-xs">{project.firstFrameNumber + total - 1}</td>
                 <td className="numbers px-2 py-1.5 text-xs">{total}</td>
                 <td className="numbers px-2 py-1.5 text-xs">{counts.seconds} s</td>
               </tr>

@@ -18,7 +18,7 @@ function SoundOnReel({ heard, total }: { heard: LanedSound; total: number }) {
   const pressedX = useRef<number | null>(null);
   const [by, setBy] = useState(0);
   const moved = by === 0 ? null : placeOnReel(project, shot, sound, startFrame + by);
-  const first = project.startFrame;
+  const first = project.firstFrameNumber;
   const percent = (frames: number) => `${(frames * 100) / total}%`;
   const hands = {
     onPointerDown: (event: PointerEvent<HTMLElement>) => {

@@ -110,7 +110,7 @@ function Bringing({ files }: { files: readonly File[] }) {
           <div className="flex min-h-0 flex-1 gap-4">
             <BringChoices reading={reading} choices={choices} change={(part) => setChoices({ ...choices, ...part })} />
             <div className="flex min-w-0 flex-1 flex-col gap-2">
-              <BringPreview bringing={bringing} size={project.size} firstNumber={project.startFrame} />
+              <BringPreview bringing={bringing} size={project.size} firstNumber={project.firstFrameNumber} />
               {said.map((remark) => (
                 <p key={remark} className="text-xs">
                   {remark}

@@ -132,7 +132,7 @@ function Tracing({ file }: { file: File }) {
       <div className="flex min-h-0 flex-1 gap-4">
         <TraceChoices answers={answers} change={(part) => setAnswers({ ...answers, ...part })} />
         <div className="flex min-w-0 flex-1 flex-col">
-          <BringPreview bringing={tracing} size={project.size} firstNumber={project.startFrame} />
+          <BringPreview bringing={tracing} size={project.size} firstNumber={project.firstFrameNumber} />
         </div>
       </div>
       <p className={tracing.act.ok ? 'font-semibold' : 'text-rust'}>{tracing.act.ok ? tracing.act.value.says : tracing.act.reason}</p>

@@ -25,8 +25,8 @@ export function findingsList(project: Project, open: readonly Finding[], kept: r
       kind: finding.kind,
       shot: shot?.code ?? '',
       level: level?.name ?? '',
-      fromFrame: finding.place ? finding.place.fromFrame + project.startFrame : null,
-      toFrame: finding.place ? finding.place.toFrame + project.startFrame : null,
+      fromFrame: finding.place ? finding.place.fromFrame + project.firstFrameNumber : null,
+      toFrame: finding.place ? finding.place.toFrame + project.firstFrameNumber : null,
       sentence: finding.sentence,
       kept: note,
     };

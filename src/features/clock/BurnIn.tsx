@@ -9,7 +9,7 @@ export function BurnIn() {
   const shot = useShot();
   const frame = useViewStore((state) => state.frame);
   if (!shot) return null;
-  const counts = countsOfMoment(Math.min(frame, shot.frames - 1), project.rate, project.startFrame);
+  const counts = countsOfMoment(Math.min(frame, shot.frames - 1), project.rate, project.firstFrameNumber);
   return (
     <div
       aria-hidden="true"

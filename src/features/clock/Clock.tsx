@@ -53,9 +53,9 @@ export function Clock() {
   const frame = useViewStore((state) => state.frame);
   if (!shot) return <footer className="h-12" />;
   const shown = Math.min(frame, shot.frames - 1);
-  const counts = countsOfMoment(shown, project.rate, project.startFrame);
+  const counts = countsOfMoment(shown, project.rate, project.firstFrameNumber);
   const range = loop ?? { fromFrame: 0, toFrame: shot.frames - 1 };
-  const digits = String(project.startFrame + shot.frames - 1).length;
+  const digits = String(project.firstFrameNumber + shot.frames - 1).length;
   const loopHint = selection
     ? hint('Loop over the selection', 'loop')
     : loop
@@ -73,7 +73,7 @@ export function Clock() {
         {playing ? <Pause size={14} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
       </Button>
       <Button onClick={toggleLoop} disabled={!selection && !loop} title={loopHint} className="numbers whitespace-nowrap font-medium">
-        {loop ? 'Loop' : 'All'} {range.fromFrame + project.startFrame}–{range.toFrame + project.startFrame}
+        {loop ? 'Loop' : 'All'} {range.fromFrame + project.firstFrameNumber}–{range.toFrame + project.firstFrameNumber}
       </Button>
       <div className="flex items-baseline gap-2" role="timer" aria-label="Now">
         <span
@@ -83,7 +83,7 @@ export function Clock() {
         >
           {counts.frame}
         </span>
-        <span className="numbers whitespace-nowrap text-soft text-xs">of {project.startFrame + shot.frames - 1}</span>
+        <span className="numbers whitespace-nowrap text-soft text-xs">of {project.firstFrameNumber + shot.frames - 1}</span>
       </div>
       <span className="numbers hidden whitespace-nowrap text-xs sm:inline">{counts.seconds} s</span>
       <span className="numbers hidden whitespace-nowrap text-xs md:inline">{counts.timecode}</span>

@@ -20,7 +20,7 @@ export function DrawingsGraph() {
   const frame = useStillFrame();
   const [scope, setScope] = useState<Scope>('film');
   const perSecond = nominalRate(project.rate);
-  const shots = useMemo(() => (scope === 'film' || !shot ? project.shots : [shot]), [scope, shot, project.shots]);
+  const shots = useMemo(() => (scope === 'film' || !shot ? reelOf(project).map((placed) => placed.shot) : [shot]), [scope, shot, project]);
   const seconds = useMemo(() => drawingsPerSecond(shots, project.rate), [shots, project.rate]);
   const shotStart = scope === 'film' ? (reelOf(project).find((placed) => placed.shot.id === shot?.id)?.startFrame ?? 0) : 0;
   const go = (second: number) => {
@@ -69,7 +69,7 @@ export function DrawingsGraph() {
             <Tooltip
               cursor={{ fill: 'var(--color-sunk)' }}
               contentStyle={{ background: 'var(--color-paper)', border: '1px solid var(--color-line)', borderRadius: 8, fontSize: 12 }}
-              labelFormatter={(second) => `Second ${second}, frame ${Number(second) * perSecond + project.startFrame} on`}
+              labelFormatter={(second) => `Second ${second}, frame ${Number(second) * perSecond + project.firstFrameNumber} on`}
             />
             <Legend iconType="square" wrapperStyle={{ fontSize: 12 }} />
             <Bar dataKey="changes" name="drawings change" fill="var(--color-edge)" isAnimationActive={false} />

@@ -96,7 +96,7 @@ export function LargePlayer({ over }: { over?: ReactNode }) {
           </Button>
         )}
       </div>
-      <PlayReport firstNumber={project.startFrame} />
+      <PlayReport firstNumber={project.firstFrameNumber} />
     </section>
   );
 }

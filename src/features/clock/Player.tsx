@@ -68,7 +68,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
         width={project.size.width}
         height={project.size.height}
         role="img"
-        aria-label={`Frame ${Math.max(frame, 0) + project.startFrame} of shot ${shot?.code ?? ''}`}
+        aria-label={`Frame ${Math.max(frame, 0) + project.firstFrameNumber} of shot ${shot?.code ?? ''}`}
         className="block h-full w-full bg-white shadow-[0_10px_30px_rgba(29,42,35,0.14)]"
       />
       {over?.(canvas, painted)}

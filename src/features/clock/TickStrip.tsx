@@ -106,9 +106,9 @@ export function TickStrip() {
       role="slider"
       tabIndex={0}
       aria-label="Frame"
-      aria-valuemin={project.startFrame}
-      aria-valuemax={project.startFrame + frames - 1}
-      aria-valuenow={project.startFrame + Math.min(frame, frames - 1)}
+      aria-valuemin={project.firstFrameNumber}
+      aria-valuemax={project.firstFrameNumber + frames - 1}
+      aria-valuenow={project.firstFrameNumber + Math.min(frame, frames - 1)}
       onPointerDown={scrub}
       onPointerMove={scrub}
       onKeyDown={(event) => {

@@ -1,5 +1,6 @@
 import { writeWav } from '@/core/format/wav/writeWav';
 import { MIX_RATE, mixOf, type ReelSound } from '@/core/reel/sounds';
+import { remembered } from '@/core/remembered';
 import type { Rate } from '@/core/time/rate';
 import { recording, Unheard } from '@/features/project/recordings';
 import type { DecodedRecording } from '@/workers/client';
@@ -24,16 +25,15 @@ export async function isAudible(): Promise<boolean> {
   return out.state === 'running';
 }
 
-const atMixRate = new WeakMap<DecodedRecording, Promise<AudioBuffer>>();
-
-async function toMixRate({ channels, samples, sampleRate }: DecodedRecording): Promise<AudioBuffer> {
+/** A recording at the rate of the mix, brought to it once. */
+const atMixRate = remembered(async ({ channels, samples, sampleRate }: DecodedRecording): Promise<AudioBuffer> => {
   const out = soundContext();
   // What decodes files also brings them to its own rate, far better than what plays them would.
   if (sampleRate !== MIX_RATE) return out.decodeAudioData(writeWav(channels, sampleRate, 'float32').buffer);
   const buffer = out.createBuffer(channels.length, samples, MIX_RATE);
   for (const [index, channel] of channels.entries()) buffer.copyToChannel(channel, index);
   return buffer;
-}
+});
 
 /** A recording as it is mixed; null when it can't be had, which a finding tells: the others are heard. Rejects when the server is away. */
 async function bufferOf(original: string): Promise<AudioBuffer | null> {
@@ -44,12 +44,7 @@ async function bufferOf(original: string): Promise<AudioBuffer | null> {
     if (error instanceof Unheard) return null;
     throw error;
   }
-  let buffer = atMixRate.get(decoded);
-  if (!buffer) {
-    buffer = toMixRate(decoded);
-    atMixRate.set(decoded, buffer);
-  }
-  return buffer;
+  return atMixRate(decoded);
 }
 
 /** Sounds as they are heard over frames of a shot, from `fromFrame` to `toFrame`, both inclusive, in two channels at MIX_RATE. */

@@ -41,17 +41,17 @@ function askWhereTo(): void {
   const view = inView();
   if (!view) return;
   const { project, shot } = view;
-  const read = (text: string) => parseMoment(text, project.rate, project.startFrame);
+  const read = (text: string) => parseMoment(text, project.rate, project.firstFrameNumber);
   ask({
     title: 'Go to a moment',
     about: `In shot ${shot.code}: a frame’s number, or seconds, timecode or feet since it began.`,
     confirm: 'Go there',
-    fields: [{ id: 'moment', label: 'As 31, 1s6, 00:00:01:06 or 1+14', start: String(view.frame + project.startFrame) }],
+    fields: [{ id: 'moment', label: 'As 31, 1s6, 00:00:01:06 or 1+14', start: String(view.frame + project.firstFrameNumber) }],
     read: ({ moment = '' }) => {
       const frame = read(moment);
       if (!frame.ok) return frame;
-      if (frame.value >= shot.frames) return refused(`Shot ${shot.code} ends with frame ${shot.frames - 1 + project.startFrame}.`);
-      const counts = countsOfMoment(frame.value, project.rate, project.startFrame);
+      if (frame.value >= shot.frames) return refused(`Shot ${shot.code} ends with frame ${shot.frames - 1 + project.firstFrameNumber}.`);
+      const counts = countsOfMoment(frame.value, project.rate, project.firstFrameNumber);
       return done({ says: `Frame ${counts.frame}: ${counts.seconds} s · ${counts.timecode} · ${counts.footage}` });
     },
     done: ({ moment = '' }) => {

@@ -38,7 +38,7 @@ const scopeOf = (answers: Answers, block: Block): FrameScope => (answers.scope =
 const askToInsert = () =>
   withBlock((view, block) =>
     ask({
-      title: `Insert frames before frame ${view.frame + view.project.startFrame}`,
+      title: `Insert frames before frame ${view.frame + view.project.firstFrameNumber}`,
       about: 'Inside an exposure the frames make it longer; it is never split in two.',
       confirm: 'Insert',
       fields: [
@@ -105,7 +105,7 @@ function askForNote(): void {
   const here = view.shot.notes.filter((note) => note.frame === view.frame);
   const kind = here[0]?.kind ?? 'note';
   ask({
-    title: `Write on frame ${view.frame + view.project.startFrame}`,
+    title: `Write on frame ${view.frame + view.project.firstFrameNumber}`,
     about: 'Words stand beside the frame on the sheet and on its print. Leave it empty to take them away.',
     confirm: 'Write',
     fields: [

@@ -88,7 +88,7 @@ const askToMove = () =>
       about: 'To another frame of the same levels.',
       confirm: 'Move',
       fields: [
-        { id: 'frame', label: 'Its first frame will be, as 25 or 1s', start: String(block.fromFrame + view.project.startFrame) },
+        { id: 'frame', label: 'Its first frame will be, as 25 or 1s', start: String(block.fromFrame + view.project.firstFrameNumber) },
         {
           id: 'following',
           label: 'What stands there',
@@ -100,12 +100,12 @@ const askToMove = () =>
         },
       ],
       read: ({ frame = '', following }) => {
-        const to = parseMoment(frame, view.project.rate, view.project.startFrame);
+        const to = parseMoment(frame, view.project.rate, view.project.firstFrameNumber);
         if (!to.ok) return to;
         return moveBlock({ ...actingNow(view), following: following === 'push' ? 'push' : 'overwrite' }, block, to.value);
       },
       done: ({ frame = '' }) => {
-        const to = parseMoment(frame, view.project.rate, view.project.startFrame);
+        const to = parseMoment(frame, view.project.rate, view.project.firstFrameNumber);
         if (to.ok)
           useViewStore.setState({ frame: to.value, selection: { ...block, fromFrame: to.value, toFrame: to.value + framesOf(block) - 1 } });
       },

@@ -1,12 +1,13 @@
 import { toast } from 'sonner';
 import { newLevel, type Project } from '@/core/document/model';
 import type { Act as CoreAct } from '@/core/edit/edit';
-import { joinWithNext } from '@/core/edit/joinShots';
-import { codeBetween, duplicateShot, removeShot } from '@/core/edit/shotEdits';
-import { splitShot } from '@/core/edit/splitShot';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome } from '@/core/outcome';
+import { joinWithNext } from '@/core/reel/joinShots';
 import { reelChange } from '@/core/reel/moved';
+import { reelIndexOf, reelOf, shotsInOrder } from '@/core/reel/reel';
+import { addShotStep, codeBetween, duplicateShot, removeShot } from '@/core/reel/shotEdits';
+import { splitShot } from '@/core/reel/splitShot';
 import { plural } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
 import type { Act } from '@/features/commands/command';
@@ -24,7 +25,7 @@ export function reelWords(before: Project, after: Project): string {
     framesBefore === framesAfter ? '' : `the reel goes from ${plural(framesBefore, 'frame')} to ${plural(framesAfter, 'frame')}`;
   const shown = moved
     .slice(0, 3)
-    .map((shot) => `${shot.code} starts on ${shot.after + after.startFrame}, was ${shot.before + before.startFrame}`);
+    .map((shot) => `${shot.code} starts on ${shot.after + after.firstFrameNumber}, was ${shot.before + before.firstFrameNumber}`);
   const more = moved.length > 3 ? [`${moved.length - 3} more move`] : [];
   return [total, ...shown, ...more].filter(Boolean).join('; ');
 }
@@ -47,23 +48,29 @@ function withView(use: (view: View) => void): () => void {
 }
 
 /** Puts a new shot, two seconds long, at a place in the order, and opens it. */
-export function insertShot(project: Project, index: number): void {
+export function insertShot(project: Project, reelIndex: number): void {
   const id = newId();
-  const code = codeBetween(project, index);
+  const code = codeBetween(project, reelIndex);
   const frames = nominalRate(project.rate) * 2;
   const shot = { id, code, name: '', note: '', frames, levels: [newLevel(newId(), 'Level 1')], notes: [], sounds: [] };
-  const act = done({ step: { type: 'addShot' as const, shot, index }, says: `New shot ${code} of ${plural(frames, 'frame')}` });
+  const act = done({ step: addShotStep(project, shot, reelIndex), says: `New shot ${code} of ${plural(frames, 'frame')}` });
   if (takeOnReel(act)) goToShot(id);
 }
 
-/** Moves a shot to a place in the order. */
-export function moveShotTo(project: Project, shotId: string, index: number): void {
-  const shot = project.shots.find((candidate) => candidate.id === shotId);
-  if (!shot || index < 0 || index >= project.shots.length || project.shots[index] === shot) return;
-  takeOnReel(done({ step: { type: 'moveShot', shotId, index }, says: `Shot ${shot.code} is now ${index + 1} of ${project.shots.length}` }));
+/** Moves an item to a place on the reel. */
+export function moveItemTo(project: Project, itemId: string, index: number): void {
+  const reel = reelOf(project);
+  const placed = reel.find(({ item }) => item.id === itemId);
+  if (!placed || index < 0 || index >= reel.length || reel[index] === placed) return;
+  takeOnReel(done({ step: { type: 'moveItem', itemId, index }, says: `Shot ${placed.shot.code} is now ${index + 1} of ${reel.length}` }));
 }
 
-const moveBy = (by: -1 | 1) => withView(({ project, shot }) => moveShotTo(project, shot.id, project.shots.indexOf(shot) + by));
+const moveBy = (by: -1 | 1) =>
+  withView(({ project, shot }) => {
+    const index = reelIndexOf(project, shot.id);
+    const item = project.reel.items[index];
+    if (item) moveItemTo(project, item.id, index + by);
+  });
 
 /** What setting a shot's length does beyond the shot, in words. */
 export function lengthWords(project: Project, shotId: string, frames: number): string {
@@ -73,7 +80,8 @@ export function lengthWords(project: Project, shotId: string, frames: number): s
 
 function openNeighbour(by: -1 | 1): () => void {
   return withView(({ project, shot }) => {
-    const next = project.shots[project.shots.indexOf(shot) + by];
+    const shots = shotsInOrder(project);
+    const next = shots[shots.indexOf(shot) + by];
     if (next) goToShot(next.id);
   });
 }
@@ -92,8 +100,8 @@ export const shotActs: readonly Act[] = [
     run: () => {
       const view = inView();
       const { project } = useProjectStore.getState();
-      if (view) insertShot(view.project, view.project.shots.indexOf(view.shot) + 1);
-      else if (project) insertShot(project, project.shots.length);
+      if (view) insertShot(view.project, reelIndexOf(view.project, view.shot.id) + 1);
+      else if (project) insertShot(project, project.reel.items.length);
     },
   },
   {
@@ -108,7 +116,7 @@ export const shotActs: readonly Act[] = [
     group,
     words: () => {
       const view = inView();
-      return view ? `Split shot ${view.shot.code} before frame ${view.frame + view.project.startFrame}` : 'Split the shot';
+      return view ? `Split shot ${view.shot.code} before frame ${view.frame + view.project.firstFrameNumber}` : 'Split the shot';
     },
     keys: ['Alt+S'],
     run: withView(({ project, shot, frame }) => takeOnReel(splitShot(project, shot, frame, newId))),

@@ -78,9 +78,9 @@ function askToHold(): void {
     title: 'Hold to a frame',
     about: 'The drawing here stands up to that frame, and on it.',
     confirm: 'Hold',
-    fields: [{ id: 'frame', label: 'To frame, as 48 or 2s', start: String(view.shot.frames - 1 + view.project.startFrame) }],
+    fields: [{ id: 'frame', label: 'To frame, as 48 or 2s', start: String(view.shot.frames - 1 + view.project.firstFrameNumber) }],
     read: ({ frame = '' }) => {
-      const to = parseMoment(frame, view.project.rate, view.project.startFrame);
+      const to = parseMoment(frame, view.project.rate, view.project.firstFrameNumber);
       if (!to.ok) return to;
       const length = checkLength(to.value + 1);
       return length.ok ? holdTo(actingNow(view), level, view.frame, to.value) : length;

@@ -82,7 +82,13 @@ export function DrawStage() {
       <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
         <header className="flex min-h-8 items-baseline gap-3">
           {level && (
-            <PaperTitle shot={shot} level={level} frame={frame} firstNumber={project.startFrame} perSecond={nominalRate(project.rate)} />
+            <PaperTitle
+              shot={shot}
+              level={level}
+              frame={frame}
+              firstNumber={project.firstFrameNumber}
+              perSecond={nominalRate(project.rate)}
+            />
           )}
           <span className="ml-auto flex shrink-0 gap-1.5 self-center">
             <Button onClick={actRun('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
@@ -107,7 +113,7 @@ export function DrawStage() {
         )}
         {level && level.kind !== 'still' && (
           <Boundary what="The neighbours">
-            <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.startFrame} />
+            <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.firstFrameNumber} />
           </Boundary>
         )}
         <div className="flex justify-center">

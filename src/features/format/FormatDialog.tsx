@@ -46,7 +46,7 @@ function stepOf(
   laid: ReadonlyMap<string, string | null>,
   size: Project['size'],
   laying: Laying,
-  startFrame: number,
+  firstFrameNumber: number,
 ): Step {
   const pictures = project.shots.flatMap((shot) =>
     shot.levels.flatMap((level) =>
@@ -60,12 +60,12 @@ function stepOf(
   );
   return {
     type: 'together',
-    words: sameSize(size, project.size) ? `First frame ${startFrame}` : `Size ${sizeText(size)}`,
+    words: sameSize(size, project.size) ? `First frame ${firstFrameNumber}` : `Size ${sizeText(size)}`,
     steps: [
       {
         type: 'setFormat',
         ...(sameSize(size, project.size) ? {} : { size }),
-        ...(startFrame === project.startFrame ? {} : { startFrame }),
+        ...(firstFrameNumber === project.firstFrameNumber ? {} : { firstFrameNumber }),
       },
       ...pictures,
       ...pathSteps(project, size, laying),
@@ -77,19 +77,19 @@ function Changing({ onClose }: { onClose: () => void }) {
   const project = useProject();
   const [chosen, setChosen] = useState(() => chosenFrom(project.size));
   const [laying, setLaying] = useState<Laying>('fit');
-  const [startText, setStartText] = useState(String(project.startFrame));
+  const [startText, setStartText] = useState(String(project.firstFrameNumber));
   const [progress, setProgress] = useState<Progress | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const latest = useRef(project);
   latest.current = project;
   const size = sizeChosen(chosen);
-  const startFrame = /^\d{1,6}$/.test(startText.trim()) ? Number(startText) : null;
+  const firstFrameNumber = /^\d{1,6}$/.test(startText.trim()) ? Number(startText) : null;
   const newSize = size.ok && !sameSize(size.value, project.size);
   const pictures = drawnPictures(project).size;
-  const changes = newSize || (startFrame !== null && startFrame !== project.startFrame);
+  const changes = newSize || (firstFrameNumber !== null && firstFrameNumber !== project.firstFrameNumber);
 
   const change = async () => {
-    if (!size.ok || startFrame === null) return;
+    if (!size.ok || firstFrameNumber === null) return;
     await settled();
     const stop = new AbortController();
     const before = latest.current;
@@ -104,8 +104,8 @@ function Changing({ onClose }: { onClose: () => void }) {
           {
             ok: true,
             value: {
-              step: stepOf(before, laid, size.value, laying, startFrame),
-              says: newSize ? `Size ${sizeText(size.value)}` : `First frame ${startFrame}`,
+              step: stepOf(before, laid, size.value, laying, firstFrameNumber),
+              says: newSize ? `Size ${sizeText(size.value)}` : `First frame ${firstFrameNumber}`,
             },
           },
           true,
@@ -140,11 +140,11 @@ function Changing({ onClose }: { onClose: () => void }) {
         value={startText}
         onChange={setStartText}
         said={
-          startFrame !== null && startFrame !== project.startFrame
-            ? `What is frame ${project.startFrame} now will be called ${startFrame}; nothing moves.`
+          firstFrameNumber !== null && firstFrameNumber !== project.firstFrameNumber
+            ? `What is frame ${project.firstFrameNumber} now will be called ${firstFrameNumber}; nothing moves.`
             : undefined
         }
-        wrong={startFrame === null ? 'Write a whole number, as 1, 0 or 1001.' : undefined}
+        wrong={firstFrameNumber === null ? 'Write a whole number, as 1, 0 or 1001.' : undefined}
       />
       {trouble && (
         <p role="alert" className="text-rust text-xs">
@@ -164,7 +164,7 @@ function Changing({ onClose }: { onClose: () => void }) {
           <Button kind="quiet" onClick={onClose}>
             Leave it
           </Button>
-          <Button kind="go" disabled={!changes || !size.ok || startFrame === null} onClick={() => void change()}>
+          <Button kind="go" disabled={!changes || !size.ok || firstFrameNumber === null} onClick={() => void change()}>
             Change it
           </Button>
         </div>

@@ -89,8 +89,8 @@ function RateChanging({ onClose }: { onClose: () => void }) {
       {plan.ok && (
         <>
           <BeforeAfter plan={plan.value} lengthsShown={0} />
-          <EveryExposure plan={plan.value} firstNumber={project.startFrame} />
-          <SteppingWords plan={plan.value} firstNumber={project.startFrame} />
+          <EveryExposure plan={plan.value} firstNumber={project.firstFrameNumber} />
+          <SteppingWords plan={plan.value} firstNumber={project.firstFrameNumber} />
         </>
       )}
       <p className={act.ok ? 'font-semibold' : 'text-rust'}>

@@ -38,7 +38,7 @@ export function RatePanel() {
       </div>
       <RateForm change={change} />
       {plan.ok && <BeforeAfter plan={plan.value} />}
-      {plan.ok && <SteppingWords plan={plan.value} firstNumber={project.startFrame} />}
+      {plan.ok && <SteppingWords plan={plan.value} firstNumber={project.firstFrameNumber} />}
       {!act.ok && <p className="text-rust text-xs">{act.reason}</p>}
       {act.ok && plan.ok && plan.value.pastEnd.length > 0 && <p className="text-rust text-xs">{act.value.says}</p>}
       <div className="flex gap-1.5">

@@ -1,4 +1,7 @@
-'use client';
+import { shotsInOrder } from '@/core/reel/reel';
+
+('use client');
+
 import { useMemo } from 'react';
 import { planRateChange, type RatePlan, type RateScope, type RateWay } from '@/core/conform/conform';
 import type { Outcome } from '@/core/outcome';
@@ -29,7 +32,7 @@ export function useRateChange() {
     if (scopeKind === 'shot' && !shot) return refused('There is no shot here.');
     const scope: RateScope =
       scopeKind === 'shot' && shot ? { kind: 'shot', shotId: shot.id, plannedAt: typed.value } : { kind: 'project', to: typed.value };
-    return { ok: true, value: planRateChange(project, { scope, way, vanishing }) };
+    return { ok: true, value: planRateChange(project, shotsInOrder(project), { scope, way, vanishing }) };
   }, [project, shot, rateText, way, scopeKind, vanishing]);
   return { project, shot, rateText, rate, way, scopeKind, vanishing, think, plan };
 }

@@ -21,7 +21,7 @@ function useIsOutOfDate(receipt: Receipt): boolean {
   const [known, setKnown] = useState<{ project: Project; digest: string | null } | null>(null);
   useEffect(() => {
     let current = true;
-    const fromFrame = receipt.whole ? 0 : receipt.asked.firstNumber - project.startFrame;
+    const fromFrame = receipt.whole ? 0 : receipt.asked.firstNumber - project.firstFrameNumber;
     const toFrame = receipt.whole ? framesToChoose(project, receipt.shotId) - 1 : fromFrame + receipt.asked.frames - 1;
     const plan = planFrames(project, { shotId: receipt.shotId, fromFrame, toFrame, withBackground: receipt.withBackground });
     const digest = plan.ok ? digestOfBytes(planText(plan.value)) : Promise.resolve(null);

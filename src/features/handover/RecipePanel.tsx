@@ -74,7 +74,7 @@ export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
   useEffect(() => setCanPickFolder('showDirectoryPicker' in window), []);
   const change = (part: Partial<Recipe>) => useHandoverStore.setState({ recipe: { ...recipe, ...part } });
   const total = framesToChoose(project, recipe.shotId);
-  const first = project.startFrame;
+  const first = project.firstFrameNumber;
   const undrawn = useMemo(
     () =>
       plan.ok ? undrawnIn(project, { shotId: recipe.shotId, withBackground: recipe.withBackground, ...chosenRange(project, recipe) }) : [],

@@ -5,7 +5,7 @@ import { baseNameOf, chosenRange, framesToChoose, planOf, type Recipe, START_REC
 const project = {
   ...projectOf(shotOf([levelOf('A', '1*4', { pictures: 'a' })], 72), shotOf([levelOf('B', '1*4', { pictures: 'b' })], 96, '020')),
   title: 'Wash Day!',
-  startFrame: 1001,
+  firstFrameNumber: 1001,
 };
 const recipe = (part: Partial<Recipe>): Recipe => ({ ...START_RECIPE, ...part });
 const reason = (part: Partial<Recipe>, of = project) => {

@@ -28,7 +28,7 @@ const isFilm = (kind: HandoverKind) => kind === 'mp4' || kind === 'webm';
 /** The first and last frame chosen, from 0; empty texts mean the first and the last there is. */
 export function chosenRange(project: Project, recipe: Recipe): { fromFrame: number; toFrame: number } {
   const read = (text: string, otherwise: number) =>
-    text.trim() === '' ? otherwise : /^\d+$/.test(text.trim()) ? Number(text) - project.startFrame : Number.NaN;
+    text.trim() === '' ? otherwise : /^\d+$/.test(text.trim()) ? Number(text) - project.firstFrameNumber : Number.NaN;
   return { fromFrame: read(recipe.fromText, 0), toFrame: read(recipe.toText, framesToChoose(project, recipe.shotId) - 1) };
 }
 
@@ -53,7 +53,7 @@ export function planOf(project: Project, recipe: Recipe): Outcome<FramePlan> {
 export function baseNameOf(project: Project, recipe: Recipe): string {
   const shot = recipe.shotId === null ? 'reel' : fileNamePart(shotById(project, recipe.shotId)?.code ?? '');
   const { fromFrame, toFrame } = chosenRange(project, recipe);
-  const range = isWhole(project, recipe) ? '' : `_${fromFrame + project.startFrame}-${toFrame + project.startFrame}`;
+  const range = isWhole(project, recipe) ? '' : `_${fromFrame + project.firstFrameNumber}-${toFrame + project.firstFrameNumber}`;
   const name = `${fileNamePart(project.title)}_${shot}${range}`;
   return isFilm(recipe.kind) ? `${name}_${fileNamePart(rateName(project.rate))}` : name;
 }

@@ -1,4 +1,8 @@
-'use client';
+import { remembered } from '@/core/remembered';
+import { shotInView } from '@/features/project/hooks';
+
+('use client');
+
 import { useEffect, useMemo, useState } from 'react';
 import type { Receipt } from '@/contracts/receipt';
 import { type CheckedAgainst, checkProject, linkStates, partKept } from '@/core/check/check';
@@ -61,21 +65,13 @@ function checked(project: Project, against: CheckedAgainst): readonly Finding[] 
 }
 
 /** The last handover as it is held against today, made once for each receipt. */
-const handed = new WeakMap<Receipt, HandedOver>();
-
-function handedOverBy(receipt: Receipt | null): HandedOver | null {
-  if (!receipt) return null;
-  const known = handed.get(receipt) ?? handedOverOf(receipt);
-  handed.set(receipt, known);
-  return known;
-}
+const handedOverBy = remembered(handedOverOf);
 
 /** What is played as a loop, with its shot. */
 function useLoop(project: Project): CheckedAgainst['loop'] {
   const shotId = useViewStore((state) => state.shotId);
   const loop = useViewStore((state) => state.loop);
-  const open = project.shots.find((shot) => shot.id === shotId) ?? project.shots[0];
-  const id = open?.id;
+  const id = shotInView(project, shotId)?.id;
   return useMemo(() => (loop && id ? { shotId: id, ...loop } : null), [loop, id]);
 }
 
@@ -89,7 +85,7 @@ export function useFindings(projectNow: Project) {
   const planDigestNow = usePlanDigest(project, last?.withBackground ?? null);
   const loop = useLoop(project);
   return useMemo(() => {
-    const handedOver = handedOverBy(last);
+    const handedOver = last && handedOverBy(last);
     const against: CheckedAgainst = { facts, sounds, handedOver, planDigestNow, loop };
     const { open, kept } = partKept(project, checked(project, against));
     return { project, against, open, kept, links: linkStates(project, open, handedOver), last };

@@ -124,7 +124,7 @@ const PairChart = memo(function PairChart({ level, pair, chart, isKept }: PairCh
   const [tick, setTick] = useState<number | null>(null);
   const [first, second] = [pair.from.drawing.number, pair.to.drawing.number];
   const trouble = isKept ? chartTrouble(level, chart) : null;
-  const frame = (index: number) => index + project.startFrame;
+  const frame = (index: number) => index + project.firstFrameNumber;
   return (
     <div className="flex min-h-full flex-col">
       <header className="flex flex-wrap items-baseline gap-x-2 px-3.5 pt-2">
@@ -146,7 +146,7 @@ const PairChart = memo(function PairChart({ level, pair, chart, isKept }: PairCh
         level={level}
         pair={pair}
         chart={chart}
-        firstNumber={project.startFrame}
+        firstNumber={project.firstFrameNumber}
         tick={tick}
         onTick={setTick}
         onChange={(changed) => keep(level, changed)}

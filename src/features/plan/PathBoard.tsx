@@ -136,7 +136,7 @@ export function PathWords({ shot }: { shot: Shot }) {
   const hasPath = (now?.chart.path.length ?? 0) > 1;
   const placed = marker && placeWords(level, marker.chart, marker.drawing.id);
   const shown =
-    marker && run && `${level.name} ${marker.drawing.number}, ${framesInWords(run.startFrame, run.endFrame - 1, project.startFrame)}`;
+    marker && run && `${level.name} ${marker.drawing.number}, ${framesInWords(run.startFrame, run.endFrame - 1, project.firstFrameNumber)}`;
   const between = now && `${now.pair.from.drawing.number} → ${now.pair.to.drawing.number} of ${level.name}`;
   const words = !now
     ? `Call two drawings of ${level.name} keys (K) to draw the way between them`

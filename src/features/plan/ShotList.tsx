@@ -4,10 +4,10 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { applyStep } from '@/core/edit/table';
-import { framesOfReel, reelOf } from '@/core/reel/reel';
+import { framesOfReel, reelIndexOf, reelOf } from '@/core/reel/reel';
 import { lengthCounts, plural } from '@/core/time/counts';
 import { ActMenu } from '@/features/commands/CommandMenu';
-import { insertShot, moveShotTo, reelWords, shotActs } from '@/features/commands/shotCommands';
+import { insertShot, moveItemTo, reelWords, shotActs } from '@/features/commands/shotCommands';
 import { ShotRow } from '@/features/plan/ShotRow';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
@@ -23,14 +23,14 @@ export function ShotList() {
   const total = framesOfReel(project);
   const counts = lengthCounts(Math.max(1, total), project.rate);
   const sensors = useSortableSensors();
-  const placeOf = (id: unknown) => project.shots.findIndex((shot) => shot.id === id);
+  const placeOf = (id: unknown) => project.reel.items.findIndex((item) => item.id === id);
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     setSaid(null);
-    if (over && over.id !== active.id) moveShotTo(project, String(active.id), placeOf(over.id));
+    if (over && over.id !== active.id) moveItemTo(project, String(active.id), placeOf(over.id));
   };
   const tellMove = (activeId: unknown, overId: unknown) => {
-    const after = applyStep(project, { type: 'moveShot', shotId: String(activeId), index: placeOf(overId) });
+    const after = applyStep(project, { type: 'moveItem', itemId: String(activeId), index: placeOf(overId) });
     setSaid(after.ok && activeId !== overId ? reelWords(project, after.value) : null);
   };
 
@@ -43,7 +43,7 @@ export function ShotList() {
         </p>
         <span className="ml-auto flex gap-1">
           <ActMenu label="Shot" acts={shotActs} />
-          <Button onClick={() => insertShot(project, open ? project.shots.indexOf(open) + 1 : project.shots.length)}>
+          <Button onClick={() => insertShot(project, open ? reelIndexOf(project, open.id) + 1 : project.reel.items.length)}>
             <Plus size={13} /> New shot
           </Button>
         </span>
@@ -56,7 +56,7 @@ export function ShotList() {
           onDragEnd={onDragEnd}
           onDragCancel={() => setSaid(null)}
         >
-          <SortableContext items={project.shots.map((shot) => shot.id)} strategy={verticalListSortingStrategy}>
+          <SortableContext items={project.reel.items.map((item) => item.id)} strategy={verticalListSortingStrategy}>
             <table className="w-full text-left">
               <thead className="sticky top-0 z-10 bg-paper text-soft text-xs">
                 <tr>
@@ -69,8 +69,15 @@ export function ShotList() {
                 </tr>
               </thead>
               <tbody>
-                {reelOf(project).map(({ shot, startFrame }) => (
-                  <ShotRow key={shot.id} shot={shot} startFrame={startFrame} isOpen={shot.id === open?.id} onSaid={setSaid} />
+                {reelOf(project).map(({ item, shot, startFrame }) => (
+                  <ShotRow
+                    key={item.id}
+                    itemId={item.id}
+                    shot={shot}
+                    startFrame={startFrame}
+                    isOpen={shot.id === open?.id}
+                    onSaid={setSaid}
+                  />
                 ))}
               </tbody>
             </table>

@@ -76,14 +76,14 @@ function LengthCell({ shot, onSaid }: { shot: Shot; onSaid: (said: string | null
   );
 }
 
-type Props = { shot: Shot; startFrame: number; isOpen: boolean; onSaid: (said: string | null) => void };
+type Props = { itemId: string; shot: Shot; startFrame: number; isOpen: boolean; onSaid: (said: string | null) => void };
 
 /** One shot of the list. */
-export function ShotRow({ shot, startFrame, isOpen, onSaid }: Props) {
+export function ShotRow({ itemId, shot, startFrame, isOpen, onSaid }: Props) {
   const project = useProject();
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: shot.id });
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: itemId });
   const work = workOfShot(shot);
-  const start = countsOfMoment(startFrame, project.rate, project.startFrame);
+  const start = countsOfMoment(startFrame, project.rate, project.firstFrameNumber);
   const rewrite = (change: { code?: string; name?: string; note?: string }) => make({ type: 'describeShot', shotId: shot.id, ...change });
   return (
     <tr

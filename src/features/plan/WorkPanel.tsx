@@ -84,7 +84,7 @@ function Savings({ shot: shotNow }: { shot: Shot }) {
                 if (view) take(setStepKeepingTime(actingNow(view), block, saving.step), true);
               }}
             >
-              {saving.levelName}, {framesInWords(saving.fromFrame, saving.toFrame, project.startFrame)}: {saving.saved.length}
+              {saving.levelName}, {framesInWords(saving.fromFrame, saving.toFrame, project.firstFrameNumber)}: {saving.saved.length}
             </button>
           </li>
         ))}

@@ -13,7 +13,7 @@ export const newId = (): string => crypto.randomUUID();
 /** What acts on a shot work in now. */
 export const actingIn = (project: Project, shot: Shot): Acting => ({
   shot,
-  firstNumber: project.startFrame,
+  firstNumber: project.firstFrameNumber,
   following: useViewStore.getState().following,
   newId,
 });

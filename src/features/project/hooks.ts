@@ -1,5 +1,6 @@
 import type { Level, Project, Shot } from '@/core/document/model';
-import { levelById } from '@/core/document/model';
+import { levelById, shotById } from '@/core/document/model';
+import { shotsInOrder } from '@/core/reel/reel';
 import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
 
@@ -12,7 +13,7 @@ export function useProject(): Project {
 
 /** The shot being worked on: the one chosen, else the first. */
 export function shotInView(project: Project, shotId: string | null): Shot | undefined {
-  return project.shots.find((shot) => shot.id === shotId) ?? project.shots[0];
+  return (shotId === null ? undefined : shotById(project, shotId)) ?? shotsInOrder(project)[0];
 }
 
 /** The level being worked on: the one chosen, else the topmost animated one. */

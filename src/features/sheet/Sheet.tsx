@@ -109,7 +109,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
   const levelAtX = (x: number): Level | undefined => (x < headPx ? undefined : columns[Math.floor((x - headPx) / widthPx)]);
   const fromColumn = Math.max(0, Math.floor((scrolledPx - headPx) / widthPx) - 1);
   const toColumn = Math.min(columns.length, Math.ceil((scrolledPx + roomPx - headPx) / widthPx) + 1);
-  const pointer = useSheetPointer(shot, columns, levelAtX, project.startFrame);
+  const pointer = useSheetPointer(shot, columns, levelAtX, project.firstFrameNumber);
 
   const rows = virtualizer.getVirtualItems();
   const fromFrame = rows[0]?.index ?? 0;
@@ -188,7 +188,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
             <SheetRow
               key={row.key}
               index={row.index}
-              firstNumber={project.startFrame}
+              firstNumber={project.firstFrameNumber}
               framesPerSecond={perSecond}
               shotFrames={shot.frames}
               columns={columns}
@@ -219,7 +219,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
               columns={columns}
               left={left}
               columnWidth={columnWidth}
-              firstNumber={project.startFrame}
+              firstNumber={project.firstFrameNumber}
             />
           )}
         </div>

@@ -49,7 +49,7 @@ type BlockProps = {
 /** One sound beside the frames it is heard on, as far as they are in sight; dragged up and down it starts on another. */
 function SoundBlock({ heard, shot, left, width, fromFrame, toFrame }: BlockProps) {
   const project = useProject();
-  const { rate, startFrame: firstNumber } = project;
+  const { rate, firstFrameNumber: firstNumber } = project;
   const { sound, startFrame, endFrame } = heard;
   const peaks = useRecordingStore((state) => state.peaks.get(sound.recording.original));
   const pressedY = useRef<number | null>(null);

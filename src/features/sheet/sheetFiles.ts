@@ -14,7 +14,7 @@ export function saveSheetCsv(): void {
   const view = inView();
   if (view)
     saveText(
-      writeSheetCsv(view.shot, view.project.startFrame),
+      writeSheetCsv(view.shot, view.project.firstFrameNumber),
       `${view.project.title} ${view.shot.code} sheet.csv`,
       'text/csv;charset=utf-8',
     );
@@ -24,7 +24,7 @@ export function saveSheetCsv(): void {
 function askToTake(text: string, fileName: string): void {
   const view = inView();
   if (!view) return;
-  const table = readSheetCsv(text, view.project.startFrame);
+  const table = readSheetCsv(text, view.project.firstFrameNumber);
   if (!table.ok) {
     toast.error(`${fileName}: ${table.reason} Nothing was changed.`, { duration: 12_000 });
     return;

@@ -32,7 +32,7 @@ export function NewProject({ open, onOpenChange }: { open: boolean; onOpenChange
     if (!size.ok || !rate.ok || !length?.ok || start === null || title.trim() === '') return;
     setBusy(true);
     setTrouble(null);
-    createProject({ title: title.trim(), size: size.value, rate: rate.value, frames: length.value, startFrame: start })
+    createProject({ title: title.trim(), size: size.value, rate: rate.value, frames: length.value, firstFrameNumber: start })
       .then(({ id }) => router.push(`/projects/${id}/plan`))
       .catch((error: unknown) => {
         setBusy(false);

@@ -27,7 +27,7 @@ function tell(words: string): void {
 
 /** What is settled about one sound: its name, where it starts, how much of its recording is heard, how loud. */
 export function SoundRow({ project, shot, sound }: { project: Project; shot: Shot; sound: Sound }) {
-  const { rate, startFrame: firstNumber } = project;
+  const { rate, firstFrameNumber: firstNumber } = project;
   const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
   const acting = actingIn(project, shot);
   const change = (part: SoundChange) => make({ type: 'changeSound', shotId: shot.id, soundId: sound.id, change: part });

@@ -23,7 +23,7 @@ export function SoundsPanel({ shot }: { shot: Shot }) {
       {shot.sounds.length === 0 && <p className="py-2 text-soft">No sound starts in shot {shot.code}.</p>}
       {others.map(({ sound, shot: own, endFrame }) => (
         <p key={sound.id} className="py-1 text-soft text-xs">
-          {sound.name} of shot {own.code} goes on over this one, to frame {endFrame - 1 + project.startFrame}.
+          {sound.name} of shot {own.code} goes on over this one, to frame {endFrame - 1 + project.firstFrameNumber}.
         </p>
       ))}
       <Button onClick={() => chooseFiles('recordings')} title={hint('Bring in a recording', 'bring-sound')} className="mt-1">

@@ -3,6 +3,7 @@ import { type Aside, asideReader, type DrawTarget } from '@/contracts/local';
 import { type Digest, levelById, type Project, type Shot, shotById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { stepWords } from '@/core/edit/words';
+import { addShotStep } from '@/core/reel/shotEdits';
 import { numberAfter } from '@/core/sheet/numbers';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { dropAside, localPictures, putPicture, writeAside } from '@/features/sync/outbox';
@@ -89,7 +90,7 @@ export async function makeInShotCopy(aside: Aside): Promise<void> {
   if (!shotById(project, shot.id)) {
     const codes = new Set(project.shots.map((each) => each.code));
     const code = codes.has(shot.code) ? numberAfter(shot.code, codes) : shot.code;
-    if (!make({ type: 'addShot', shot: { ...shot, code }, index: project.shots.length })) return;
+    if (!make(addShotStep(project, { ...shot, code }, project.reel.items.length))) return;
   }
   for (const each of all) if (each.shot?.id === shot.id) await tryAgain(each);
 }

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import type { WaitingStep } from '@/contracts/local';
+import { type WaitingStep, waitingReader } from '@/contracts/local';
 import { firstBatch, MOST_BYTES, MOST_STEPS } from '@/features/sync/batches';
 
 const waiting = (...sizes: number[]): WaitingStep[] =>
   sizes.map((sizeBytes, order) => ({
-    version: 2,
+    version: waitingReader.version,
     order,
     projectId: 'p',
     windowId: 'w',

@@ -1,4 +1,4 @@
-import type { Aside, AsideKind, WaitingStep } from '@/contracts/local';
+import { type Aside, type AsideKind, type WaitingStep, waitingReader } from '@/contracts/local';
 import { type Change, SENDING_VERSION } from '@/contracts/project';
 import type { Project } from '@/core/document/model';
 import { type RebaseResult, rebase, shotRemoved } from '@/core/edit/rebase';
@@ -94,7 +94,7 @@ export class Engine {
     const next = applyStep(this.project, step);
     if (!next.ok || next.value === this.project) return next;
     const entry: WaitingStep = {
-      version: 2,
+      version: waitingReader.version,
       order: this.world.nextOrder(),
       projectId: this.project.id,
       windowId: this.world.madeBy.windowId,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { HistoryEntry } from '@/contracts/local';
+import { type HistoryEntry, historyReader } from '@/contracts/local';
 import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
@@ -10,7 +10,7 @@ import { historyRewrites, inOrder } from '@/features/sync/history';
 const sock = { shotId: 'shot-010', levelId: 'Sock' };
 const base = projectOf(shotOf([levelOf('Sock', '1*10 3*9 5*2 6*2', { pictures: 'abcd' })], 40));
 const entry = (step: Step, order = 1): HistoryEntry => ({
-  version: 2,
+  version: historyReader.version,
   order,
   projectId: 'project',
   windowId: 'w',

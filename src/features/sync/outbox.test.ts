@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { openDB } from 'idb';
 import { beforeAll, describe, expect, it } from 'vitest';
-import type { WaitingStep } from '@/contracts/local';
+import { type WaitingStep, waitingReader } from '@/contracts/local';
 import draft from '@/contracts/samples/draft.v1.json';
 import history from '@/contracts/samples/history.v1.json';
 import waiting from '@/contracts/samples/waiting.v1.json';
@@ -45,7 +45,7 @@ beforeAll(async () => {
 const chain = (baseRevision: number) => ({ version: 1, windowId: 'w', projectId: 'project', baseRevision });
 const nothing = { dropped: [], put: [], draftsDropped: [], history: [], historyDropped: [], aside: [], chain: chain(1) };
 const step = (order: number, pictures: readonly string[] = []): WaitingStep => ({
-  version: 2,
+  version: waitingReader.version,
   order,
   projectId: 'project',
   windowId: 'w',

@@ -2,6 +2,7 @@
 import { ChevronDown } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
+import { shotsInOrder } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
@@ -47,7 +48,7 @@ export function ShotMenu() {
               onCloseAutoFocus={letFramesHaveKeys}
               className="panel z-50 min-w-64 p-1.5 shadow-xl"
             >
-              {project.shots.map((entry) => (
+              {shotsInOrder(project).map((entry) => (
                 <DropdownMenu.Item
                   key={entry.id}
                   onSelect={() => goToShot(entry.id)}

@@ -22,7 +22,7 @@ beforeAll(async () => {
   const opened = await openEmbedded(template, MIGRATIONS_FOLDER);
   await opened.database
     .insert(projects)
-    .values({ id: 'washday', title: 'Washday', rateNum: 24, rateDen: 1, widthPx: 64, heightPx: 36, startFrame: 1 });
+    .values({ id: 'washday', title: 'Washday', rateNum: 24, rateDen: 1, widthPx: 64, heightPx: 36, firstFrameNumber: 1 });
   await opened.close();
 }, 60_000);
 

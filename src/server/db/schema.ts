@@ -1,6 +1,6 @@
 import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import { type Checks, FIRST_CHECKS } from '@/core/document/checks';
-import type { BlendMode, Colour, DrawingRole, LevelKind, LevelMedia, SheetNote } from '@/core/document/model';
+import type { BlendMode, Colour, DrawingRole, LevelKind, LevelMedia, Reel, SheetNote } from '@/core/document/model';
 import type { Sound } from '@/core/document/sound';
 import type { TimingChart } from '@/core/document/timingChart';
 import type { MadeBy } from '@/core/edit/madeBy';
@@ -28,11 +28,13 @@ export const projects = pgTable('projects', {
   rateDen: integer('rate_den').notNull(),
   widthPx: integer('width_px').notNull(),
   heightPx: integer('height_px').notNull(),
-  startFrame: integer('start_frame').notNull(),
+  firstFrameNumber: integer('first_frame_number').notNull(),
   palette: jsonb('palette').$type<readonly Colour[]>().notNull().default([]),
   checks: jsonb('checks').$type<Checks>().notNull().default(FIRST_CHECKS),
-  /** The form the document is written in; see `@/contracts/versions`. */
+  /** The form the document is written in; see `@/core/document/upgrade`. */
   version: integer('version').notNull().default(1),
+  /** What lies on the reel; empty in documents of the first form, which had none. */
+  reel: jsonb('reel').$type<Reel>().notNull().default({ items: [] }),
   revision: integer('revision').notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   keptAt: timestamp('kept_at', { withTimezone: true }).notNull().defaultNow(),
@@ -126,7 +128,7 @@ export const journal = pgTable(
     projectId: projectId(),
     revision: integer('revision').notNull(),
     batchId: text('batch_id').notNull(),
-    /** The form the step is written in; see `@/contracts/versions`. */
+    /** The form the step is written in; see `@/core/document/upgrade`. */
     version: integer('version').notNull().default(1),
     step: jsonb('step').$type<Step>().notNull(),
     /** The step's own id, by which a window knows that it is its own; null for steps of the first version. */

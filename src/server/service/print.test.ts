@@ -15,7 +15,7 @@ describe('a sheet printed by the server', () => {
       title: 'Leaf',
       rate: { num: 24, den: 1 },
       size: { width: 64, height: 36 },
-      startFrame: 1,
+      firstFrameNumber: 1,
       frames: 48,
     });
     projectId = made.id;

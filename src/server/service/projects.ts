@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptReader } from '@/contracts/receipt';
-import { FIRST_CHECKS } from '@/core/document/checks';
-import { newLevel, type Project } from '@/core/document/model';
+import { DOCUMENT_VERSION, newLevel } from '@/core/document/model';
+import { newProject } from '@/core/document/newProject';
 import { FIRST_PALETTE } from '@/core/document/palette';
+import { shotsInOrder } from '@/core/reel/reel';
 import { layersAt } from '@/core/render/stacks';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
@@ -14,9 +15,6 @@ import { loadPictures } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { documentVersionOf, insertReceipt, keptAtOf, listProjects, loadReceipts, projectExists } from '@/server/store/shelf';
 
-/** The form documents are written in. */
-const DOCUMENT_VERSION = 1;
-
 const newId = () => randomUUID();
 
 /** Every project with its counts and the picture of a frame a third into its first shot, last kept first. */
@@ -26,9 +24,11 @@ export async function shelf(): Promise<ShelfEntry[]> {
   return Promise.all(
     entries.map(async ({ row, shotRows, drawings, drawn }) => {
       const document = await loadDocument(database, row.id);
-      const shot = document?.project.shots.find((candidate) =>
-        candidate.levels.some((level) => level.drawings.some((drawing) => drawing.picture)),
-      );
+      const shot =
+        document &&
+        shotsInOrder(document.project).find((candidate) =>
+          candidate.levels.some((level) => level.drawings.some((drawing) => drawing.picture)),
+        );
       const seen = shot?.levels.filter((level) => level.visible && level.kind !== 'guide') ?? [];
       return {
         id: row.id,
@@ -48,14 +48,13 @@ export async function shelf(): Promise<ShelfEntry[]> {
 
 /** Starts a project with one shot of one empty level. */
 export async function createProject(wanted: NewProject): Promise<{ id: string }> {
-  const project: Project = {
+  const project = newProject({
     id: newId(),
     title: wanted.title,
     rate: wanted.rate,
     size: wanted.size,
-    startFrame: wanted.startFrame,
+    firstFrameNumber: wanted.firstFrameNumber,
     palette: FIRST_PALETTE,
-    checks: FIRST_CHECKS,
     shots: [
       {
         id: newId(),
@@ -68,7 +67,7 @@ export async function createProject(wanted: NewProject): Promise<{ id: string }>
         levels: [newLevel(newId(), 'Level 1')],
       },
     ],
-  };
+  });
   const database = await getDatabase();
   await database.transaction((tx) => insertDocument(tx, project));
   return { id: project.id };
@@ -80,6 +79,10 @@ export const openProject = (projectId: string): Promise<Answer<Opened>> =>
     const revision = await revisionOf(tx, projectId);
     if (revision === null) return noSuchProject(projectId);
     const version = await documentVersionOf(tx, projectId);
+    if (version < DOCUMENT_VERSION)
+      return unprocessable(
+        `This project is written in form ${version} and could not be brought to form ${DOCUMENT_VERSION}: the server’s log says why. Nothing of it was touched.`,
+      );
     if (version > DOCUMENT_VERSION)
       return unprocessable(
         `This project was written by a newer Lime Tick (form ${version}; this one reads up to ${DOCUMENT_VERSION}): start the newer one to open it. Nothing of it was touched.`,

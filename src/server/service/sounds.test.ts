@@ -27,7 +27,7 @@ async function stored(id: string) {
 }
 
 async function newProject() {
-  const { id } = await createProject({ title: 'Test', rate: { num: 24, den: 1 }, size: SIZE, startFrame: 1, frames: 48 });
+  const { id } = await createProject({ title: 'Test', rate: { num: 24, den: 1 }, size: SIZE, firstFrameNumber: 1, frames: 48 });
   const opened = await stored(id);
   return { ...opened, shotId: opened.project.shots[0]?.id ?? '' };
 }

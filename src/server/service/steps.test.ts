@@ -24,7 +24,7 @@ beforeAll(async () => {
 type Opened = { project: Project; revision: number };
 
 async function newProject(): Promise<Opened & { shotId: string; levelId: string }> {
-  const { id } = await createProject({ title: 'Test', rate: { num: 24, den: 1 }, size: SIZE, startFrame: 1, frames: 48 });
+  const { id } = await createProject({ title: 'Test', rate: { num: 24, den: 1 }, size: SIZE, firstFrameNumber: 1, frames: 48 });
   const opened = await stored(id);
   const shot = opened.project.shots[0];
   return { ...opened, shotId: shot?.id ?? '', levelId: shot?.levels[0]?.id ?? '' };
@@ -72,7 +72,7 @@ describe('accepting steps', () => {
           },
         ],
       },
-      { type: 'setFormat', rate: { num: 24000, den: 1001 }, startFrame: 101 },
+      { type: 'setFormat', rate: { num: 24000, den: 1001 }, firstFrameNumber: 101 },
     ];
     const answer = await send(project, sending(revision, ...steps));
     expect(answer).toEqual({ ok: true, value: { revision: revision + steps.length } });

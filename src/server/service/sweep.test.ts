@@ -17,7 +17,7 @@ beforeAll(async () => {
 
 describe('what nothing names', () => {
   it('is swept away after its time; what a drawing, a step or its undoing names stays', async () => {
-    const { id } = await createProject({ title: 'Sweep', rate: { num: 24, den: 1 }, size: SIZE, startFrame: 1, frames: 48 });
+    const { id } = await createProject({ title: 'Sweep', rate: { num: 24, den: 1 }, size: SIZE, firstFrameNumber: 1, frames: 48 });
     const opened = await openProject(id);
     const shot = opened.ok ? opened.value.project.shots[0] : undefined;
     const on = { shotId: shot?.id ?? '', levelId: shot?.levels[0]?.id ?? '' };

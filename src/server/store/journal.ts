@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, gt, max } from 'drizzle-orm';
+import { STEP_VERSION, upgradeStep } from '@/core/document/upgrade/upgrade';
 import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
 import { journal, projects } from '@/server/db/schema';
@@ -33,22 +34,27 @@ export type JournalEntry = {
   readonly madeBy: MadeBy | null;
 };
 
-/** Steps accepted after a revision, oldest first. */
-export const stepsSince = (tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<JournalEntry[]> =>
-  tx
-    .select({ revision: journal.revision, step: journal.step, stepId: journal.stepId, madeBy: journal.madeBy })
+/** A step as it was stored, in today's form. */
+const stepOf = (step: Step, version: number): Step => (version === STEP_VERSION ? step : (upgradeStep(step, version) as Step));
+
+/** Steps accepted after a revision, oldest first, in today's form. */
+export async function stepsSince(tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<JournalEntry[]> {
+  const rows = await tx
+    .select({ revision: journal.revision, version: journal.version, step: journal.step, stepId: journal.stepId, madeBy: journal.madeBy })
     .from(journal)
     .where(and(eq(journal.projectId, projectId), gt(journal.revision, revision)))
     .orderBy(asc(journal.revision));
+  return rows.map(({ version, step, ...row }) => ({ ...row, step: stepOf(step, version) }));
+}
 
 /** What undoes the steps accepted after a revision, the last one's first; null for one that was accepted before undoing was kept. */
 export async function inversesSince(tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<(Step | null)[]> {
   const rows = await tx
-    .select({ inverse: journal.inverse })
+    .select({ version: journal.version, inverse: journal.inverse })
     .from(journal)
     .where(and(eq(journal.projectId, projectId), gt(journal.revision, revision)))
     .orderBy(desc(journal.revision));
-  return rows.map((row) => row.inverse);
+  return rows.map(({ version, inverse }) => inverse && stepOf(inverse, version));
 }
 
 /** A step with what undoes it where it was made. */
@@ -69,6 +75,7 @@ export async function appendSteps(
     projectId,
     revision: revision + 1 + index,
     ...batch,
+    version: STEP_VERSION,
     step,
     stepId,
     inverse,

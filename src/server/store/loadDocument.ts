@@ -1,7 +1,11 @@
-import { asc, eq, sql } from 'drizzle-orm';
+import { asc, eq, lt, sql } from 'drizzle-orm';
 import type { Exposure, Project } from '@/core/document/model';
+import { DOCUMENT_VERSION } from '@/core/document/model';
+import type { StoredValue } from '@/core/document/upgrade/stored';
+import { upgradeDocument } from '@/core/document/upgrade/upgrade';
 import { drawings, exposures, levels, projects, shots } from '@/server/db/schema';
-import type { DatabaseOrTransaction } from '@/server/store/database';
+import type { Database, DatabaseOrTransaction } from '@/server/store/database';
+import { projectRow } from '@/server/store/rows';
 
 function grouped<Row, Value>(rows: readonly Row[], key: (row: Row) => string, value: (row: Row) => Value): Map<string, Value[]> {
   const groups = new Map<string, Value[]>();
@@ -21,11 +25,11 @@ function exposuresFromText(text: string): readonly Exposure[] {
   });
 }
 
-/** The document of a project as its rows say, with its revision; null when there is no such project. */
-export async function loadDocument(
+/** A document as its rows say, in the form they are written in; null when there is no such project. */
+async function loadStored(
   database: DatabaseOrTransaction,
   projectId: string,
-): Promise<{ project: Project; revision: number } | null> {
+): Promise<{ document: StoredValue; version: number; revision: number } | null> {
   const [row] = await database.select().from(projects).where(eq(projects.id, projectId));
   if (!row) return null;
   const shotRows = await database.select().from(shots).where(eq(shots.projectId, projectId)).orderBy(asc(shots.position));
@@ -63,14 +67,18 @@ export async function loadDocument(
       media,
     }),
   );
+  const { version, revision, firstFrameNumber } = row;
   return {
-    revision: row.revision,
-    project: {
+    version,
+    revision,
+    document: {
+      version,
       id: row.id,
       title: row.title,
       rate: { num: row.rateNum, den: row.rateDen },
       size: { width: row.widthPx, height: row.heightPx },
-      startFrame: row.startFrame,
+      // What documents of the first form had instead of a first frame number and a reel.
+      ...(version === 1 ? { startFrame: firstFrameNumber } : { firstFrameNumber, reel: row.reel }),
       palette: row.palette,
       checks: row.checks,
       shots: shotRows.map(({ id, code, name, note, frames, notes, sounds }) => ({
@@ -85,4 +93,39 @@ export async function loadDocument(
       })),
     },
   };
+}
+
+/** The document of a project in today's form, with its revision; null when there is no such project. */
+export async function loadDocument(
+  database: DatabaseOrTransaction,
+  projectId: string,
+): Promise<{ project: Project; revision: number } | null> {
+  const stored = await loadStored(database, projectId);
+  return stored && { project: upgradeDocument(stored.document, stored.version) as unknown as Project, revision: stored.revision };
+}
+
+/** The ids of projects whose documents are written in an earlier form. */
+const projectsToUpgrade = (database: DatabaseOrTransaction): Promise<{ id: string; title: string }[]> =>
+  database.select({ id: projects.id, title: projects.title }).from(projects).where(lt(projects.version, DOCUMENT_VERSION));
+
+/**
+ * Writes every stored document in today's form. A project whose document can't be brought to it stays as it is, and is
+ * named in what is returned: none keeps the others from being opened.
+ */
+export async function upgradeDocuments(database: Database): Promise<readonly string[]> {
+  const left: string[] = [];
+  for (const { id, title } of await projectsToUpgrade(database)) {
+    try {
+      await database.transaction(async (tx) => {
+        await tx.select({ id: projects.id }).from(projects).where(eq(projects.id, id)).for('update');
+        const loaded = await loadDocument(tx, id);
+        if (!loaded) return;
+        const { id: _id, ...row } = projectRow(loaded.project);
+        await tx.update(projects).set(row).where(eq(projects.id, id));
+      });
+    } catch (error) {
+      left.push(`${title} (${error instanceof Error ? error.message : String(error)})`);
+    }
+  }
+  return left;
 }

@@ -15,7 +15,9 @@ export const projectRow = (project: Project): Omit<ProjectRow, 'revision'> => ({
   rateDen: project.rate.den,
   widthPx: project.size.width,
   heightPx: project.size.height,
-  startFrame: project.startFrame,
+  firstFrameNumber: project.firstFrameNumber,
+  version: project.version,
+  reel: project.reel,
   palette: project.palette,
   checks: project.checks,
 });

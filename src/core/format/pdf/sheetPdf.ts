@@ -43,7 +43,7 @@ function printHeader({ ink, layout, project, shot, columns }: Printing, page: PD
     sheetPage.toLevel - sheetPage.fromLevel < columns.length
       ? `, levels ${sheetPage.fromLevel + 1}–${sheetPage.toLevel} of ${columns.length}`
       : '';
-  const range = `frames ${sheetPage.fromFrame + project.startFrame}–${sheetPage.toFrame - 1 + project.startFrame}${levels}`;
+  const range = `frames ${sheetPage.fromFrame + project.firstFrameNumber}–${sheetPage.toFrame - 1 + project.firstFrameNumber}${levels}`;
   write(
     page,
     `${plural(work.drawings, 'drawing')}, ${work.drawn} drawn, ${work.drawings - work.drawn} to draw; ${range}`,
@@ -116,7 +116,7 @@ function printHalf(printing: Printing, page: PDFPage, sheetPage: SheetPage, half
     rule(page, left, yOf(frame), right, yOf(frame), isSecond ? 0.9 : frame % (perSecond / 2) === 0 ? 0.5 : 0.25, isSecond ? BLACK : PALE);
     write(
       page,
-      String(frame + project.startFrame),
+      String(frame + project.firstFrameNumber),
       left + 1,
       yOf(frame) - layout.rowHeight * 0.72,
       Math.min(6.5, layout.rowHeight * 0.55),

@@ -44,7 +44,7 @@ function Nothing({ level }: { level: Level | undefined }) {
 
 /** The movement of the chosen level as graphs. */
 export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
-  const { startFrame } = useProject();
+  const { firstFrameNumber } = useProject();
   const frame = useStillFrame();
   const pinned = useViewStore((state) => state.onion.pinned);
   const travel = useMemo(() => travelOf(exposures), [exposures]);
@@ -55,7 +55,7 @@ export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
   const sizes = useMemo(() => (reference ? sizesAgainst(exposures, reference.measure) : []), [exposures, reference]);
   const current = level && levelById(shot, level.id);
   const lengths = useMemo(() => (current ? lengthsOf(current, shot.frames) : []), [current, shot.frames]);
-  const now = { firstNumber: startFrame, nowFrame: frame };
+  const now = { firstNumber: firstFrameNumber, nowFrame: frame };
   const about: Record<Graph, string> = {
     travel: `how far the middle of ${level?.name ?? 'the level'} goes on each frame`,
     size: reference ? `against ${level?.name} ${reference.drawing.number}; pin another in Draw to take it` : '',

@@ -175,7 +175,7 @@ describe('a file that is taken in', () => {
 
   beforeAll(async () => {
     await useOwnDataFolder();
-    projectId = (await createProject({ title: 'Bring', rate: { num: 24, den: 1 }, size: SIZE, startFrame: 1, frames: 24 })).id;
+    projectId = (await createProject({ title: 'Bring', rate: { num: 24, den: 1 }, size: SIZE, firstFrameNumber: 1, frames: 24 })).id;
   });
 
   it('is kept byte for byte, and its level remembers it', async () => {

@@ -1,25 +1,37 @@
 import type { DrawingId, Level, Project, Shot } from '@/core/document/model';
+import { wholeShot } from '@/core/document/model';
 import { type Act, actOf } from '@/core/edit/edit';
+import type { StepOf } from '@/core/edit/step';
 import { done, type Outcome } from '@/core/outcome';
+import { reelIndexOf, reelOf } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 
 export type NewId = () => string;
 
-/** Shots are coded in tens, so that others fit between (common practice); one put between takes the middle, else a letter. */
-export function codeBetween(project: Project, index: number): string {
+/** Adds a shot whole at a place on the reel. */
+export const addShotStep = (project: Project, shot: Shot, reelIndex: number): StepOf<'addShot'> => ({
+  type: 'addShot',
+  shot,
+  index: project.shots.length,
+  items: [{ item: wholeShot(shot.id), index: reelIndex }],
+});
+
+/** Shots are coded in tens, so that others fit between (common practice); one put between takes the middle, else a letter. `reelIndex` is the place on the reel. */
+export function codeBetween(project: Project, reelIndex: number): string {
+  const shots = reelOf(project).map(({ shot }) => shot);
   const taken = new Set(project.shots.map((shot) => shot.code));
   const written = (code: number) => String(code).padStart(3, '0');
-  if (index >= project.shots.length) {
+  if (reelIndex >= shots.length) {
     const largest = Math.max(0, ...project.shots.map((shot) => Number.parseInt(shot.code, 10) || 0));
     return written((Math.floor(largest / 10) + 1) * 10);
   }
   const codeValue = (shot: Shot | undefined) => (shot === undefined ? 0 : /^\d+$/.test(shot.code) ? Number(shot.code) : null);
-  const [before, after] = [codeValue(project.shots[index - 1]), codeValue(project.shots[index])];
+  const [before, after] = [codeValue(shots[reelIndex - 1]), codeValue(shots[reelIndex])];
   if (before !== null && after !== null) {
     const middle = Math.floor((before + after) / 2);
     if (middle > before && middle < after && !taken.has(written(middle))) return written(middle);
   }
-  const stem = project.shots[index - 1]?.code ?? '000';
+  const stem = shots[reelIndex - 1]?.code ?? '000';
   for (let letter = 0; letter < 26; letter++) {
     const code = stem + String.fromCharCode(97 + letter);
     if (!taken.has(code)) return code;
@@ -48,8 +60,8 @@ export function anew(level: Level, newId: NewId, drawingId: (id: DrawingId) => D
 
 /** The shot once more after itself, independent of it, with a code between. */
 export function duplicateShot(project: Project, shot: Shot, newId: NewId): Outcome<Act> {
-  const index = project.shots.indexOf(shot) + 1;
-  const code = codeBetween(project, index);
+  const reelIndex = reelIndexOf(project, shot.id) + 1;
+  const code = codeBetween(project, reelIndex);
   const copy = {
     ...shot,
     id: newId(),
@@ -58,7 +70,7 @@ export function duplicateShot(project: Project, shot: Shot, newId: NewId): Outco
     sounds: shot.sounds.map((sound) => ({ ...sound, id: newId() })),
   };
   return actOf(
-    [{ type: 'addShot', shot: copy, index }],
+    [addShotStep(project, copy, reelIndex)],
     `Duplicate ${shot.code}`,
     `Duplicate ${shot.code} as ${code}, ${plural(shot.frames, 'frame')} longer in all`,
   );

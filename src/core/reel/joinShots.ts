@@ -9,9 +9,10 @@ import {
   type Shot,
 } from '@/core/document/model';
 import { type Act, actOf } from '@/core/edit/edit';
-import { anew, type NewId } from '@/core/edit/shotEdits';
-import { rootOf } from '@/core/edit/splitShot';
 import { type Outcome, refused } from '@/core/outcome';
+import { reelIndexOf, reelOf } from '@/core/reel/reel';
+import { addShotStep, anew, type NewId } from '@/core/reel/shotEdits';
+import { rootOf } from '@/core/reel/splitShot';
 import { compareNumbers } from '@/core/sheet/numbers';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
@@ -166,8 +167,9 @@ function consequences(shot: Shot, joined: readonly Joined[]): readonly string[] 
 
 /** A shot and the next one as one: no frame of the film changes. */
 export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcome<Act> {
-  const index = project.shots.indexOf(shot);
-  const next = project.shots[index + 1];
+  const reel = reelOf(project);
+  const reelIndex = reelIndexOf(project, shot.id);
+  const next = reel[reelIndex + 1]?.shot;
   if (!next) return refused(`Shot ${shot.code} is the last one: there is none after it to join.`);
   const frames = shot.frames + next.frames;
   const length = checkLength(frames);
@@ -194,7 +196,7 @@ export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcom
     [
       { type: 'removeShot', shotId: next.id },
       { type: 'removeShot', shotId: shot.id },
-      { type: 'addShot', shot: whole, index },
+      { ...addShotStep(project, whole, reelIndex), index: project.shots.filter((other) => other !== next).indexOf(shot) },
     ],
     `Join ${shot.code} and ${next.code}`,
     [

@@ -1,8 +1,9 @@
 import { type DrawingId, drawingById, type Level, type Project, type Shot } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
 import { type Act, actOf } from '@/core/edit/edit';
-import { anew, codeBetween, type NewId } from '@/core/edit/shotEdits';
 import { type Outcome, refused } from '@/core/outcome';
+import { reelIndexOf } from '@/core/reel/reel';
+import { addShotStep, anew, codeBetween, type NewId } from '@/core/reel/shotEdits';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
@@ -74,11 +75,11 @@ function halvesOf(level: Level, atFrame: number): Halves {
 export function splitShot(project: Project, shot: Shot, atFrame: number, newId: NewId): Outcome<Act> {
   if (atFrame < 1 || atFrame >= shot.frames) {
     return refused(
-      `Shot ${shot.code} can't be split before its frame ${atFrame + project.startFrame}: choose a frame from its second to its last.`,
+      `Shot ${shot.code} can't be split before its frame ${atFrame + project.firstFrameNumber}: choose a frame from its second to its last.`,
     );
   }
-  const index = project.shots.indexOf(shot);
-  const code = codeBetween(project, index + 1);
+  const reelIndex = reelIndexOf(project, shot.id);
+  const code = codeBetween(project, reelIndex + 1);
   const halves = shot.levels.map((level) => ({ level, ...halvesOf(level, atFrame) }));
   const first: Shot = {
     ...shot,
@@ -110,10 +111,10 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
   return actOf(
     [
       { type: 'removeShot', shotId: shot.id },
-      { type: 'addShot', shot: first, index },
-      { type: 'addShot', shot: second, index: index + 1 },
+      { ...addShotStep(project, first, reelIndex), index: project.shots.indexOf(shot) },
+      { ...addShotStep(project, second, reelIndex + 1), index: project.shots.indexOf(shot) + 1 },
     ],
     `Split ${shot.code}`,
-    `Split ${shot.code} before frame ${atFrame + project.startFrame}: ${shot.code} of ${plural(atFrame, 'frame')}, ${code} of ${plural(second.frames, 'frame')}${charts}`,
+    `Split ${shot.code} before frame ${atFrame + project.firstFrameNumber}: ${shot.code} of ${plural(atFrame, 'frame')}, ${code} of ${plural(second.frames, 'frame')}${charts}`,
   );
 }

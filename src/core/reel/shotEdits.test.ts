@@ -2,12 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Level, newLevel, type Project, type Shot } from '@/core/document/model';
 import type { Act } from '@/core/edit/edit';
-import { joinWithNext } from '@/core/edit/joinShots';
-import { codeBetween, duplicateShot, removeShot } from '@/core/edit/shotEdits';
-import { splitShot } from '@/core/edit/splitShot';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
+import { joinWithNext } from '@/core/reel/joinShots';
 import { reelChange } from '@/core/reel/moved';
+import { reelOf } from '@/core/reel/reel';
+import { codeBetween, duplicateShot, removeShot } from '@/core/reel/shotEdits';
+import { splitShot } from '@/core/reel/splitShot';
 import { layersAt, leavingLevels, stackKey } from '@/core/render/stacks';
 import { notationOf } from '@/core/sheet/notation';
 import { compareNumbers } from '@/core/sheet/numbers';
@@ -63,8 +64,9 @@ describe('a shot code between others', () => {
 describe('a duplicate', () => {
   it('stands after its shot, with ids of its own throughout and its chart tied to its own drawings', () => {
     const next = made(project, duplicateShot(project, first, ids()));
-    expect(next.shots.map((shot) => shot.code)).toEqual(['010', '015', '020']);
-    const copy = next.shots[1] as Shot;
+    const onReel = reelOf(next).map(({ shot }) => shot);
+    expect(onReel.map((shot) => shot.code)).toEqual(['010', '015', '020']);
+    const copy = onReel[1] as Shot;
     expect(columnsOf(copy)).toEqual(columnsOf(first));
     const own = new Set(copy.levels.flatMap((level) => level.drawings.map((drawing) => drawing.id)));
     expect([...own].every((id) => id.startsWith('new'))).toBe(true);

@@ -1,0 +1,43 @@
+/*
+ * Values of the document never change, so that what was worked out from one holds as long as the value lives. These
+ * keep such answers and let go of them together with the value.
+ */
+
+/** A function of values whose answers are kept. */
+export type Remembered<Value extends object, Answer> = ((value: Value) => Answer) & {
+  /** The answer for a value if it was worked out already; undefined otherwise. */
+  readonly known: (value: Value) => Answer | undefined;
+  /** Keeps an answer that was worked out another way, for instance from that of a value close to this one. */
+  readonly keep: (value: Value, answer: Answer) => void;
+};
+
+/** The function, working each value out once. */
+export function remembered<Value extends object, Answer>(work: (value: Value) => Answer): Remembered<Value, Answer> {
+  const answers = new WeakMap<Value, { readonly answer: Answer }>();
+  const ask = (value: Value): Answer => {
+    const known = answers.get(value);
+    if (known) return known.answer;
+    const answer = work(value);
+    answers.set(value, { answer });
+    return answer;
+  };
+  return Object.assign(ask, {
+    known: (value: Value) => answers.get(value)?.answer,
+    keep: (value: Value, answer: Answer) => void answers.set(value, { answer }),
+  });
+}
+
+/**
+ * Keeps for each value its last answer, with what that was worked out under. The function returned answers from what it
+ * kept when `under` is the same (by `Object.is`), and works it out otherwise.
+ */
+export function rememberedUnder<Value extends object, Under, Answer>(): (value: Value, under: Under, work: () => Answer) => Answer {
+  const answers = new WeakMap<Value, { readonly under: Under; readonly answer: Answer }>();
+  return (value, under, work) => {
+    const known = answers.get(value);
+    if (known && Object.is(known.under, under)) return known.answer;
+    const answer = work();
+    answers.set(value, { under, answer });
+    return answer;
+  };
+}
