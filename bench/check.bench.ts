@@ -6,7 +6,7 @@ import { type Digest, type Drawing, type Exposure, newLevel, type Project } from
 import { newProject } from '../src/core/document/newProject';
 import { applyStep } from '../src/core/edit/table';
 import { mustBeDone } from '../src/core/outcome';
-import { planFrames } from '../src/core/render/renderPlan';
+import { planOfReel } from '../src/core/render/renderPlan';
 import { print, quantile } from './figure';
 
 /*
@@ -76,10 +76,8 @@ function film(times: number): Project {
 }
 
 function inspectionOf(project: Project): Inspection {
-  const frames = project.shots[0]?.frames ?? 0;
-  const plan = mustBeDone(planFrames(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground: true }));
   const levels = (project.shots[0]?.levels ?? []).map((level) => level.drawings.flatMap(({ picture }) => picture ?? []));
-  return { size: project.size, rate: project.rate, levels, stacks: plan.stacks, runs: plan.runs };
+  return { size: project.size, levels, plan: planOfReel(project) };
 }
 
 const look = async (digest: Digest) => ({ rgba: pixels.get(digest) as Uint8ClampedArray });
@@ -102,7 +100,9 @@ async function checked(inspector: Inspector, project: Project): Promise<number> 
 
 /** Every frame against the one before, laid together beforehand; in milliseconds. */
 async function compared(project: Project): Promise<number> {
-  const { stacks, runs } = inspectionOf(project);
+  const plan = planOfReel(project);
+  if (!plan) throw new Error('The film has frames.');
+  const { stacks, runs } = plan;
   let milliseconds = 0;
   let before: Buffer | null = null;
   let beforeStack = -1;

@@ -10,7 +10,7 @@ import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
-import type { FramePlan } from '@/core/render/renderPlan';
+import type { RenderPlan } from '@/core/render/renderPlan';
 import type { StackLayer } from '@/core/render/stacks';
 import type { ChangedColumn } from '@/core/sheet/changes';
 import type { Ground } from '@/workers/render/compositor';
@@ -29,7 +29,7 @@ export const stackLayersSchema: z.ZodType<readonly StackLayer[]> = z
 const rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
 const sizeSchema = z.object({ width: z.number().int().positive(), height: z.number().int().positive() });
 const runSchema = z.object({ stack: z.number().int(), startFrame: z.number().int(), frames: z.number().int().positive() });
-const planSchema: z.ZodType<FramePlan> = z.object({
+const planSchema: z.ZodType<RenderPlan> = z.object({
   rate,
   size: sizeSchema,
   frames: z.number().int().positive(),
@@ -42,10 +42,8 @@ const planSchema: z.ZodType<FramePlan> = z.object({
 /** What is to be looked at, as it reaches a worker. */
 export const inspectionSchema: z.ZodType<Inspection> = z.object({
   size: sizeSchema,
-  rate,
   levels: z.array(z.array(z.string().regex(/^[0-9a-f]{64}$/))),
-  stacks: z.array(z.object({ key: z.string(), layers: stackLayersSchema })),
-  runs: z.array(runSchema),
+  plan: planSchema.nullable(),
 });
 
 export type InspectWorker = {

@@ -4,7 +4,8 @@ import { FlashFilm } from '@/core/analysis/flashFilm';
 import type { Flashes } from '@/core/analysis/flashRule';
 import { codedOf, lightOfPicture, linearOf } from '@/core/analysis/light';
 import type { Size } from '@/core/document/model';
-import type { FrameRun, PictureStack, StackLayer } from '@/core/render/stacks';
+import type { RenderRun } from '@/core/render/renderPlan';
+import type { PictureStack, StackLayer } from '@/core/render/stacks';
 import { type Light, plainFlashes } from '@/core/testing/plainFlashes';
 
 type Box = readonly [left: number, top: number, width: number, height: number];
@@ -25,7 +26,7 @@ function picture({ width, height }: Size, boxes: readonly Boxed[]): Uint8Clamped
 }
 
 /** A film of stacks of pictures by name, each so many frames. */
-function filmOf(stacks: readonly (readonly StackLayer[])[], frames: number): { stacks: PictureStack[]; runs: FrameRun[] } {
+function filmOf(stacks: readonly (readonly StackLayer[])[], frames: number): { stacks: PictureStack[]; runs: RenderRun[] } {
   return {
     stacks: stacks.map((layers, index) => ({ key: String(index), layers })),
     runs: stacks.map((_, stack) => ({ stack, startFrame: stack * frames, frames })),

@@ -5,11 +5,12 @@ import { layLight, wholeGrid } from '@/core/analysis/layLight';
 import { cellGrid, type PictureLight } from '@/core/analysis/light';
 import { LightHistory } from '@/core/analysis/lightHistory';
 import type { Digest, Size } from '@/core/document/model';
-import type { FrameRun, PictureStack, StackLayer } from '@/core/render/stacks';
+import type { RenderRun } from '@/core/render/renderPlan';
+import type { PictureStack, StackLayer } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
 /** A film's runs, with what each shows and what changes with it. */
-type Film = { readonly runs: readonly FrameRun[]; readonly ofRuns: readonly (readonly Laid[])[]; readonly changes: readonly Change[] };
+type Film = { readonly runs: readonly RenderRun[]; readonly ofRuns: readonly (readonly Laid[])[]; readonly changes: readonly Change[] };
 
 /** After so many runs it may be stopped: a few milliseconds each. */
 const RUNS_A_REST = 16;
@@ -62,7 +63,7 @@ export class FlashFilm {
    */
   async worst(
     stacks: readonly PictureStack[],
-    runs: readonly FrameRun[],
+    runs: readonly RenderRun[],
     rate: Rate,
     rest: () => Promise<boolean> = async () => false,
   ): Promise<readonly Flashes[] | null> {
@@ -94,7 +95,7 @@ export class FlashFilm {
       const box = run === fromRun ? wholeGrid(grid) : (changes[run] as Change).box;
       if (!box) continue;
       if ((run - fromRun) % RUNS_A_REST === 0 && (await rest())) return null;
-      layLight(history.next((runs[run] as FrameRun).startFrame), ofRuns[run] as readonly Laid[], box);
+      layLight(history.next((runs[run] as RenderRun).startFrame), ofRuns[run] as readonly Laid[], box);
       for (const watch of watches) watch.change(history, box);
     }
     return watches.flatMap((watch) => watch.worst ?? []);

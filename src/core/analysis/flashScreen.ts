@@ -4,7 +4,7 @@ import type { LightLayer } from '@/core/analysis/layLight';
 import { type CellBox, type CellGrid, cellGrid, type PictureLight } from '@/core/analysis/light';
 import { BLOCK_CELLS, type BlockList, blockGrid, blocksOf, boxAround, LightApart } from '@/core/analysis/lightApart';
 import type { Size } from '@/core/document/model';
-import type { FrameRun } from '@/core/render/stacks';
+import type { RenderRun } from '@/core/render/renderPlan';
 
 /** A picture of the film, with where others differ from it; null stands for none. */
 export type Shown = { readonly light: PictureLight; readonly apart: Map<Shown | null, BlockList> };
@@ -158,7 +158,7 @@ export class FlashScreen {
   }
 
   /** What of a film has to be walked. */
-  walks(runs: readonly FrameRun[], changes: readonly Change[], framesPerSecond: number): readonly Walk[] {
+  walks(runs: readonly RenderRun[], changes: readonly Change[], framesPerSecond: number): readonly Walk[] {
     this.recent.fill(0);
     this.inTiles.fill(0);
     this.inAll = 0;
@@ -166,7 +166,7 @@ export class FlashScreen {
     let first = 1;
     for (let last = 1; last < runs.length; last++) {
       this.count(changes[last] as Change, 1);
-      while ((runs[last] as FrameRun).startFrame - (runs[first] as FrameRun).startFrame > framesPerSecond) {
+      while ((runs[last] as RenderRun).startFrame - (runs[first] as RenderRun).startFrame > framesPerSecond) {
         this.count(changes[first] as Change, -1);
         first++;
       }

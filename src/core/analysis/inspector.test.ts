@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { type Inspection, Inspector, type LookedUp } from '@/core/analysis/inspector';
-import type { FrameRun, PictureStack } from '@/core/render/stacks';
+import type { RenderRun } from '@/core/render/renderPlan';
+import type { PictureStack } from '@/core/render/stacks';
 import { pictureOf } from '@/core/testing/sheets';
 
 const SIZE = { width: 256, height: 192 };
@@ -27,7 +28,7 @@ const stackOf = (letters: string): PictureStack => ({
 });
 
 /** A film of stacks, each so many frames. */
-function filmOf(words: readonly string[], frames: number): { stacks: PictureStack[]; runs: FrameRun[] } {
+function filmOf(words: readonly string[], frames: number): { stacks: PictureStack[]; runs: RenderRun[] } {
   const names = [...new Set(words)];
   return {
     stacks: names.map(stackOf),
@@ -37,9 +38,8 @@ function filmOf(words: readonly string[], frames: number): { stacks: PictureStac
 
 const inspectionOf = (words: readonly string[], frames: number): Inspection => ({
   size: SIZE,
-  rate: RATE,
   levels: [[...new Set(words.join(''))].map(pictureOf)],
-  ...filmOf(words, frames),
+  plan: { size: SIZE, rate: RATE, frames: words.length * frames, firstNumber: 1, holdColours: null, ...filmOf(words, frames) },
 });
 
 const lookOf =

@@ -5,16 +5,13 @@ import { type BlockMeans, measurePicture, type PictureMeasure } from '@/core/ana
 import { isNear, mayBeNear, type Nearness, nearness } from '@/core/analysis/nearness';
 import { MOST_NEAR_PER_MILLE } from '@/core/document/checks';
 import type { Digest, Size } from '@/core/document/model';
-import type { FrameRun, PictureStack } from '@/core/render/stacks';
-import type { Rate } from '@/core/time/rate';
+import type { RenderPlan } from '@/core/render/renderPlan';
 
-/** What of a film is looked at: the pictures of each level in the order they first show, and what the reel shows when. */
+/** What of a film is checked: the pictures of each level in the order they first show, and the plan of the reel, null when nothing is on it. */
 export type Inspection = {
   readonly size: Size;
-  readonly rate: Rate;
   readonly levels: readonly (readonly Digest[])[];
-  readonly stacks: readonly PictureStack[];
-  readonly runs: readonly FrameRun[];
+  readonly plan: RenderPlan | null;
 };
 
 /** A picture as whoever has it gives it: its pixels (RGBA, straight alpha), why there are none, or null when that can't be told now. */
@@ -26,6 +23,9 @@ function known(size: Size, rgba: Uint8Array | Uint8ClampedArray): Known {
   const measured = measurePicture(size, rgba);
   return { ...measured, light: lightOfPicture(size, rgba, measured.measure.box) };
 }
+
+/** The plan of an empty reel, as far as it is asked for. */
+const NOTHING: Pick<RenderPlan, 'stacks' | 'runs' | 'rate'> = { stacks: [], runs: [], rate: { num: 1, den: 1 } };
 
 /** How many pictures are prepared for ahead of their turn. */
 const AHEAD = 16;
@@ -52,12 +52,13 @@ export class Inspector {
    * given when `isStopped` says so meanwhile, and what was seen by then is remembered.
    */
   async inspect(
-    { size, rate, levels, stacks, runs }: Inspection,
+    { size, levels, plan }: Inspection,
     onProgress: (done: number, all: number) => void = () => undefined,
     isStopped: () => boolean = () => false,
   ): Promise<PictureFacts | null> {
     if (this.size?.width !== size.width || this.size.height !== size.height) this.forgetAll();
     this.size = size;
+    const { stacks, runs, rate } = plan ?? NOTHING;
     const wanted = [...new Set([...levels.flat(), ...stacks.flatMap((stack) => stack.layers.map((layer) => layer.picture))])];
     const fresh = wanted.filter((digest) => !this.known.has(digest));
     const troubles = new Map<Digest, PictureTrouble>();

@@ -2,7 +2,8 @@ import { endShotStep } from '@/core/check/endShot';
 import type { Finding, Looking } from '@/core/check/finding';
 import type { Project, Shot } from '@/core/document/model';
 import { reelOf } from '@/core/reel/reel';
-import { layersAt, leavingLevels, stackKey } from '@/core/render/stacks';
+import { layersAt } from '@/core/render/shotRuns';
+import { leavingLevels, stackKey } from '@/core/render/stacks';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { FILM_TOLERANCE_LEVELS, FrameJudge } from '@/core/count/frameJudge';
 import { mustBeDone } from '@/core/outcome';
-import { planFrames } from '@/core/render/renderPlan';
+import { renderPlanOf } from '@/core/render/renderPlan';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const BLOCKS = 400;
@@ -13,7 +13,7 @@ const coded = (meant: Uint8Array, off = 2) => meant.map((value, index) => value 
 
 const planOf = (notation: string, pictures: string) => {
   const shot = shotOf([levelOf('Sock', notation, { pictures })]);
-  return mustBeDone(planFrames(projectOf(shot), { shotId: null, fromFrame: 0, toFrame: shot.frames - 1, withBackground: true }));
+  return mustBeDone(renderPlanOf(projectOf(shot), { shotId: null, fromFrame: 0, toFrame: shot.frames - 1, withBackground: true }));
 };
 
 function judged(notation: string, pictures: string, places: readonly number[], shown: readonly number[], off = 2) {

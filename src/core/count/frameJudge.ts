@@ -1,5 +1,5 @@
 import { changedBlocks, meanDifference } from '@/core/raster/signature';
-import { type FramePlan, stackOfEachFrame } from '@/core/render/renderPlan';
+import { type RenderPlan, stackOfEachFrame } from '@/core/render/renderPlan';
 
 /** How far a lossy film's frame may lie from the picture meant, in levels of 255 on average over the picture. */
 export const FILM_TOLERANCE_LEVELS = 3;
@@ -31,7 +31,7 @@ export class FrameJudge {
   private largest = 0;
 
   constructor(
-    plan: FramePlan,
+    plan: RenderPlan,
     private readonly signatures: readonly Uint8Array[],
   ) {
     this.stacks = stackOfEachFrame(plan);

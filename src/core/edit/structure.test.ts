@@ -17,7 +17,7 @@ const reason = (step: Step) => {
   return result.ok ? 'applied' : result.reason;
 };
 
-describe('the reel', () => {
+describe('items on the reel', () => {
   it.each([
     [2, ['010', '030', '020']],
     [0, ['020', '010', '030']],

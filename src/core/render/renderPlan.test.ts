@@ -2,22 +2,22 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Project } from '@/core/document/model';
 import { mustBeDone } from '@/core/outcome';
-import { type FramePlan, planFrames, planText, stackOfEachFrame, unwantedRepeats } from '@/core/render/renderPlan';
-import { layersAt } from '@/core/render/stacks';
+import { layersAtFrame, planText, type RenderPlan, renderPlanOf, stackOfEachFrame, unwantedRepeats } from '@/core/render/renderPlan';
+import { layersAt } from '@/core/render/shotRuns';
 import { undrawnIn } from '@/core/render/undrawn';
 import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
-const whole = (project: Project, withBackground = true): FramePlan => {
+const whole = (project: Project, withBackground = true): RenderPlan => {
   const frames = project.shots.reduce((sum, shot) => sum + shot.frames, 0);
-  return mustBeDone(planFrames(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground }));
+  return mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground }));
 };
 /** Each frame's stack as letters: `ab` is picture b over picture a. */
-const letters = (plan: FramePlan) =>
+const letters = (plan: RenderPlan) =>
   [...stackOfEachFrame(plan)].map((stack) => plan.stacks[stack]?.layers.map((layer) => layer.picture[0]).join('') ?? '?');
 
 const yard = levelOf('Yard', '1', { kind: 'still', pictures: 'y' });
 
-describe('planFrames', () => {
+describe('renderPlanOf', () => {
   it('composites each distinct stack once, however long and often it stands', () => {
     const plan = whole(projectOf(shotOf([yard, levelOf('Sock', '1*2 2*2 1*2', { pictures: 'ab' })])));
     expect(letters(plan)).toEqual(['ya', 'ya', 'yb', 'yb', 'ya', 'ya']);
@@ -64,10 +64,10 @@ describe('planFrames', () => {
       shotOf([levelOf('A', '1*4', { pictures: 'a' })], 4),
       shotOf([levelOf('B', '1*4', { pictures: 'b' })], 4, '020'),
     );
-    const plan = mustBeDone(planFrames(project, { shotId: null, fromFrame: 2, toFrame: 5, withBackground: true }));
+    const plan = mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 2, toFrame: 5, withBackground: true }));
     expect(letters(plan)).toEqual(['a', 'a', 'b', 'b']);
     expect([plan.frames, plan.firstNumber]).toEqual([4, 3]);
-    const shot = mustBeDone(planFrames(project, { shotId: 'shot-020', fromFrame: 1, toFrame: 3, withBackground: true }));
+    const shot = mustBeDone(renderPlanOf(project, { shotId: 'shot-020', fromFrame: 1, toFrame: 3, withBackground: true }));
     expect(letters(shot)).toEqual(['b', 'b', 'b']);
   });
 
@@ -77,14 +77,14 @@ describe('planFrames', () => {
     [3, 2, 'Frames 4 to 3'],
     [0.5, 2, 'Frames 1.5'],
   ])('refuses frames %d to %d', (fromFrame, toFrame, named) => {
-    const plan = planFrames(projectOf(shotOf([levelOf('A', '1*4')])), { shotId: null, fromFrame, toFrame, withBackground: true });
+    const plan = renderPlanOf(projectOf(shotOf([levelOf('A', '1*4')])), { shotId: null, fromFrame, toFrame, withBackground: true });
     expect(plan.ok ? '' : plan.reason).toContain(named);
   });
 
   it('refuses a project without shots and a shot that is not there', () => {
     const request = { fromFrame: 0, toFrame: 0, withBackground: true };
-    expect(planFrames(projectOf(), { ...request, shotId: null }).ok).toBe(false);
-    expect(planFrames(projectOf(shotOf([], 3)), { ...request, shotId: 'none' }).ok).toBe(false);
+    expect(renderPlanOf(projectOf(), { ...request, shotId: null }).ok).toBe(false);
+    expect(renderPlanOf(projectOf(shotOf([], 3)), { ...request, shotId: 'none' }).ok).toBe(false);
   });
 
   it('shows on every frame what the sheet shows there', () => {
@@ -100,6 +100,8 @@ describe('planFrames', () => {
             .join(''),
         );
         expect(letters(plan)).toEqual(wanted);
+        for (let frame = 0; frame < frames; frame++) expect(layersAtFrame(plan, frame)).toEqual(layersAt(shot.levels, frame));
+        expect([layersAtFrame(plan, -1), layersAtFrame(plan, frames)]).toEqual([[], []]);
         expect(plan.runs.reduce((sum, run) => sum + run.frames, 0)).toBe(frames);
         expect(new Set(plan.stacks.map((stack) => stack.key)).size).toBe(plan.stacks.length);
       }),

@@ -1,40 +1,53 @@
 import type { ColourRange } from '@/core/document/checks';
-import type { Project, ShotId, Size } from '@/core/document/model';
-import { done, type Outcome, refused } from '@/core/outcome';
-import { reelOf } from '@/core/reel/reel';
-import { type FrameRun, leaves, type PictureStack, stackKey, stretchesOfShot } from '@/core/render/stacks';
+import { type Project, type Shot, type ShotId, type Size, shotById, wholeShot } from '@/core/document/model';
+import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
+import { framesOfReel, type ReelShot, reelOf } from '@/core/reel/reel';
+import { remembered } from '@/core/remembered';
+import { itemRuns } from '@/core/render/itemRuns';
+import { type PictureStack, type StackLayer, stackKey } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
 /*
- * What leaves is settled before the first pixel is drawn. Walking the sheet, a new run starts on each
- * frame where a level goes over to another drawn drawing, or where the next shot starts; planned
- * drawings without a picture show nothing. A run names its picture stack, and equal stacks are one, so
- * that the cost of a handover follows the distinct stacks however long each stands.
+ * What is seen is settled before the first pixel is drawn. Going along the reel, a new run starts on each frame where a
+ * level goes over to another drawn drawing, or where the next item starts; planned drawings without a picture show
+ * nothing. A run names its picture stack, and equal stacks are one, so that the cost of rendering follows the distinct
+ * stacks however long each shows.
  */
 
-/** Everything that leaves: distinct stacks, and which of them each run of frames shows. */
-export type FramePlan = {
+/** Frames that show one stack: `frames` from `startFrame` (from 0 in the plan); `stack` is its index in the plan. */
+export type RenderRun = { readonly stack: number; readonly startFrame: number; readonly frames: number };
+
+/** The one answer to what is seen at frame n: distinct stacks, and which of them each run of frames shows. Runs follow each other without a gap. */
+export type RenderPlan = {
   readonly rate: Rate;
   readonly size: Size;
   readonly frames: number;
+  /** The number the first frame is shown with. */
   readonly firstNumber: number;
   readonly stacks: readonly PictureStack[];
-  readonly runs: readonly FrameRun[];
-  /** Colours are held within this range in every picture that leaves. */
+  readonly runs: readonly RenderRun[];
+  /** Colours are held within this range in every picture; null when they stay as they are. */
   readonly holdColours: ColourRange | null;
 };
 
-/** What to hand over: frames of the reel or of one shot, from `fromFrame` to `toFrame` (both inclusive, from 0). */
-export type PlanRequest = {
+/** What to render: frames of the reel or of one shot, from `fromFrame` to `toFrame` (both inclusive, from 0). */
+export type RenderRequest = {
   readonly shotId: ShotId | null;
   readonly fromFrame: number;
   readonly toFrame: number;
   readonly withBackground: boolean;
 };
 
-/** What leaves for a request; refuses a range that is not within the reel or shot. */
-export function planFrames(project: Project, request: PlanRequest): Outcome<FramePlan> {
-  const placed = reelOf(project).filter(({ shot }) => request.shotId === null || shot.id === request.shotId);
+/** What lies on the reel, or one shot alone from frame 0 on. */
+function placedIn(project: Project, shotId: ShotId | null): readonly ReelShot[] {
+  if (shotId === null) return reelOf(project);
+  const shot = shotById(project, shotId);
+  return shot ? [{ item: wholeShot(shot.id), shot, startFrame: 0, endFrame: shot.frames }] : [];
+}
+
+/** The plan of a request; refuses a range that is not within the reel or shot. */
+export function renderPlanOf(project: Project, request: RenderRequest): Outcome<RenderPlan> {
+  const placed = placedIn(project, request.shotId);
   const first = placed[0];
   const last = placed.at(-1);
   if (!first || !last) return refused('There is nothing to hand over: the project has no such shot.');
@@ -51,18 +64,17 @@ export function planFrames(project: Project, request: PlanRequest): Outcome<Fram
   }
   const stacks: PictureStack[] = [];
   const stackIndex = new Map<string, number>();
-  const runs: FrameRun[] = [];
-  for (const { shot, startFrame } of placed) {
-    const shotStart = startFrame - first.startFrame;
-    const levels = shot.levels.filter((level) => leaves(level, request.withBackground));
-    for (const stretch of stretchesOfShot(levels, shot.frames)) {
-      const from = Math.max(shotStart + stretch.startFrame, fromFrame);
-      const to = Math.min(shotStart + stretch.startFrame + stretch.frames, toFrame + 1);
+  const runs: RenderRun[] = [];
+  for (const each of placed) {
+    const itemStart = each.startFrame - first.startFrame;
+    for (const run of itemRuns(each, request.withBackground)) {
+      const from = Math.max(itemStart + run.startFrame, fromFrame);
+      const to = Math.min(itemStart + run.startFrame + run.frames, toFrame + 1);
       if (from >= to) continue;
-      const key = stackKey(stretch.layers);
+      const key = stackKey(run.layers);
       let stack = stackIndex.get(key);
       if (stack === undefined) {
-        stack = stacks.push({ key, layers: stretch.layers }) - 1;
+        stack = stacks.push({ key, layers: run.layers }) - 1;
         stackIndex.set(key, stack);
       }
       runs.push({ stack, startFrame: from - fromFrame, frames: to - from });
@@ -79,8 +91,34 @@ export function planFrames(project: Project, request: PlanRequest): Outcome<Fram
   });
 }
 
+/** What is seen at a frame of a plan (from 0), lowest first; nothing outside it. Found by halving. */
+export function layersAtFrame({ runs, stacks }: RenderPlan, frame: number): readonly StackLayer[] {
+  let low = 0;
+  let high = runs.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    const { startFrame, frames } = runs[middle] as RenderRun;
+    if (startFrame + frames <= frame) low = middle + 1;
+    else high = middle;
+  }
+  const run = runs[low];
+  return (run && frame >= run.startFrame && stacks[run.stack]?.layers) || NOTHING;
+}
+
+const NOTHING: readonly StackLayer[] = [];
+
+/** The plan of the whole reel with its background; null when there is nothing on it. */
+export const planOfReel = remembered((project: Project): RenderPlan | null => {
+  const frames = framesOfReel(project);
+  return frames === 0 ? null : mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground: true }));
+});
+
+/** The plan of one shot of the project alone, with its background. */
+export const planOfShot = (project: Project, shot: Shot): RenderPlan =>
+  mustBeDone(renderPlanOf(project, { shotId: shot.id, fromFrame: 0, toFrame: shot.frames - 1, withBackground: true }));
+
 /** The stack each frame of the plan shows, by its index in `stacks`. */
-export function stackOfEachFrame(plan: FramePlan): Uint32Array {
+export function stackOfEachFrame(plan: RenderPlan): Uint32Array {
   const stacks = new Uint32Array(plan.frames);
   for (const run of plan.runs) stacks.fill(run.stack, run.startFrame, run.startFrame + run.frames);
   return stacks;
@@ -90,14 +128,14 @@ export function stackOfEachFrame(plan: FramePlan): Uint32Array {
  * Frames (from 0 in the plan) that show the picture of the frame before though the sheet goes over to
  * another drawing there: repeats nobody asked for. Nothing over nothing is none.
  */
-export function unwantedRepeats(plan: FramePlan): readonly number[] {
+export function unwantedRepeats(plan: RenderPlan): readonly number[] {
   return plan.runs
     .filter((run, index) => index > 0 && plan.runs[index - 1]?.stack === run.stack && plan.stacks[run.stack]?.layers.length !== 0)
     .map((run) => run.startFrame);
 }
 
 /** One line that is the same for two plans just when the same pictures leave for the same frames at the same rate and size. */
-export function planText(plan: FramePlan): string {
+export function planText(plan: RenderPlan): string {
   const held = plan.holdColours ? ` held ${plan.holdColours.from}-${plan.holdColours.to}` : '';
   const runs = plan.runs.map((run) => `${plan.stacks[run.stack]?.key}*${run.frames}`).join(' ');
   return `${plan.size.width}x${plan.size.height} ${plan.rate.num}/${plan.rate.den} ${runs}${held}`;

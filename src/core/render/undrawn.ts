@@ -1,11 +1,11 @@
 import { drawingById, type Project } from '@/core/document/model';
 import { reelOf } from '@/core/reel/reel';
-import type { PlanRequest } from '@/core/render/renderPlan';
+import type { RenderRequest } from '@/core/render/renderPlan';
 import { leaves } from '@/core/render/stacks';
 import { placedRuns } from '@/core/sheet/runs';
 
 /** Drawings without a picture that stand on frames that leave, as `shot level number`; each leaves as blank. */
-export function undrawnIn(project: Project, { shotId, fromFrame, toFrame, withBackground }: PlanRequest): readonly string[] {
+export function undrawnIn(project: Project, { shotId, fromFrame, toFrame, withBackground }: RenderRequest): readonly string[] {
   const placed = reelOf(project).filter(({ shot }) => shotId === null || shot.id === shotId);
   const start = placed[0]?.startFrame ?? 0;
   return placed.flatMap(({ shot, startFrame }) => {

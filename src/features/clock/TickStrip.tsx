@@ -1,6 +1,6 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { leavingLevels, stretchesOfShot } from '@/core/render/stacks';
+import { planOfShot } from '@/core/render/renderPlan';
 import { nominalRate } from '@/core/time/rate';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, halfSize, isReady, useReadyStore } from '@/features/clock/previews';
@@ -12,19 +12,21 @@ const HEIGHT = 30;
 const NARROWEST_TICK_PX = 3.2;
 const READY_MILLISECONDS = 250;
 
-/** Stretches of a shot whose pictures are ready to play, brought up to date a few times a second: frames from (inclusive) and to (exclusive). */
-function useReadyStretches(): readonly (readonly [number, number])[] {
+/** Runs of a shot whose pictures are ready to play, brought up to date a few times a second: frames from (inclusive) and to (exclusive). */
+function useReadyRuns(): readonly (readonly [number, number])[] {
   const project = useProject();
   const shot = useShot();
   const lighter = usePlayerStore((state) => state.isShown && state.everySecond);
-  const [stretches, setStretches] = useState<readonly (readonly [number, number])[]>([]);
+  const [ready, setReady] = useState<readonly (readonly [number, number])[]>([]);
   useEffect(() => {
     if (!shot) return;
     const size = lighter ? halfSize(project) : fullSize(project);
-    const all = stretchesOfShot(leavingLevels(shot), shot.frames);
+    const { runs, stacks } = planOfShot(project, shot);
     const look = () =>
-      setStretches(
-        all.flatMap(({ startFrame, frames, layers }) => (isReady(size, layers) ? [[startFrame, startFrame + frames] as const] : [])),
+      setReady(
+        runs.flatMap(({ startFrame, frames, stack }) =>
+          isReady(size, stacks[stack]?.layers ?? []) ? [[startFrame, startFrame + frames] as const] : [],
+        ),
       );
     look();
     let timer = 0;
@@ -39,7 +41,7 @@ function useReadyStretches(): readonly (readonly [number, number])[] {
       window.clearTimeout(timer);
     };
   }, [project, shot, lighter]);
-  return stretches;
+  return ready;
 }
 
 /** The whole shot as a strip of leaning ticks, one a frame as long as they fit, underlined where pictures are ready to play; press or drag to go to a frame. */
@@ -51,7 +53,7 @@ export function TickStrip() {
   const loop = useViewStore((state) => state.loop);
   const frames = shot?.frames ?? 1;
   const perSecond = nominalRate(project.rate);
-  const ready = useReadyStretches();
+  const ready = useReadyRuns();
 
   useEffect(() => {
     const element = canvas.current;

@@ -1,10 +1,11 @@
 import type { Project, Shot } from '@/core/document/model';
+import { layersAtFrame, planOfShot } from '@/core/render/renderPlan';
 import { stackKey } from '@/core/render/stacks';
 import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/time/playing';
 import { chooseClock } from '@/features/clock/chooseClock';
 import type { PlayClock } from '@/features/clock/playClock';
 import { type Playing, usePlayStore } from '@/features/clock/playStore';
-import { fullSize, halfSize, leavingLayers, readyPreview } from '@/features/clock/previews';
+import { fullSize, halfSize, readyPreview } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -42,7 +43,8 @@ export function playOnto(
   let stopped = false;
   let request = 0;
   const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
-  const layersOf = (tick: number) => leavingLayers(shot, frameOf(tick));
+  const plan = planOfShot(project, shot);
+  const layersOf = (tick: number) => layersAtFrame(plan, frameOf(tick));
   const count = new LateCount((tick) => stackKey(layersOf(tick)), frameOf);
   const millisecondsPerTick = (1000 * rate.den * way.speed.den) / (rate.num * way.speed.num);
   let clock: PlayClock | null = null;
@@ -149,7 +151,8 @@ const IDLE_BEFORE_READING_MILLISECONDS = 400;
 export function readAheadCalmly(project: Project, shot: Shot, range: PlayRange, startFrame: number, way: PlayWay): () => void {
   let ahead: ReadAhead | null = null;
   const timer = setTimeout(() => {
-    const layersOf = (tick: number) => leavingLayers(shot, frameOfTick(tick, range, startFrame, way));
+    const plan = planOfShot(project, shot);
+    const layersOf = (tick: number) => layersAtFrame(plan, frameOfTick(tick, range, startFrame, way));
     ahead = new ReadAhead(way.everySecond ? halfSize(project) : fullSize(project), layersOf, range.toFrame - range.fromFrame + 1);
     ahead.from(0, 'idle');
   }, IDLE_BEFORE_READING_MILLISECONDS);

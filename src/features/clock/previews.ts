@@ -2,7 +2,8 @@ import { create } from 'zustand';
 import type { ColourRange } from '@/core/document/checks';
 import type { Project, Shot, Size } from '@/core/document/model';
 import { pictureBytes, READY_PICTURES_BYTES } from '@/core/document/size';
-import { layersAt, leavingLevels, type StackLayer, stackKey } from '@/core/render/stacks';
+import { layersAt } from '@/core/render/shotRuns';
+import { leavingLevels, type StackLayer, stackKey } from '@/core/render/stacks';
 import { pictures } from '@/features/project/pictures';
 import { compositePreview, letGoOfCompositing } from '@/workers/client';
 

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { Digest, Level, Shot, Size } from '@/core/document/model';
-import { layersAt, type StackLayer, stackKey } from '@/core/render/stacks';
+import { layersAt } from '@/core/render/shotRuns';
+import { type StackLayer, stackKey } from '@/core/render/stacks';
 import { type OnionSheet, type OnionSkin, onionSheets } from '@/core/sheet/onion';
 import { drawWith, LAST_MILLISECONDS, type Look, STILL_MILLISECONDS } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';

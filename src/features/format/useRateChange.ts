@@ -1,11 +1,10 @@
-import { shotsInOrder } from '@/core/reel/reel';
-
-('use client');
+'use client';
 
 import { useMemo } from 'react';
 import { planRateChange, type RatePlan, type RateScope, type RateWay } from '@/core/conform/conform';
 import type { Outcome } from '@/core/outcome';
 import { refused } from '@/core/outcome';
+import { shotsInOrder } from '@/core/reel/reel';
 import { parseRate } from '@/core/time/rate';
 import { type RateThought, useFormatStore } from '@/features/format/formatStore';
 import { useProject, useShot } from '@/features/project/hooks';

@@ -1,12 +1,12 @@
 'use client';
-import type { FramePlan } from '@/core/render/renderPlan';
+import type { RenderPlan } from '@/core/render/renderPlan';
 import { countText, plural } from '@/core/time/counts';
 import { Thumb } from '@/features/sheet/Thumb';
 
 const SHOWN = 12;
 
 /** Frames that leave, evenly picked, and how many distinct pictures they come to. */
-export function LeavingFrames({ plan }: { plan: FramePlan }) {
+export function LeavingFrames({ plan }: { plan: RenderPlan }) {
   const count = Math.min(SHOWN, plan.frames);
   const frames = Array.from({ length: count }, (_, index) => (count === 1 ? 0 : Math.round((index * (plan.frames - 1)) / (count - 1))));
   return (

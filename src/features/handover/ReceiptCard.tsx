@@ -4,7 +4,7 @@ import type { Receipt } from '@/contracts/receipt';
 import { judge } from '@/core/count/receipt';
 import type { Project } from '@/core/document/model';
 import { digestOfBytes } from '@/core/raster/digest';
-import { planFrames, planText } from '@/core/render/renderPlan';
+import { planText, renderPlanOf } from '@/core/render/renderPlan';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { saveFile } from '@/features/handover/ownFiles';
@@ -23,7 +23,7 @@ function useIsOutOfDate(receipt: Receipt): boolean {
     let current = true;
     const fromFrame = receipt.whole ? 0 : receipt.asked.firstNumber - project.firstFrameNumber;
     const toFrame = receipt.whole ? framesToChoose(project, receipt.shotId) - 1 : fromFrame + receipt.asked.frames - 1;
-    const plan = planFrames(project, { shotId: receipt.shotId, fromFrame, toFrame, withBackground: receipt.withBackground });
+    const plan = renderPlanOf(project, { shotId: receipt.shotId, fromFrame, toFrame, withBackground: receipt.withBackground });
     const digest = plan.ok ? digestOfBytes(planText(plan.value)) : Promise.resolve(null);
     void digest.then((found) => current && setKnown({ project, digest: found }));
     return () => {

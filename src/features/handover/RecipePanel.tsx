@@ -4,7 +4,7 @@ import type { HandoverKind } from '@/contracts/receipt';
 import { sizeText } from '@/core/document/size';
 import type { Outcome } from '@/core/outcome';
 import { sequenceFileNames } from '@/core/output/sequenceNames';
-import type { FramePlan } from '@/core/render/renderPlan';
+import type { RenderPlan } from '@/core/render/renderPlan';
 import { undrawnIn } from '@/core/render/undrawn';
 import { countText, lengthSentence, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
@@ -26,7 +26,7 @@ function GroundWords({ recipe }: { recipe: Recipe }) {
   return <p className="text-soft text-xs">{words}</p>;
 }
 
-function FileNames({ recipe, plan }: { recipe: Recipe; plan: FramePlan }) {
+function FileNames({ recipe, plan }: { recipe: Recipe; plan: RenderPlan }) {
   const project = useProject();
   const base = baseNameOf(project, recipe);
   if (recipe.kind === 'mp4' || recipe.kind === 'webm') {
@@ -66,7 +66,7 @@ function Refusals() {
 const MOST_NAMED = 6;
 
 /** What leaves and as what, in plain words; the names before anything is written; the button. */
-export function RecipePanel({ plan }: { plan: Outcome<FramePlan> }) {
+export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
   const project = useProject();
   const shot = useShot();
   const { recipe, running } = useHandoverStore();

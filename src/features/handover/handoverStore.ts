@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import type { Project } from '@/core/document/model';
-import type { FramePlan } from '@/core/render/renderPlan';
+import type { RenderPlan } from '@/core/render/renderPlan';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
 import { keepReceipt } from '@/features/handover/receiptsWaiting';
@@ -37,7 +37,7 @@ const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefaul
 const trouble = (words: string): void => useHandoverStore.setState({ trouble: words });
 
 /** Makes a written file safe first: it is where it can be saved again, and saved. Then its receipt is kept. */
-async function finish(project: Project, plan: FramePlan, recipe: Recipe, result: HandoverResult): Promise<void> {
+async function finish(project: Project, plan: RenderPlan, recipe: Recipe, result: HandoverResult): Promise<void> {
   const id = crypto.randomUUID();
   if (result.storedAs) {
     const file = { storedAs: result.storedAs, fileName: result.fileName };

@@ -4,8 +4,8 @@ import { isEvenSize, sizeText } from '@/core/document/size';
 import { type Outcome, refused } from '@/core/outcome';
 import { fileNamePart } from '@/core/output/sequenceNames';
 import { framesOfReel } from '@/core/reel/reel';
-import type { FramePlan } from '@/core/render/renderPlan';
-import { planFrames } from '@/core/render/renderPlan';
+import type { RenderPlan } from '@/core/render/renderPlan';
+import { renderPlanOf } from '@/core/render/renderPlan';
 import { rateName } from '@/core/time/rate';
 
 /** What is asked of a handover, in the words of the screen. Frame numbers are as typed, from the project's first. */
@@ -39,14 +39,14 @@ export function isWhole(project: Project, recipe: Recipe): boolean {
 }
 
 /** What leaves by this recipe, or why nothing can. */
-export function planOf(project: Project, recipe: Recipe): Outcome<FramePlan> {
+export function planOf(project: Project, recipe: Recipe): Outcome<RenderPlan> {
   const { fromFrame, toFrame } = chosenRange(project, recipe);
   if (Number.isNaN(fromFrame)) return refused(`“${recipe.fromText}” is no frame number.`);
   if (Number.isNaN(toFrame)) return refused(`“${recipe.toText}” is no frame number.`);
   if (isFilm(recipe.kind) && !isEvenSize(project.size)) {
     return refused(`Films need an even width and height, and this project is ${sizeText(project.size)}: hand over pictures instead.`);
   }
-  return planFrames(project, { shotId: recipe.shotId, fromFrame, toFrame, withBackground: recipe.withBackground });
+  return renderPlanOf(project, { shotId: recipe.shotId, fromFrame, toFrame, withBackground: recipe.withBackground });
 }
 
 /** The name files get: project, shot if only one leaves, the frames if not all leave, and for films the rate. */

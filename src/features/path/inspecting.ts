@@ -3,8 +3,8 @@ import { create } from 'zustand';
 import { NO_FACTS, type PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Level, Project } from '@/core/document/model';
-import { framesOfReel } from '@/core/reel/reel';
-import { planFrames } from '@/core/render/renderPlan';
+import { shotsInOrder } from '@/core/reel/reel';
+import { planOfReel } from '@/core/render/renderPlan';
 import { inspectFilm, stopInspecting } from '@/workers/client';
 
 /** What looking at the film's pictures told, how far it is, and whether somebody stopped it. */
@@ -30,14 +30,10 @@ function picturesOf(level: Level): readonly Digest[] {
 
 /** What there is to look at in a film. */
 function inspectionOf(project: Project): Inspection {
-  const frames = framesOfReel(project);
-  const plan = frames > 0 ? planFrames(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground: true }) : null;
   return {
     size: project.size,
-    rate: project.rate,
-    levels: project.shots.flatMap((shot) => shot.levels.map(picturesOf)),
-    stacks: plan?.ok ? plan.value.stacks : [],
-    runs: plan?.ok ? plan.value.runs : [],
+    levels: shotsInOrder(project).flatMap((shot) => shot.levels.map(picturesOf)),
+    plan: planOfReel(project),
   };
 }
 

@@ -1,7 +1,4 @@
-import { remembered } from '@/core/remembered';
-import { shotInView } from '@/features/project/hooks';
-
-('use client');
+'use client';
 
 import { useEffect, useMemo, useState } from 'react';
 import type { Receipt } from '@/contracts/receipt';
@@ -12,8 +9,10 @@ import { judge } from '@/core/count/receipt';
 import type { Project } from '@/core/document/model';
 import { digestOfBytes } from '@/core/raster/digest';
 import { framesOfReel } from '@/core/reel/reel';
-import { planFrames, planText } from '@/core/render/renderPlan';
+import { remembered } from '@/core/remembered';
+import { planText, renderPlanOf } from '@/core/render/renderPlan';
 import { useInspectionStore } from '@/features/path/inspecting';
+import { shotInView } from '@/features/project/hooks';
 import { useRecordingStore } from '@/features/project/recordings';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
@@ -42,7 +41,7 @@ function usePlanDigest(project: Project, withBackground: boolean | null): string
     if (withBackground === null) return;
     let current = true;
     const frames = framesOfReel(project);
-    const plan = frames > 0 ? planFrames(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground }) : null;
+    const plan = frames > 0 ? renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground }) : null;
     if (plan?.ok) void digestOfBytes(planText(plan.value)).then((digest) => current && setKnown({ project, digest }));
     return () => {
       current = false;

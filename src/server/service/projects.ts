@@ -5,7 +5,7 @@ import { DOCUMENT_VERSION, newLevel } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
 import { FIRST_PALETTE } from '@/core/document/palette';
 import { shotsInOrder } from '@/core/reel/reel';
-import { layersAt } from '@/core/render/stacks';
+import { layersAt } from '@/core/render/shotRuns';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
 import { getDatabase, readAtOnce } from '@/server/store/database';

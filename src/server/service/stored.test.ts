@@ -9,7 +9,7 @@ import { DOCUMENT_VERSION, type Project } from '@/core/document/model';
 import { upgradeDocument } from '@/core/document/upgrade/upgrade';
 import { digestOfBytes } from '@/core/raster/digest';
 import { reelOf } from '@/core/reel/reel';
-import { planFrames, planText } from '@/core/render/renderPlan';
+import { planText, renderPlanOf } from '@/core/render/renderPlan';
 import { openProject, shelf } from '@/server/service/projects';
 import { openAtStart } from '@/server/service/start';
 import { changesSince, documentAtRevision } from '@/server/service/steps';
@@ -71,7 +71,7 @@ describe('a data folder of the version before', () => {
     expect(samples.plans.length).toBeGreaterThan(20);
     for (const { projectId, planDigest, frames, firstNumber, ...request } of samples.plans) {
       const { project } = await opened(projectId);
-      const plan = planFrames(project, request);
+      const plan = renderPlanOf(project, request);
       if (!plan.ok) throw new Error(plan.reason);
       expect([plan.value.frames, plan.value.firstNumber, await digestOfBytes(planText(plan.value))]).toEqual([
         frames,
@@ -84,7 +84,7 @@ describe('a data folder of the version before', () => {
   it('keeps receipts that still agree with what would leave now', async () => {
     const { project, receipts } = await opened('washday');
     for (const { shotId, asked, withBackground, planDigest } of receipts) {
-      const plan = planFrames(project, { shotId, fromFrame: 0, toFrame: asked.frames - 1, withBackground });
+      const plan = renderPlanOf(project, { shotId, fromFrame: 0, toFrame: asked.frames - 1, withBackground });
       expect(plan.ok && (await digestOfBytes(planText(plan.value)))).toBe(planDigest);
     }
     expect(receipts.map((receipt) => receipt.kind).toSorted()).toEqual(['mp4', 'png-zip', 'webm']);

@@ -1,5 +1,5 @@
 import type { Digest } from '@/core/document/model';
-import type { FramePlan } from '@/core/render/renderPlan';
+import type { RenderPlan } from '@/core/render/renderPlan';
 import type { Ground } from '@/workers/render/compositor';
 import { Compositor } from '@/workers/render/compositor';
 import { fetchAhead } from '@/workers/render/pictureSource';
@@ -27,7 +27,7 @@ export class StackPictures<Made> {
   private readonly fetched = new Set<Digest>();
 
   constructor(
-    private readonly plan: FramePlan,
+    private readonly plan: RenderPlan,
     private readonly ground: Ground,
     /** Makes it from the canvas a stack lies on until the next is laid. */
     private readonly make: (canvas: OffscreenCanvas, stack: number, compositor: Compositor) => Promise<Made>,
