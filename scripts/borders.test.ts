@@ -31,7 +31,7 @@ const REFUSED: readonly (readonly [room: string, from: string])[] = [
   ['core/raster', '@/core/render/stacks'],
   ['workers', '@/features/project/hooks'],
   ['workers', 'react'],
-  ['workers/output', '@/features/handover/recipe'],
+  ['workers/output', '@/core/output/recipe'],
   ['workers/render', '@/contracts/step'],
   ['contracts', '@/server/service/steps'],
   ['server/db', '@/server/store/journal'],

@@ -36,7 +36,7 @@ describe('what the first version stored', () => {
   it('a receipt', () =>
     expect(receiptReader.read({ ...receipt, madeAt: '2026-10-01T10:00:00.000Z' })).toMatchObject({
       ok: true,
-      value: { counted: receipt.counted },
+      value: { count: receipt.counted, request: receipt.asked, formatId: receipt.kind, frameDigests: null },
     }));
   it('changed shortcuts', () => expect(storedKeysReader.read(settings)).toMatchObject({ ok: true, value: { keys: settings } }));
   it('a document’s shots', () => {

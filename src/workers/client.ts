@@ -3,6 +3,7 @@ import type { PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
+import type { JobEvent } from '@/core/output/job';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
 import type { StackLayer } from '@/core/render/stacks';
@@ -13,7 +14,6 @@ import type {
   DecodedSound,
   HandoverEnd,
   HandoverOrder,
-  HandoverProgress,
   HandoverWorker,
   InspectWorker,
   Laid,
@@ -36,7 +36,8 @@ export {
   STORE_BLOCKED,
   type StoredEntry,
 } from '@/workers/localStore';
-export type { ClipFacts, HandoverProgress, HandoverResult, MendAnswer, ReadClipFrame } from '@/workers/protocol';
+export { FORMATS } from '@/workers/output/formats/list';
+export type { ClipFacts, HandoverResult, MendAnswer, ReadClipFrame } from '@/workers/protocol';
 export { drawLayers } from '@/workers/render/compositor';
 export { PictureCache } from '@/workers/render/pictureCache';
 export { PictureMissing } from '@/workers/render/pictureSource';
@@ -174,14 +175,14 @@ export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly sto
 export function startHandover(
   order: HandoverOrder,
   folder: FileSystemDirectoryHandle | null,
-  onProgress: (progress: HandoverProgress) => void,
+  onEvent: (event: JobEvent) => void,
 ): RunningHandover {
   const worker = new Worker(new URL('./output/output.worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<HandoverWorker>(worker);
   const failed = new Promise<HandoverEnd>((_resolve, reject) => {
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'The handover stopped unexpectedly.')));
   });
-  const end = Promise.race([remote.run(order, folder, proxy(onProgress)), failed]).finally(() => worker.terminate());
+  const end = Promise.race([remote.run(order, folder, proxy(onEvent)), failed]).finally(() => worker.terminate());
   return {
     end,
     stop: () => {

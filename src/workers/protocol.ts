@@ -3,11 +3,13 @@ import type { PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_KINDS, type FindingKind } from '@/core/check/finding';
-import type { Counted } from '@/core/count/receipt';
+import type { FrameDigests } from '@/core/count/frameDigests';
+import type { HandoverCount } from '@/core/count/verdict';
 import type { ColourRange } from '@/core/document/checks';
 import { BLEND_MODES, type Digest, type Project, type Size } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
+import type { JobEvent } from '@/core/output/job';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, Laying } from '@/core/raster/placing';
 import type { RenderPlan } from '@/core/render/renderPlan';
@@ -91,7 +93,7 @@ export type SoundWorker = {
 /** A handover as it reaches its worker: the plan, what to write and where. */
 export const handoverOrderSchema = z.object({
   plan: planSchema,
-  kind: z.enum(['mp4', 'webm', 'png-zip', 'png-folder']),
+  formatId: z.string().min(1),
   /** The name of the file, or of the sequence's files before their number. */
   baseName: z.string().min(1),
   ground: z.enum(['paper', 'none']),
@@ -99,15 +101,6 @@ export const handoverOrderSchema = z.object({
   owner: z.string().regex(/^[\w-]+$/),
 });
 export type HandoverOrder = z.infer<typeof handoverOrderSchema>;
-
-/** How far a handover is: frames done of all, in what is being done now. */
-export type HandoverProgress = {
-  readonly phase: 'writing' | 'counting';
-  readonly framesDone: number;
-  readonly frames: number;
-  readonly composited: number;
-  readonly pictures: number;
-};
 
 /** What a handover wrote and what was counted in it. `storedAs` is the file in the browser's own folder; null for a folder of the person's. */
 export type HandoverResult = {
@@ -117,7 +110,8 @@ export type HandoverResult = {
   readonly fileDigest: string | null;
   readonly composited: number;
   readonly planDigest: string;
-  readonly counted: Counted;
+  readonly count: HandoverCount;
+  readonly frameDigests: FrameDigests | null;
 };
 
 /** A handover's end: a result, a stop that left nothing behind, or a refusal in a sentence. */
@@ -172,10 +166,6 @@ export type ClipWorker = {
 };
 
 export type HandoverWorker = {
-  run(
-    order: HandoverOrder,
-    folder: FileSystemDirectoryHandle | null,
-    onProgress: (progress: HandoverProgress) => void,
-  ): Promise<HandoverEnd>;
+  run(order: HandoverOrder, folder: FileSystemDirectoryHandle | null, onEvent: (event: JobEvent) => void): Promise<HandoverEnd>;
   stop(): void;
 };

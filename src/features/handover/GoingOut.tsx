@@ -1,18 +1,23 @@
 'use client';
+import { type JobState, partDone } from '@/core/output/job';
 import { countText, plural } from '@/core/time/counts';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { ReceiptCard } from '@/features/handover/ReceiptCard';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { Button } from '@/ui/Button';
 
-/** Counting takes about as long as writing: how much of the whole is done when a phase is at `part`. */
-const wholePart = (phase: 'writing' | 'counting', part: number) => (phase === 'writing' ? part * 0.6 : 0.6 + part * 0.4);
+/** What is being done, in words. */
+function jobWords(job: JobState): string {
+  if (job.kind === 'writing') return `writing frames, ${plural(job.progress.composited, 'picture')} made`;
+  return job.kind === 'counting' ? 'opening the file again and counting' : 'starting';
+}
 
 function Progress() {
   const running = useHandoverStore((state) => state.running);
   if (!running) return null;
-  const { progress } = running;
-  const part = progress ? wholePart(progress.phase, progress.framesDone / progress.frames) : 0;
+  const { job } = running;
+  const part = partDone(job);
+  const progress = 'progress' in job ? job.progress : null;
   const elapsedSeconds = (performance.now() - running.startedAt) / 1000;
   const left = part > 0.05 ? Math.ceil((elapsedSeconds * (1 - part)) / part) : null;
   return (
@@ -36,11 +41,7 @@ function Progress() {
       </div>
       <div className="flex items-center justify-between gap-2">
         <p className="text-soft text-xs tabular-nums">
-          {progress
-            ? progress.phase === 'writing'
-              ? `writing frames, ${plural(progress.composited, 'picture')} made`
-              : 'opening the file again and counting'
-            : 'starting'}
+          {jobWords(job)}
           {left !== null && ` · about ${left} s left`}
         </p>
         <Button kind="warn" onClick={running.stop}>

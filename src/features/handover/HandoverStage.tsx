@@ -1,12 +1,12 @@
 'use client';
 import { useEffect, useMemo } from 'react';
+import { planOf } from '@/core/output/recipe';
 import { Player } from '@/features/clock/Player';
 import { GoingOut } from '@/features/handover/GoingOut';
-import { useHandoverStore } from '@/features/handover/handoverStore';
+import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { LeavingFrames } from '@/features/handover/LeavingFrames';
 import { RecipePanel } from '@/features/handover/RecipePanel';
 import { sendWaitingReceipts } from '@/features/handover/receiptsWaiting';
-import { planOf } from '@/features/handover/recipe';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Boundary } from '@/ui/Boundary';
 import { Fitted } from '@/ui/Fitted';
@@ -16,7 +16,7 @@ export function HandoverStage() {
   const project = useProject();
   const shot = useShot();
   const recipe = useHandoverStore((state) => state.recipe);
-  const plan = useMemo(() => planOf(project, recipe), [project, recipe]);
+  const plan = useMemo(() => planOf(project, recipe, formatFor(recipe)), [project, recipe]);
 
   useEffect(() => sendWaitingReceipts(project.id), [project.id]);
 

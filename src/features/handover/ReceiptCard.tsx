@@ -1,14 +1,16 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
 import type { Receipt } from '@/contracts/receipt';
-import { judge } from '@/core/count/receipt';
+import { judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
+import { framesToChoose } from '@/core/output/recipe';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { saveFile } from '@/features/handover/ownFiles';
-import { framesToChoose } from '@/features/handover/recipe';
+import { saveReceipt } from '@/features/handover/saveReceipt';
 import { useProject } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 import { Button } from '@/ui/Button';
@@ -21,8 +23,8 @@ function useIsOutOfDate(receipt: Receipt): boolean {
   const [known, setKnown] = useState<{ project: Project; digest: string | null } | null>(null);
   useEffect(() => {
     let current = true;
-    const fromFrame = receipt.whole ? 0 : receipt.asked.firstNumber - project.firstFrameNumber;
-    const toFrame = receipt.whole ? framesToChoose(project, receipt.shotId) - 1 : fromFrame + receipt.asked.frames - 1;
+    const fromFrame = receipt.whole ? 0 : receipt.request.firstNumber - project.firstFrameNumber;
+    const toFrame = receipt.whole ? framesToChoose(project, receipt.shotId) - 1 : fromFrame + receipt.request.frames - 1;
     const plan = renderPlanOf(project, { shotId: receipt.shotId, fromFrame, toFrame, withBackground: receipt.withBackground });
     const digest = plan.ok ? digestOfBytes(planText(plan.value)) : Promise.resolve(null);
     void digest.then((found) => current && setKnown({ project, digest: found }));
@@ -34,13 +36,18 @@ function useIsOutOfDate(receipt: Receipt): boolean {
 }
 
 /** Which part left, where it was not all; frames by their numbers. */
-const partWords = ({ whole, asked }: Receipt): string => (whole ? '' : ` · ${framesInWords(0, asked.frames - 1, asked.firstNumber)}`);
+const partWords = ({ whole, request }: Receipt): string => (whole ? '' : ` · ${framesInWords(0, request.frames - 1, request.firstNumber)}`);
 
 /** A receipt: what was asked beside what was counted by opening the written file again. */
 export function ReceiptCard({ receipt }: { receipt: Receipt }) {
   const file = useHandoverStore((state) => state.files.get(receipt.id));
-  const verdict = judge(receipt.asked, receipt.counted);
+  const verdict = judge(receipt.request, receipt.count);
   const isOutOfDate = useIsOutOfDate(receipt);
+  const { id: projectId } = useProject();
+  const save = () =>
+    void saveReceipt(projectId, receipt).catch((error: unknown) =>
+      toast.error(`The receipt could not be saved: ${error instanceof Error ? error.message : 'the server does not answer'}`),
+    );
   return (
     <article aria-label={`Receipt for ${receipt.fileName}`} className="rounded-xl border border-line bg-sunk p-3.5">
       <header className="flex items-baseline justify-between gap-2">
@@ -95,11 +102,10 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
           SHA-256 {receipt.fileDigest}
         </p>
       )}
-      {file && (
-        <Button className="mt-2" onClick={() => void saveFile(file.storedAs, file.fileName)}>
-          Save again
-        </Button>
-      )}
+      <div className="mt-2 flex flex-wrap gap-1.5">
+        {file && <Button onClick={() => void saveFile(file.storedAs, file.fileName)}>Save again</Button>}
+        <Button onClick={save}>Save receipt</Button>
+      </div>
     </article>
   );
 }

@@ -1,50 +1,57 @@
 'use client';
-import { useEffect, useMemo, useState } from 'react';
-import type { HandoverKind } from '@/contracts/receipt';
+import { Fragment, useEffect, useMemo, useState } from 'react';
 import { sizeText } from '@/core/document/size';
 import type { Outcome } from '@/core/outcome';
-import { sequenceFileNames } from '@/core/output/sequenceNames';
+import { fileNamesOf, formatChoices } from '@/core/output/format';
+import { baseNameOf, chosenRange, framesToChoose, type Recipe } from '@/core/output/recipe';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { undrawnIn } from '@/core/render/undrawn';
 import { countText, lengthSentence, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
-import { handOver, useHandoverStore } from '@/features/handover/handoverStore';
-import { baseNameOf, chosenRange, framesToChoose, type Recipe } from '@/features/handover/recipe';
+import { formatFor, handOver, useHandoverStore } from '@/features/handover/handoverStore';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Field } from '@/ui/Field';
+import { FORMATS } from '@/workers/client';
 
 function GroundWords({ recipe }: { recipe: Recipe }) {
-  const film = recipe.kind === 'mp4' || recipe.kind === 'webm';
   const words = recipe.withBackground
     ? 'Still and animated levels on white paper. Guides never leave.'
-    : film
-      ? 'Animated levels alone, on white: these films hold no transparency.'
-      : 'Animated levels alone, on transparency.';
+    : formatFor(recipe).carries.transparency
+      ? 'Animated levels alone, on transparency.'
+      : 'Animated levels alone, on white: these films hold no transparency.';
   return <p className="text-soft text-xs">{words}</p>;
 }
 
 function FileNames({ recipe, plan }: { recipe: Recipe; plan: RenderPlan }) {
   const project = useProject();
-  const base = baseNameOf(project, recipe);
-  if (recipe.kind === 'mp4' || recipe.kind === 'webm') {
-    return (
-      <p className="numbers break-all text-xs">
-        {base}.{recipe.kind}
-      </p>
-    );
-  }
-  const names = sequenceFileNames(base, plan.firstNumber, plan.frames, 'png');
+  const format = formatFor(recipe);
+  const { firstNumber, frames } = plan;
+  const base = baseNameOf(project, recipe, format);
+  const { whole, pictures } = useMemo(() => fileNamesOf(format, base, firstNumber, frames), [format, base, firstNumber, frames]);
+  if (pictures.length === 0) return <p className="numbers break-all text-xs">{whole}</p>;
   return (
     <div className="numbers break-all text-soft text-xs">
-      {recipe.kind === 'png-zip' && <p className="text-ink">{base}.zip, holding</p>}
-      <p>{names[0]}</p>
-      {names.length > 2 && <p>… {countText(names.length - 2)} more</p>}
-      {names.length > 1 && <p>{names.at(-1)}</p>}
+      {whole && <p className="text-ink">{whole}, holding</p>}
+      <p>{pictures[0]}</p>
+      {pictures.length > 2 && <p>… {countText(pictures.length - 2)} more</p>}
+      {pictures.length > 1 && <p>{pictures.at(-1)}</p>}
     </div>
   );
+}
+
+/** Every format there is, by group. */
+function FormatChoices({ recipe, onChange }: { recipe: Recipe; onChange: (formatId: string) => void }) {
+  const [canPickFolder, setCanPickFolder] = useState(false);
+  useEffect(() => setCanPickFolder('showDirectoryPicker' in window), []);
+  return formatChoices(FORMATS, canPickFolder).map(({ group, label, words, options }) => (
+    <Fragment key={group}>
+      <p className="text-soft text-xs">{words}</p>
+      <Choice label={label} value={recipe.formatId} options={options} onChange={onChange} />
+    </Fragment>
+  ));
 }
 
 /** What the chosen destination refuses, and flashes: what Check found of it stands here too, before the press. */
@@ -69,9 +76,8 @@ const MOST_NAMED = 6;
 export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
   const project = useProject();
   const shot = useShot();
-  const { recipe, running } = useHandoverStore();
-  const [canPickFolder, setCanPickFolder] = useState(false);
-  useEffect(() => setCanPickFolder('showDirectoryPicker' in window), []);
+  const recipe = useHandoverStore((state) => state.recipe);
+  const isRunning = useHandoverStore((state) => state.running !== null);
   const change = (part: Partial<Recipe>) => useHandoverStore.setState({ recipe: { ...recipe, ...part } });
   const total = framesToChoose(project, recipe.shotId);
   const first = project.firstFrameNumber;
@@ -138,31 +144,7 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
         <div className="space-y-2.5 border-line border-t pt-4">
           <h2 className="font-bold">As</h2>
           <div className="space-y-1.5">
-            <p className="text-soft text-xs">A film</p>
-            <Choice<HandoverKind>
-              label="A film"
-              value={recipe.kind}
-              options={[
-                { value: 'mp4', label: 'MP4, H.264' },
-                { value: 'webm', label: 'WebM, VP9' },
-              ]}
-              onChange={(kind) => change({ kind })}
-            />
-            <p className="text-soft text-xs">Numbered PNG pictures, one a frame</p>
-            <Choice<HandoverKind>
-              label="Numbered pictures"
-              value={recipe.kind}
-              options={[
-                { value: 'png-zip', label: 'In one ZIP' },
-                {
-                  value: 'png-folder',
-                  label: 'Into a folder',
-                  disabled: !canPickFolder,
-                  title: canPickFolder ? undefined : 'This browser can’t write into a folder: take the ZIP.',
-                },
-              ]}
-              onChange={(kind) => change({ kind })}
-            />
+            <FormatChoices recipe={recipe} onChange={(formatId) => change({ formatId })} />
           </div>
           <p className="numbers text-xs">
             {sizeText(project.size)} · {rateFraction(project.rate)}
@@ -186,7 +168,7 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
             </p>
           )}
         </div>
-        <Button kind="go" disabled={!plan.ok || running !== null} onClick={() => void handOver(recipe)} className="min-h-9 px-4 text-sm">
+        <Button kind="go" disabled={!plan.ok || isRunning} onClick={() => void handOver(recipe)} className="min-h-9 px-4 text-sm">
           {plan.ok ? `Hand over ${plural(plan.value.frames, 'frame')}` : 'Hand over'}
         </Button>
       </div>

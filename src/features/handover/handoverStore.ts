@@ -1,21 +1,23 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import type { Project } from '@/core/document/model';
+import { formatOf, groundFor, needsFolder } from '@/core/output/format';
+import { type JobEvent, type JobState, nextState, PLANNED } from '@/core/output/job';
+import { baseNameOf, isWhole, planOf, type Recipe, START_RECIPE } from '@/core/output/recipe';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
 import { keepReceipt } from '@/features/handover/receiptsWaiting';
-import { baseNameOf, isWhole, planOf, type Recipe, START_RECIPE } from '@/features/handover/recipe';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
 import { WINDOW_ID } from '@/features/sync/windows';
-import { type HandoverProgress, type HandoverResult, startHandover } from '@/workers/client';
+import { FORMATS, type HandoverResult, startHandover } from '@/workers/client';
 
 /** A handover under way, from the press on. */
 type Running = {
   readonly fileName: string;
-  readonly progress: HandoverProgress | null;
+  readonly job: JobState;
   readonly startedAt: number;
   readonly stop: () => void;
 };
@@ -29,6 +31,13 @@ type HandoverState = {
   readonly files: ReadonlyMap<string, { readonly storedAs: string; readonly fileName: string }>;
 };
 
+/** The format of a recipe. Throws when there is none of its id. */
+export function formatFor(recipe: Recipe): (typeof FORMATS)[number] {
+  const format = formatOf(FORMATS, recipe.formatId);
+  if (!format) throw new Error(`There is no format ${recipe.formatId}.`);
+  return format;
+}
+
 /** Handovers go on while other stages are looked at, so their state outlives the screen. */
 export const useHandoverStore = create<HandoverState>(() => ({ recipe: START_RECIPE, running: null, trouble: null, files: new Map() }));
 
@@ -36,9 +45,14 @@ const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefaul
 
 const trouble = (words: string): void => useHandoverStore.setState({ trouble: words });
 
+/** Takes what happened to the job under way. */
+const happened = (event: JobEvent): void =>
+  useHandoverStore.setState(({ running }) => (running ? { running: { ...running, job: nextState(running.job, event) } } : {}));
+
 /** Makes a written file safe first: it is where it can be saved again, and saved. Then its receipt is kept. */
 async function finish(project: Project, plan: RenderPlan, recipe: Recipe, result: HandoverResult): Promise<void> {
   const id = crypto.randomUUID();
+  const { count, frameDigests } = result;
   if (result.storedAs) {
     const file = { storedAs: result.storedAs, fileName: result.fileName };
     useHandoverStore.setState((state) => ({ files: new Map(state.files).set(id, file) }));
@@ -47,7 +61,7 @@ async function finish(project: Project, plan: RenderPlan, recipe: Recipe, result
   const receipt = {
     id,
     fileName: result.fileName,
-    kind: recipe.kind,
+    formatId: recipe.formatId,
     fileBytes: result.fileBytes,
     fileDigest: result.fileDigest,
     shotId: recipe.shotId,
@@ -56,14 +70,19 @@ async function finish(project: Project, plan: RenderPlan, recipe: Recipe, result
     planDigest: result.planDigest,
     holdColours: plan.holdColours,
     pictures: result.composited,
-    asked: { frames: plan.frames, rate: plan.rate, width: plan.size.width, height: plan.size.height, firstNumber: plan.firstNumber },
-    counted: {
-      ...result.counted,
-      repeatFrames: [...result.counted.repeatFrames],
-      wrongFrames: [...result.counted.wrongFrames],
-      missingFrames: [...result.counted.missingFrames],
-      mistimedFrames: [...result.counted.mistimedFrames],
-      otherRates: [...result.counted.otherRates],
+    request: { frames: plan.frames, rate: plan.rate, width: plan.size.width, height: plan.size.height, firstNumber: plan.firstNumber },
+    count: {
+      ...count,
+      repeatFrames: [...count.repeatFrames],
+      wrongFrames: [...count.wrongFrames],
+      missingFrames: [...count.missingFrames],
+      mistimedFrames: [...count.mistimedFrames],
+      otherRates: [...count.otherRates],
+    },
+    frameDigests: frameDigests && {
+      ...frameDigests,
+      digests: [...frameDigests.digests],
+      runs: frameDigests.runs.map(([digest, frames]): [number, number] => [digest, frames]),
     },
   };
   keepReceipt(project.id, receipt, (error) =>
@@ -79,21 +98,27 @@ async function write(recipe: Recipe, folder: FileSystemDirectoryHandle | null, s
     return;
   }
   const { project } = useProjectStore.getState();
-  const plan = project && planOf(project, recipe);
+  const format = formatFor(recipe);
+  const plan = project && planOf(project, recipe, format);
   if (!project || !plan) return;
   if (!plan.ok) {
     trouble(plan.reason);
     return;
   }
   stop.throwIfAborted();
-  const ground = recipe.withBackground || recipe.kind === 'mp4' || recipe.kind === 'webm' ? 'paper' : 'none';
   await clearLeftFiles();
   await restPreviews();
   stop.throwIfAborted();
   const running = startHandover(
-    { plan: plan.value, kind: recipe.kind, baseName: baseNameOf(project, recipe), ground, owner: WINDOW_ID },
+    {
+      plan: plan.value,
+      formatId: recipe.formatId,
+      baseName: baseNameOf(project, recipe, format),
+      ground: groundFor(format, recipe.withBackground),
+      owner: WINDOW_ID,
+    },
     folder,
-    (progress) => useHandoverStore.setState((state) => (state.running ? { running: { ...state.running, progress } } : {})),
+    happened,
   );
   stop.addEventListener('abort', running.stop);
   const end = await running.end;
@@ -106,16 +131,17 @@ async function write(recipe: Recipe, folder: FileSystemDirectoryHandle | null, s
 export async function handOver(recipe: Recipe): Promise<void> {
   const { project } = useProjectStore.getState();
   if (useHandoverStore.getState().running || !project) return;
+  const format = formatFor(recipe);
   const stop = new AbortController();
   useHandoverStore.setState({
     trouble: null,
-    running: { fileName: baseNameOf(project, recipe), progress: null, startedAt: performance.now(), stop: () => stop.abort() },
+    running: { fileName: baseNameOf(project, recipe, format), job: PLANNED, startedAt: performance.now(), stop: () => stop.abort() },
   });
   window.addEventListener('beforeunload', askBeforeLeaving);
   try {
     // Asked for within the press, as browsers want it.
-    const folder = recipe.kind === 'png-folder' ? await window.showDirectoryPicker({ mode: 'readwrite' }).catch(() => null) : null;
-    if (recipe.kind !== 'png-folder' || folder) await write(recipe, folder, stop.signal);
+    const folder = needsFolder(format) ? await window.showDirectoryPicker({ mode: 'readwrite' }).catch(() => null) : null;
+    if (!needsFolder(format) || folder) await write(recipe, folder, stop.signal);
   } catch (error) {
     if (stop.signal.aborted) toast.message('Stopped. Nothing was left behind.');
     else trouble(`The handover failed: ${error instanceof Error ? error.message : 'for an unknown reason'}. Nothing was left behind.`);

@@ -1,6 +1,4 @@
-import { z } from 'zod';
-import { type NewReceipt, newReceiptSchema, type Receipt } from '@/contracts/receipt';
-import { readerOf } from '@/contracts/versions';
+import { type NewReceipt, type Receipt, waitingReceiptReader } from '@/contracts/receipt';
 import { postReceipt } from '@/features/sync/api';
 import { Unreachable } from '@/features/sync/ports';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -12,10 +10,6 @@ import { serverRetryer } from '@/features/sync/server';
  */
 
 const KEY = 'lime-tick-receipts';
-const waitingReader = readerOf(
-  'A receipt that waits',
-  z.object({ version: z.number(), projectId: z.string(), madeAt: z.string(), receipt: newReceiptSchema }),
-);
 
 /** Everything that is stored, as it is: what can't be read is left where it lies. */
 function stored(): unknown[] {
@@ -29,22 +23,24 @@ function stored(): unknown[] {
 
 const load = () =>
   stored().flatMap((each) => {
-    const read = waitingReader.read(each);
+    const read = waitingReceiptReader.read(each);
     return read.ok ? [read.value] : [];
   });
 
-function store(waiting: readonly unknown[]): void {
+/** Whether there was room. */
+function store(waiting: readonly unknown[]): boolean {
   try {
     localStorage.setItem(KEY, JSON.stringify(waiting));
+    return true;
   } catch {
-    // No room: it waits in memory, as long as the page is open.
+    return false;
   }
 }
 
-const forget = (id: string): void =>
+const forget = (id: string): boolean =>
   store(
     stored().filter((each) => {
-      const read = waitingReader.read(each);
+      const read = waitingReceiptReader.read(each);
       return !read.ok || read.value.receipt.id !== id;
     }),
   );
@@ -71,7 +67,9 @@ async function send(projectId: string, receipt: NewReceipt): Promise<void> {
 /** Shows a receipt at once and sees to it that the server saves it, however long that takes; tells what went wrong. */
 export function keepReceipt(projectId: string, receipt: NewReceipt, tell: (error: unknown) => void): void {
   const madeAt = new Date().toISOString();
-  store([...stored(), { version: waitingReader.version, projectId, madeAt, receipt }]);
+  const waiting = { version: waitingReceiptReader.version, projectId, madeAt, receipt };
+  // The digests of a long film may find no room there: without them it is still a receipt. With no room for that either it waits in memory.
+  if (!store([...stored(), waiting])) store([...stored(), { ...waiting, receipt: { ...receipt, frameDigests: null } }]);
   show(projectId, { ...receipt, madeAt });
   void send(projectId, receipt).catch(tell);
 }

@@ -96,7 +96,7 @@ export function Path({ stage }: { stage: Stage }) {
     draw: `${countText(work.drawn)} of ${countText(work.drawings)} drawn`,
     check: findings.length === 0 ? 'no findings' : plural(findings.length, 'finding'),
     assemble: `${countText(framesOfReel(project))} fr`,
-    'hand-over': last ? `${countText(last.counted.frames)} fr counted` : 'none yet',
+    'hand-over': last ? `${countText(last.count.frames)} fr counted` : 'none yet',
   };
   return (
     <nav aria-label="Stages" className="flex items-center">

@@ -5,8 +5,9 @@ import type { Receipt } from '@/contracts/receipt';
 import { type CheckedAgainst, checkProject, linkStates, partKept } from '@/core/check/check';
 import type { Finding } from '@/core/check/finding';
 import type { HandedOver } from '@/core/check/lastHandover';
-import { judge } from '@/core/count/receipt';
+import { judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
+import { formatOf } from '@/core/output/format';
 import { digestOfBytes } from '@/core/raster/digest';
 import { framesOfReel } from '@/core/reel/reel';
 import { remembered } from '@/core/remembered';
@@ -17,6 +18,7 @@ import { useRecordingStore } from '@/features/project/recordings';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
+import { FORMATS } from '@/workers/client';
 
 /** The last handover of the whole reel; null when there was none. */
 function lastWhole(receipts: readonly Receipt[]): Receipt | null {
@@ -25,13 +27,13 @@ function lastWhole(receipts: readonly Receipt[]): Receipt | null {
 
 const handedOverOf = (receipt: Receipt): HandedOver => ({
   fileName: receipt.fileName,
-  frames: receipt.counted.frames,
-  rate: receipt.asked.rate,
-  agrees: judge(receipt.asked, receipt.counted).agrees,
+  frames: receipt.count.frames,
+  rate: receipt.request.rate,
+  agrees: judge(receipt.request, receipt.count).agrees,
   planDigest: receipt.planDigest,
   fileBytes: receipt.fileBytes,
-  // Films hold no transparency: they always have paper under them.
-  hasGround: receipt.withBackground || receipt.kind === 'mp4' || receipt.kind === 'webm',
+  // Where a format holds no transparency there is paper under the pictures; of one that isn't known here that can't be told.
+  hasGround: receipt.withBackground || formatOf(FORMATS, receipt.formatId)?.carries.transparency === false,
 });
 
 /** The digest of the plan the whole reel would leave with now; null until it is known. */

@@ -86,6 +86,10 @@ export const openDemo = async () => read(await postJson('/api/demo', {}), madeSc
 export const postReceipt = async (projectId: string, receipt: NewReceipt): Promise<Receipt> =>
   read(await postJson(`/api/projects/${projectId}/receipts`, receipt), receiptSchema);
 
+/** A receipt whole, with the digests of its frames. */
+export const fetchReceipt = async (projectId: string, receiptId: string): Promise<Receipt> =>
+  read(await ask(`/api/projects/${projectId}/receipts/${receiptId}`, { cache: 'no-store' }), receiptSchema);
+
 /** Takes a file in: it is kept as it is and its pictures are stored; the document knows nothing of it yet. */
 export async function postFile(projectId: string, file: File, alpha: AlphaKind, stop: AbortSignal): Promise<TakenFile> {
   const query = new URLSearchParams({ name: file.name, alpha });

@@ -4,6 +4,7 @@ import { type NewReceipt, type Receipt, receiptReader } from '@/contracts/receip
 import { DOCUMENT_VERSION, newLevel } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
 import { FIRST_PALETTE } from '@/core/document/palette';
+import type { Outcome } from '@/core/outcome';
 import { shotsInOrder } from '@/core/reel/reel';
 import { layersAt } from '@/core/render/shotRuns';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
@@ -73,7 +74,11 @@ export async function createProject(wanted: NewProject): Promise<{ id: string }>
   return { id: project.id };
 }
 
-/** A project with its revision and receipts, all of one moment. */
+/** A receipt as its row says. */
+const readReceipt = ({ id, body, version, madeAt }: { id: string; body: unknown; version: number; madeAt: Date }): Outcome<Receipt> =>
+  receiptReader.read({ ...(typeof body === 'object' ? body : {}), version, id, madeAt: madeAt.toISOString() });
+
+/** A project with its revision and receipts, all of one moment; digests of frames are left out, see `receiptOf`. */
 export const openProject = (projectId: string): Promise<Answer<Opened>> =>
   readAtOnce(async (tx) => {
     const revision = await revisionOf(tx, projectId);
@@ -92,13 +97,21 @@ export const openProject = (projectId: string): Promise<Answer<Opened>> =>
     const keptAt = (await keptAtOf(tx, projectId)) ?? new Date(0);
     const receipts: Receipt[] = [];
     const unreadable: string[] = [];
-    for (const { id, body, version, madeAt } of rows) {
-      const receipt = receiptReader.read({ ...(typeof body === 'object' ? body : {}), version, id, madeAt: madeAt.toISOString() });
-      if (receipt.ok) receipts.push(receipt.value);
-      else unreadable.push(`The receipt of ${madeAt.toISOString().slice(0, 16).replace('T', ' ')}: ${receipt.reason}`);
+    for (const row of rows) {
+      const receipt = readReceipt(row);
+      if (receipt.ok) receipts.push({ ...receipt.value, frameDigests: null });
+      else unreadable.push(`The receipt of ${row.madeAt.toISOString().slice(0, 16).replace('T', ' ')}: ${receipt.reason}`);
     }
     return answered({ project, revision, keptAt: keptAt.toISOString(), receipts, unreadable });
   });
+
+/** A receipt with the digests of its frames. */
+export async function receiptOf(projectId: string, receiptId: string): Promise<Answer<Receipt>> {
+  const row = (await loadReceipts(await getDatabase(), projectId)).find(({ id }) => id === receiptId);
+  if (!row) return { ok: false, status: 404, error: 'There is no such receipt in this project.' };
+  const receipt = readReceipt(row);
+  return receipt.ok ? answered(receipt.value) : unprocessable(receipt.reason);
+}
 
 /** Keeps a receipt with its project. */
 export async function keepReceipt(projectId: string, receipt: NewReceipt): Promise<Answer<Receipt>> {
@@ -106,7 +119,8 @@ export async function keepReceipt(projectId: string, receipt: NewReceipt): Promi
   if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
   const inserted = await insertReceipt(database, receipt.id, projectId, receiptReader.version, receipt);
   // The same receipt sent again is the same receipt.
-  if (inserted && inserted.projectId === projectId) return answered({ ...receipt, madeAt: inserted.madeAt.toISOString() });
+  if (inserted && inserted.projectId === projectId)
+    return answered({ ...receipt, frameDigests: null, madeAt: inserted.madeAt.toISOString() });
   return unprocessable('There is a receipt of that id in another project: make a new one.');
 }
 

@@ -7,7 +7,7 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { levelOf, pictureOf } from '@/core/testing/sheets';
 import { forgetDocuments } from '@/server/service/documents';
-import { createProject, keepReceipt, openProject, picturePngs, shelf } from '@/server/service/projects';
+import { createProject, keepReceipt, openProject, picturePngs, receiptOf, shelf } from '@/server/service/projects';
 import type { SentPicture } from '@/server/service/sentPictures';
 import { acceptSteps } from '@/server/service/steps';
 import { getDatabase } from '@/server/store/database';
@@ -363,7 +363,7 @@ describe('the shelf and receipts', () => {
     const receipt = {
       id: 'receipt1',
       fileName: 'a.mp4',
-      kind: 'mp4' as const,
+      formatId: 'mp4',
       fileBytes: 10,
       fileDigest: pictureOf('a'),
       shotId: null,
@@ -372,8 +372,9 @@ describe('the shelf and receipts', () => {
       holdColours: null,
       planDigest: pictureOf('b'),
       pictures: 3,
-      asked: { frames: 48, rate: { num: 24, den: 1 }, ...SIZE, firstNumber: 1 },
-      counted: {
+      request: { frames: 48, rate: { num: 24, den: 1 }, ...SIZE, firstNumber: 1 },
+      frameDigests: { version: 1, of: 'packet' as const, digests: [pictureOf('c')], runs: [[0, 48]] as [number, number][] },
+      count: {
         frames: 48,
         hasTimes: true,
         rate: { num: 24, den: 1 },
@@ -393,6 +394,10 @@ describe('the shelf and receipts', () => {
     await keepReceipt(project.id, { ...receipt, id: 'receipt2', fileName: 'b.mp4' });
     const opened = await openProject(project.id);
     expect(opened.ok && opened.value.receipts.map((entry) => entry.fileName)).toEqual(['b.mp4', 'a.mp4']);
+    const listed = opened.ok ? opened.value.receipts[0] : null;
+    expect(listed?.frameDigests).toBeNull();
+    expect(await receiptOf(project.id, 'receipt2')).toMatchObject({ ok: true, value: { ...listed, frameDigests: receipt.frameDigests } });
+    expect(await receiptOf(project.id, 'none')).toMatchObject({ ok: false, status: 404 });
     expect(await keepReceipt('nobody', receipt)).toMatchObject({ ok: false, status: 404 });
     expect(await openProject('nobody')).toMatchObject({ ok: false, status: 404 });
   });

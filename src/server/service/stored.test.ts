@@ -63,7 +63,9 @@ describe('a data folder of the version before', () => {
     expect(project.firstFrameNumber).toBe(before.project.startFrame);
     expect(codesOf(project)).toEqual(before.project.shots.map((shot) => shot.code));
     expect(revision).toBe(before.revision);
-    expect(receipts).toMatchObject(before.receipts.map(({ id, planDigest, asked }) => ({ id, planDigest, asked })));
+    expect(receipts).toMatchObject(
+      before.receipts.map(({ id, planDigest, asked, counted }) => ({ id, planDigest, request: asked, count: counted })),
+    );
     expect(unreadable).toEqual([]);
   });
 
@@ -83,11 +85,11 @@ describe('a data folder of the version before', () => {
 
   it('keeps receipts that still agree with what would leave now', async () => {
     const { project, receipts } = await opened('washday');
-    for (const { shotId, asked, withBackground, planDigest } of receipts) {
-      const plan = renderPlanOf(project, { shotId, fromFrame: 0, toFrame: asked.frames - 1, withBackground });
+    for (const { shotId, request, withBackground, planDigest } of receipts) {
+      const plan = renderPlanOf(project, { shotId, fromFrame: 0, toFrame: request.frames - 1, withBackground });
       expect(plan.ok && (await digestOfBytes(planText(plan.value)))).toBe(planDigest);
     }
-    expect(receipts.map((receipt) => receipt.kind).toSorted()).toEqual(['mp4', 'png-zip', 'webm']);
+    expect(receipts.map((receipt) => receipt.formatId).toSorted()).toEqual(['mp4', 'png-zip', 'webm']);
   });
 
   it('stands on the shelf with its counts', async () => {

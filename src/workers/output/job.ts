@@ -1,42 +1,136 @@
+import { countFile } from '@/core/count/fileCount';
+import { notCompared, PictureJudge } from '@/core/count/pictureJudge';
+import { formatOf, receiptNameOf } from '@/core/output/format';
+import type { JobEvent } from '@/core/output/job';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText } from '@/core/render/renderPlan';
-import { writeFilm } from '@/workers/output/film';
-import { FilmCodecMissing } from '@/workers/output/filmCodec';
-import { writeSequence } from '@/workers/output/sequence';
-import { NameTaken } from '@/workers/output/sequenceTarget';
-import type { HandoverEnd, HandoverOrder, HandoverProgress } from '@/workers/protocol';
+import { digestOfStream } from '@/workers/output/fileDigest';
+import { type OutputFormat, type OutputJob, OutputRefused, type Sink, type Written } from '@/workers/output/format';
+import { MeantNotes } from '@/workers/output/meantPictures';
+import type { HandoverEnd, HandoverOrder, HandoverResult } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
+import { StackPictures } from '@/workers/render/stackPictures';
 
 const REPORT_MILLISECONDS = 200;
 
 /** Reports no more often than eyes follow, but the beginning and the end of each phase: every report costs the page a painting. */
-function calm(onProgress: (progress: HandoverProgress) => void): (progress: HandoverProgress) => void {
-  let last = { phase: '', time: 0 };
-  return (progress) => {
+function calm(onEvent: (event: JobEvent) => void): (event: JobEvent) => void {
+  let last = { kind: '', time: 0 };
+  return (event) => {
     const time = performance.now();
-    if (progress.phase === last.phase && progress.framesDone < progress.frames && time - last.time < REPORT_MILLISECONDS) return;
-    last = { phase: progress.phase, time };
-    onProgress(progress);
+    const isSoon = event.kind === last.kind && time - last.time < REPORT_MILLISECONDS;
+    if ('progress' in event && isSoon && event.progress.framesDone < event.progress.frames) return;
+    last = { kind: event.kind, time };
+    onEvent(event);
   };
 }
 
-/** Writes what the plan asks for, opens it again and counts it. A stop or a failure leaves no half-written file. */
-export async function runHandover(
+/** A handover while it is written and counted: the pictures its plan is rendered to, and how far it is. */
+class RunningJob {
+  readonly notes: MeantNotes;
+  private composited = () => 0;
+
+  constructor(
+    private readonly order: HandoverOrder,
+    format: OutputFormat,
+    private readonly onEvent: (event: JobEvent) => void,
+    private readonly stop: AbortSignal,
+  ) {
+    this.notes = new MeantNotes(format.carries.colours);
+  }
+
+  /** Tells how many frames are done in a phase. */
+  tell(kind: 'writing' | 'counting', framesDone: number): void {
+    this.onEvent({ kind, progress: { framesDone, frames: this.order.plan.frames, composited: this.pictures } });
+  }
+
+  /** How many pictures were rendered. */
+  get pictures(): number {
+    return this.composited();
+  }
+
+  get forWriter(): OutputJob {
+    const { plan, baseName, ground } = this.order;
+    return {
+      baseName,
+      ground,
+      stop: this.stop,
+      onWritten: (framesDone) => this.tell('writing', framesDone),
+      pictures: (make, bytesOf) => {
+        const pictures = new StackPictures(plan, ground, make, bytesOf, (stack, picture) => this.notes.take(stack, picture));
+        this.composited = () => pictures.compositor.composited;
+        return pictures;
+      },
+    };
+  }
+}
+
+/** Opens what was written, told where it lies and nothing else, counts it, and holds its pictures against those the plan was rendered to. */
+async function count(
+  format: OutputFormat,
+  { plan }: HandoverOrder,
+  written: Written,
+  job: RunningJob,
+  stop: AbortSignal,
+): Promise<Pick<HandoverResult, 'count' | 'frameDigests'>> {
+  const judge = new PictureJudge(plan, job.notes.meant);
+  let framesDone = 0;
+  job.tell('counting', framesDone);
+  const file = await countFile(await format.readBack(written.source, stop), (frame) => {
+    judge.take(frame);
+    framesDone++;
+    job.tell('counting', Math.min(framesDone, plan.frames - 1));
+  });
+  job.tell('counting', plan.frames);
+  const pictures = file.undecoded === null ? judge.result() : notCompared(file.undecoded);
+  return { count: { ...file.count, ...pictures }, frameDigests: file.digests };
+}
+
+async function writeAndCount(
+  format: OutputFormat,
   order: HandoverOrder,
+  sink: Sink,
+  onEvent: (event: JobEvent) => void,
+  stop: AbortSignal,
+): Promise<HandoverResult> {
+  const { plan, baseName } = order;
+  const job = new RunningJob(order, format, onEvent, stop);
+  const written = await format.write(plan, sink, job.forWriter);
+  try {
+    return {
+      fileName: receiptNameOf(format, baseName),
+      storedAs: written.storedAs,
+      fileBytes: written.fileBytes,
+      ...(await count(format, order, written, job, stop)),
+      fileDigest: written.file ? await digestOfStream(written.file) : null,
+      composited: job.pictures,
+      planDigest: await digestOfBytes(planText(plan)),
+    };
+  } catch (error) {
+    await written.discard();
+    throw error;
+  } finally {
+    await written.close();
+  }
+}
+
+/** Writes what the order asks for in one of the formats, opens it again and counts it. A stop or a failure leaves no half-written file. */
+export async function runJob(
+  order: HandoverOrder,
+  formats: readonly OutputFormat[],
   folder: FileSystemDirectoryHandle | null,
-  onEveryProgress: (progress: HandoverProgress) => void,
+  onEvent: (event: JobEvent) => void,
   stop: AbortSignal,
 ): Promise<HandoverEnd> {
-  const onProgress = calm(onEveryProgress);
+  const format = formatOf(formats, order.formatId);
+  if (!format) return { kind: 'refused', reason: `There is no format “${order.formatId}” here: choose another one.` };
+  const refusal = format.refuse(order.plan);
+  if (!refusal.ok) return { kind: 'refused', reason: refusal.reason };
   try {
-    const planDigest = await digestOfBytes(planText(order.plan));
-    const isFilm = order.kind === 'mp4' || order.kind === 'webm';
-    const written = isFilm ? await writeFilm(order, onProgress, stop) : await writeSequence(order, folder, onProgress, stop);
-    return { kind: 'written', result: { ...written, planDigest } };
+    return { kind: 'written', result: await writeAndCount(format, order, { owner: order.owner, folder }, calm(onEvent), stop) };
   } catch (error) {
     if (stop.aborted) return { kind: 'stopped' };
-    if (error instanceof PictureMissing || error instanceof FilmCodecMissing || error instanceof NameTaken)
-      return { kind: 'refused', reason: error.message };
+    if (error instanceof PictureMissing || error instanceof OutputRefused) return { kind: 'refused', reason: error.message };
     if (error instanceof DOMException && error.name === 'QuotaExceededError') {
       return {
         kind: 'refused',

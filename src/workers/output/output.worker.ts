@@ -1,11 +1,12 @@
 import { expose } from 'comlink';
-import { runHandover } from '@/workers/output/job';
+import { FORMATS } from '@/workers/output/formats/list';
+import { runJob } from '@/workers/output/job';
 import { type HandoverWorker, handoverOrderSchema } from '@/workers/protocol';
 
 const stopper = new AbortController();
 
 const worker: HandoverWorker = {
-  run: (order, folder, onProgress) => runHandover(handoverOrderSchema.parse(order), folder, onProgress, stopper.signal),
+  run: (order, folder, onEvent) => runJob(handoverOrderSchema.parse(order), FORMATS, folder, onEvent, stopper.signal),
   stop: () => stopper.abort(),
 };
 

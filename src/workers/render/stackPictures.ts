@@ -3,6 +3,7 @@ import type { RenderPlan } from '@/core/render/renderPlan';
 import type { Ground } from '@/workers/render/compositor';
 import { Compositor } from '@/workers/render/compositor';
 import { fetchAhead } from '@/workers/render/pictureSource';
+import { RenderedPicture } from '@/workers/render/renderedPicture';
 
 /** Room for decoded pictures, used and prepared. */
 const MOST_PICTURE_BYTES = 40 * 1024 * 1024;
@@ -29,9 +30,10 @@ export class StackPictures<Made> {
   constructor(
     private readonly plan: RenderPlan,
     private readonly ground: Ground,
-    /** Makes it from the canvas a stack lies on until the next is laid. */
-    private readonly make: (canvas: OffscreenCanvas, stack: number, compositor: Compositor) => Promise<Made>,
+    private readonly make: (picture: RenderedPicture) => Promise<Made>,
     private readonly bytesOf: (made: Made) => number,
+    /** Is shown each stack as it is rendered, after something was made from it. */
+    private readonly onRendered: (stack: number, picture: RenderedPicture) => Promise<void> = async () => undefined,
     private readonly mostBytes = 48 * 1024 * 1024,
   ) {
     this.compositor = new Compositor(plan.size, MOST_PICTURE_BYTES, 1, plan.holdColours);
@@ -89,7 +91,10 @@ export class StackPictures<Made> {
 
   private async compose(stack: number): Promise<Made> {
     const canvas = await this.compositor.lay(this.plan.stacks[stack]?.layers ?? [], this.ground);
-    return this.make(canvas, stack, this.compositor);
+    const picture = new RenderedPicture(canvas, this.plan.size, this.ground, this.compositor);
+    const made = await this.make(picture);
+    await this.onRendered(stack, picture);
+    return made;
   }
 
   private keep(stack: number, made: Made): void {

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type FileTimes, rateOfTimes } from '@/core/count/fileTimes';
-import { type Asked, type Counted, judge } from '@/core/count/receipt';
+import { type HandoverCount, type HandoverRequest, judge } from '@/core/count/verdict';
 import { frameRangeWords } from '@/core/time/frameWords';
 import { KNOWN_RATES, type Rate } from '@/core/time/rate';
 
-const asked: Asked = { frames: 96, rate: { num: 24, den: 1 }, width: 1280, height: 720, firstNumber: 1 };
-const good: Counted = {
+const asked: HandoverRequest = { frames: 96, rate: { num: 24, den: 1 }, width: 1280, height: 720, firstNumber: 1 };
+const good: HandoverCount = {
   frames: 96,
   hasTimes: true,
   rate: { num: 24, den: 1 },
@@ -60,7 +60,7 @@ describe('judge', () => {
   });
 
   it('counts a file missing from a sequence once, and doesn’t call it a wrong picture', () => {
-    const pictures: Counted = { ...good, hasTimes: false, rate: null, durationMicroseconds: null, comparison: { kind: 'exact' } };
+    const pictures: HandoverCount = { ...good, hasTimes: false, rate: null, durationMicroseconds: null, comparison: { kind: 'exact' } };
     const verdict = judge({ ...asked, frames: 10 }, { ...pictures, frames: 9, missingFrames: [3] });
     expect(verdict.lines.find((line) => line.what === 'right pictures')?.counted).toBe('9');
     expect(verdict.sentences.join(' ')).toContain('Not in the file: frame 4.');
@@ -68,7 +68,7 @@ describe('judge', () => {
   });
 
   it('says which rates a short film can’t tell apart, and agrees with each of them alone', () => {
-    const short: Counted = {
+    const short: HandoverCount = {
       ...good,
       frames: 20,
       durationMicroseconds: 834_000,

@@ -1,10 +1,12 @@
+import type { FileCount } from '@/core/count/fileCount';
+import type { PictureCount } from '@/core/count/pictureJudge';
 import { plural } from '@/core/time/counts';
 import { frameRangeWords } from '@/core/time/frameWords';
 import { type Rate, rateFraction, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 
 /** What a handover was asked to write. */
-export type Asked = {
+export type HandoverRequest = {
   readonly frames: number;
   readonly rate: Rate;
   readonly width: number;
@@ -12,33 +14,8 @@ export type Asked = {
   readonly firstNumber: number;
 };
 
-/**
- * What was found by opening the written file again. Frames are counted from 0 in the file.
- * `hasTimes` is false for picture files, which carry none. `rate` is the nearest that the file's times fit, `otherRates`
- * those they fit as well; null when they fit none. `durationMicroseconds` is the end of the last frame as the file says
- * it, null when it doesn't; `timeToleranceMicroseconds` is how finely its container counts time.
- * A frame is wrong when its picture is there and not the one meant, and missing when its file is not there.
- */
-export type Counted = {
-  readonly frames: number;
-  readonly hasTimes: boolean;
-  readonly rate: Rate | null;
-  readonly otherRates: readonly Rate[];
-  readonly durationMicroseconds: number | null;
-  readonly timeToleranceMicroseconds: number;
-  readonly width: number;
-  readonly height: number;
-  readonly repeatFrames: readonly number[];
-  readonly wrongFrames: readonly number[];
-  readonly missingFrames: readonly number[];
-  readonly mistimedFrames: readonly number[];
-  readonly untellableChanges: number;
-  readonly comparison:
-    | { readonly kind: 'exact' }
-    | { readonly kind: 'within'; readonly toleranceLevels: number; readonly largestLevels: number }
-    /** The pictures could not be decoded where the file was counted, and so were not compared. */
-    | { readonly kind: 'none'; readonly reason: string };
-};
+/** What a receipt keeps of a file: what was counted in it, and what holding its pictures against those meant found. */
+export type HandoverCount = FileCount & PictureCount;
 
 /** One line of a receipt: what was asked beside what was counted. */
 export type ReceiptLine = { readonly what: string; readonly asked: string; readonly counted: string; readonly agrees: boolean };
@@ -60,9 +37,9 @@ const line = (what: string, asked: string | number, counted: string | number, ag
 
 const secondsOf = (microseconds: number) => `${(Math.round(microseconds / 1000) / 1000).toFixed(3)} s`;
 
-const ratesOf = ({ rate, otherRates }: Counted): readonly Rate[] => (rate ? [rate, ...otherRates] : []);
+const ratesOf = ({ rate, otherRates }: HandoverCount): readonly Rate[] => (rate ? [rate, ...otherRates] : []);
 
-function timeLines(asked: Asked, counted: Counted): readonly ReceiptLine[] {
+function timeLines(asked: HandoverRequest, counted: HandoverCount): readonly ReceiptLine[] {
   if (!counted.hasTimes) return [];
   const rates = ratesOf(counted);
   const askedMicroseconds = (asked.frames * asked.rate.den * 1_000_000) / asked.rate.num;
@@ -86,7 +63,7 @@ function timeLines(asked: Asked, counted: Counted): readonly ReceiptLine[] {
   ];
 }
 
-function rateSentences(asked: Asked, counted: Counted): readonly string[] {
+function rateSentences(asked: HandoverRequest, counted: HandoverCount): readonly string[] {
   if (!counted.hasTimes) return [];
   const rates = ratesOf(counted);
   if (rates.length === 0) return ['The times of its frames fit no rate.'];
@@ -95,7 +72,7 @@ function rateSentences(asked: Asked, counted: Counted): readonly string[] {
   return [];
 }
 
-function comparisonSentence(counted: Counted): string {
+function comparisonSentence(counted: HandoverCount): string {
   if (counted.comparison.kind === 'none')
     return `The pictures were not compared: this browser could not decode the film (${counted.comparison.reason}). The file was saved; count it in another browser to be sure of them.`;
   if (counted.comparison.kind === 'exact') return 'Every picture was read back and compared pixel for pixel.';
@@ -108,7 +85,7 @@ function comparisonSentence(counted: Counted): string {
 }
 
 /** What is not as asked, each a sentence. */
-function troubles(asked: Asked, counted: Counted): readonly string[] {
+function troubles(asked: HandoverRequest, counted: HandoverCount): readonly string[] {
   const sentences: string[] = [];
   const named = (frames: readonly number[]) => frameRangeWords(frames.map((frame) => frame + asked.firstNumber));
   const missing = asked.frames - counted.frames;
@@ -126,7 +103,7 @@ function troubles(asked: Asked, counted: Counted): readonly string[] {
 }
 
 /** Holds what was asked against what was counted. It agrees only when every line does, and nothing is said against it. */
-export function judge(asked: Asked, counted: Counted): Verdict {
+export function judge(asked: HandoverRequest, counted: HandoverCount): Verdict {
   const isWhole = counted.comparison.kind !== 'none';
   const lines = [
     line('frames', asked.frames, counted.frames),

@@ -1,9 +1,10 @@
 import { EncodedPacketSink, type InputVideoTrack } from 'mediabunny';
 import type { FileTimes } from '@/core/count/fileTimes';
 import { type PlayedPart, playedFrames, playedParts } from '@/core/format/mp4/editList';
+import { digestOfBytes } from '@/core/raster/digest';
 
-/** A film's times, and the stamps of its frames as a decoder gives them, in the order a player shows them. */
-type FilmTimes = FileTimes & { readonly shownSeconds: readonly number[] };
+/** A film's times; of each frame a player shows, in order, the stamp a decoder gives it (seconds) and the SHA-256 of its packet. */
+type FilmTimes = FileTimes & { readonly shownSeconds: readonly number[]; readonly packetDigests: readonly string[] };
 
 /** The edit list of an MP4, from its `moov` box wherever it stands; null for a file that has none. */
 export async function editListOf(file: Blob): Promise<readonly PlayedPart[] | null> {
@@ -36,9 +37,9 @@ export async function readFilmTimes(
   areTicksExact: boolean,
 ): Promise<FilmTimes> {
   const tickSeconds = 1 / (await track.getTimeResolution());
-  const packets: { seconds: number; stampSeconds: number }[] = [];
-  for await (const { timestamp, duration } of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
-    packets.push({ stampSeconds: timestamp, seconds: duration });
+  const packets: { seconds: number; stampSeconds: number; digest: string }[] = [];
+  for await (const { timestamp, duration, data } of new EncodedPacketSink(track).packets()) {
+    packets.push({ stampSeconds: timestamp, seconds: duration, digest: await digestOfBytes(data) });
   }
   packets.sort((a, b) => a.stampSeconds - b.stampSeconds);
   // The reader has taken off where the first part starts, and what is played before it: given back, the track's own times are left.
@@ -59,5 +60,6 @@ export async function readFilmTimes(
     statedDurationMicroseconds: stated.size === 1 ? ([...stated][0] as number) / 1000 : null,
     tickMicroseconds: lengths.size === 1 && areTicksExact ? 0 : tickSeconds * 1e6,
     shownSeconds: shown.map(({ frame }) => frame.stampSeconds),
+    packetDigests: shown.map(({ frame }) => frame.digest),
   };
 }

@@ -6,7 +6,7 @@ import { promisify } from 'node:util';
 import { BlobSource, Input, MATROSKA, MP4, QTFF, WEBM } from 'mediabunny';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { rateOfTimes } from '@/core/count/fileTimes';
-import { editListOf, readFilmTimes } from '@/workers/output/filmTimes';
+import { editListOf, readFilmTimes } from '@/workers/output/film/filmTimes';
 
 /*
  * Films made by a program that knows nothing of ours (ffmpeg), read by ours, and counted once more by ffprobe.

@@ -1,0 +1,47 @@
+/*
+ * What becomes of a handover. It is planned, written, opened again and counted, and then done; it can be stopped or fail on
+ * the way. Whatever does not belong to the state it is in changes nothing: news of a job that was stopped may come late.
+ */
+
+/** Frames done of all, in what is being done now; `composited` pictures were made so far. */
+export type JobProgress = { readonly framesDone: number; readonly frames: number; readonly composited: number };
+
+export type JobState =
+  | { readonly kind: 'planned' }
+  | { readonly kind: 'writing'; readonly progress: JobProgress }
+  | { readonly kind: 'counting'; readonly progress: JobProgress }
+  | { readonly kind: 'done' }
+  | { readonly kind: 'stopped' }
+  | { readonly kind: 'failed'; readonly reason: string };
+
+export type JobEvent =
+  | { readonly kind: 'writing'; readonly progress: JobProgress }
+  | { readonly kind: 'counting'; readonly progress: JobProgress }
+  | { readonly kind: 'done' }
+  | { readonly kind: 'stopped' }
+  | { readonly kind: 'failed'; readonly reason: string };
+
+/** A job that nothing was done for yet. */
+export const PLANNED: JobState = { kind: 'planned' };
+
+/** Whether nothing more becomes of a job. */
+export const isOver = ({ kind }: JobState): boolean => kind === 'done' || kind === 'stopped' || kind === 'failed';
+
+/** The states an event leads on from. */
+const LEADS_FROM: Readonly<Record<JobEvent['kind'], readonly JobState['kind'][]>> = {
+  writing: ['planned', 'writing'],
+  counting: ['planned', 'writing', 'counting'],
+  done: ['counting'],
+  stopped: ['planned', 'writing', 'counting'],
+  failed: ['planned', 'writing', 'counting'],
+};
+
+/** The state after an event; the same state when the event does not belong to it. */
+export const nextState = (state: JobState, event: JobEvent): JobState => (LEADS_FROM[event.kind].includes(state.kind) ? event : state);
+
+/** Counting takes about as long as writing: how much of the whole is done, from 0 to 1. */
+export function partDone(state: JobState): number {
+  if (state.kind === 'writing') return (state.progress.framesDone / state.progress.frames) * 0.6;
+  if (state.kind === 'counting') return 0.6 + (state.progress.framesDone / state.progress.frames) * 0.4;
+  return state.kind === 'done' ? 1 : 0;
+}

@@ -1,0 +1,30 @@
+import type { PixelOrder } from '@/core/raster/yuv';
+
+/**
+ * Pixels of four bytes in the order R G B A; those that are in it already are given back as they are, others are written into
+ * `room`, which must have their length.
+ */
+export function inRgba(pixels: Uint8Array, order: PixelOrder, room: () => Uint8Array): Uint8Array {
+  if (order === 'RGBA') return pixels;
+  const out = room();
+  const from = new Uint32Array(pixels.buffer, pixels.byteOffset, pixels.byteLength >> 2);
+  const to = new Uint32Array(out.buffer, out.byteOffset, out.byteLength >> 2);
+  // The bytes of a word lie from the lowest up on a little-endian machine, from the highest down on another: red and blue change places.
+  const [low, high] = LITTLE_ENDIAN ? [0, 16] : [8, 24];
+  const kept = ~((0xff << low) | (0xff << high));
+  for (let index = 0; index < to.length; index++) {
+    const word = from[index] as number;
+    to[index] = (word & kept) | (((word >>> low) & 0xff) << high) | (((word >>> high) & 0xff) << low);
+  }
+  return out;
+}
+
+/** Whether every pixel (four bytes, alpha last) is opaque. */
+export function isOpaque(pixels: Uint8Array): boolean {
+  const words = new Uint32Array(pixels.buffer, pixels.byteOffset, pixels.byteLength >> 2);
+  const alpha = LITTLE_ENDIAN ? 0xff000000 : 0x000000ff;
+  for (let index = 0; index < words.length; index++) if (((words[index] as number) & alpha) >>> 0 !== alpha >>> 0) return false;
+  return true;
+}
+
+const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;

@@ -1,0 +1,60 @@
+import { BlobSource, Input, type InputVideoTrack, IsobmffInputFormat, MP4, VideoSampleSink, WEBM } from 'mediabunny';
+import { type ReadBack, type ReadFrame, Undecodable } from '@/core/count/readBack';
+import { signatureOfPlanes } from '@/core/raster/signature';
+import { editListOf, readFilmTimes } from '@/workers/output/film/filmTimes';
+import { PlaneReader } from '@/workers/output/film/framePlanes';
+
+/** Opens a film: the times of its frames, the digest of each one's packet, and its frames decoded as a player shows them. */
+export async function readFilm(file: Blob, stop: AbortSignal): Promise<ReadBack> {
+  const input = new Input({ source: new BlobSource(file), formats: [MP4, WEBM] });
+  try {
+    const track = await input.getPrimaryVideoTrack();
+    if (!track) throw new Error('The written file holds no film.');
+    const isMp4 = (await input.getFormat()) instanceof IsobmffInputFormat;
+    const { shownSeconds, packetDigests, ...times } = await readFilmTimes(track, isMp4 ? await editListOf(file) : null, isMp4);
+    return {
+      size: { width: await track.getCodedWidth(), height: await track.getCodedHeight() },
+      times,
+      packetDigests,
+      frames: shownFrames(input, track, shownSeconds, stop),
+    };
+  } catch (error) {
+    input.dispose();
+    throw error;
+  }
+}
+
+/** Decodes every frame a player shows and gives it as often as it is shown. Throws `Undecodable` where this browser can't. */
+async function* shownFrames(
+  input: Input,
+  track: InputVideoTrack,
+  shownSeconds: readonly number[],
+  stop: AbortSignal,
+): AsyncGenerator<ReadFrame> {
+  const reader = new PlaneReader();
+  const stampOf = (seconds: number) => Math.round(seconds * 1e6);
+  const timesShown = new Map<number, number>();
+  for (const seconds of shownSeconds) timesShown.set(stampOf(seconds), (timesShown.get(stampOf(seconds)) ?? 0) + 1);
+  // The graphics card's decoder is quicker at watching; here every frame is copied out, which it is slow at.
+  const sink = new VideoSampleSink(track, { hardwareAcceleration: 'prefer-software' });
+  try {
+    for await (const sample of sink.samples()) {
+      let signature: Uint8Array;
+      const shown = timesShown.get(stampOf(sample.timestamp)) ?? 0;
+      try {
+        stop.throwIfAborted();
+        if (shown === 0) continue;
+        const { data, planes } = await reader.read(sample);
+        signature = signatureOfPlanes(data, planes);
+      } finally {
+        sample.close();
+      }
+      for (let time = 0; time < shown; time++) yield { number: null, picture: { kind: 'near', signature }, digest: null };
+    }
+  } catch (error) {
+    if (stop.aborted) throw error;
+    throw new Undecodable(error instanceof Error ? error.message : 'its decoder gave no reason');
+  } finally {
+    input.dispose();
+  }
+}

@@ -1,0 +1,60 @@
+import type { ReadBack } from '@/core/count/readBack';
+import type { Outcome } from '@/core/outcome';
+import type { Format } from '@/core/output/format';
+import type { RenderPlan } from '@/core/render/renderPlan';
+import type { Ground } from '@/workers/render/compositor';
+import type { RenderedPicture } from '@/workers/render/renderedPicture';
+import type { StackPictures } from '@/workers/render/stackPictures';
+
+/** What a writer is given besides the plan: names, and pictures rendered from the plan's stacks, each once however long it shows. */
+export type OutputJob = {
+  /** The name of the file, or of numbered files before their number. */
+  readonly baseName: string;
+  readonly ground: Ground;
+  readonly stop: AbortSignal;
+  /** Something made from each distinct stack of the plan, asked for run by run; `bytesOf` bounds what is held. */
+  readonly pictures: <Made>(make: (picture: RenderedPicture) => Promise<Made>, bytesOf: (made: Made) => number) => StackPictures<Made>;
+  /** Tells how many frames are written. */
+  readonly onWritten: (framesDone: number) => void;
+};
+
+/** Where a handover is written: files of the browser's own folder, or a folder the person chose. */
+export type Sink = { readonly owner: string; readonly folder: FileSystemDirectoryHandle | null };
+
+/** What lies where a handover was written: one file, or picture files by their names. Whoever reads it back is told this and nothing else. */
+export type Source =
+  | { readonly kind: 'file'; readonly file: Blob }
+  | { readonly kind: 'files'; readonly names: readonly string[]; readonly read: (name: string) => Promise<Uint8Array> };
+
+/** What was written. `storedAs` is the file in the browser's own folder, null for a folder of the person's; `file` is the one file, if it is one. */
+export type Written = {
+  readonly storedAs: string | null;
+  readonly file: Blob | null;
+  readonly fileBytes: number;
+  readonly source: Source;
+  /** Lets go of what reading needed. */
+  readonly close: () => Promise<void>;
+  /** Removes everything that was written. */
+  readonly discard: () => Promise<void>;
+};
+
+/** A format: what is known of it, and how it is written and read. A new one is a file in `formats/` and its line in `formats/list`. */
+export type OutputFormat = Format & {
+  /** Refuses a plan this format can't hold, before anything is written. */
+  readonly refuse: (plan: RenderPlan) => Outcome<null>;
+  /** Writes the plan. Removes what it began when it fails or is stopped. Throws `OutputRefused` for what a person can do something about. */
+  readonly write: (plan: RenderPlan, sink: Sink, job: OutputJob) => Promise<Written>;
+  /** Opens what lies in the source. Is never told what was asked for or written. */
+  readonly readBack: (source: Source, stop: AbortSignal) => Promise<ReadBack>;
+};
+
+/** A handover can't be written here; the message says why, and what would work. */
+export class OutputRefused extends Error {
+  override readonly name = 'OutputRefused';
+}
+
+/** The one file of a source. Throws when it is not one. */
+export function fileOf(source: Source): Blob {
+  if (source.kind !== 'file') throw new Error('This format is one file.');
+  return source.file;
+}

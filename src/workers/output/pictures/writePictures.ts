@@ -1,0 +1,29 @@
+import type { RenderPlan } from '@/core/render/renderPlan';
+import type { OutputJob, Written } from '@/workers/output/format';
+import type { PictureFiles } from '@/workers/output/pictures/pictureFiles';
+import type { RenderedPicture } from '@/workers/render/renderedPicture';
+
+/** Writes one picture file a frame, named in the order of frames; each distinct stack is rendered and packed once. */
+export async function writePictures(
+  plan: RenderPlan,
+  names: readonly string[],
+  files: PictureFiles,
+  pack: (picture: RenderedPicture) => Promise<Uint8Array>,
+  job: OutputJob,
+): Promise<Written> {
+  try {
+    const pictures = job.pictures(pack, (bytes) => bytes.byteLength);
+    for (const [index, run] of plan.runs.entries()) {
+      const bytes = await pictures.ofRun(index);
+      for (let frame = run.startFrame; frame < run.startFrame + run.frames; frame++) {
+        job.stop.throwIfAborted();
+        await files.add(names[frame] as string, bytes);
+      }
+      job.onWritten(run.startFrame + run.frames);
+    }
+    return await files.finish();
+  } catch (error) {
+    await files.discard();
+    throw error;
+  }
+}
