@@ -10,9 +10,8 @@ export function ensurePackages() {
   const digest = createHash('sha256').update(readFileSync('package-lock.json')).digest('hex');
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === digest) return;
   console.log('Installing packages …');
-  // Not `npm ci`: it wants the builds for every other system in the lock file too, and refuses where a registry has not all of them.
-  const { status } = spawnSync('npm', ['install', '--no-save', '--no-fund', '--no-audit'], { stdio: 'inherit' });
-  if (status !== 0) throw new Error('npm install failed: see above. Lime Tick needs Node 20 and the npm registry.');
+  const { status } = spawnSync('npm', ['ci', '--no-fund', '--no-audit'], { stdio: 'inherit' });
+  if (status !== 0) throw new Error('npm ci failed: see above. Lime Tick needs Node 20 and the npm registry.');
   writeFileSync(STAMP, digest);
 }
 

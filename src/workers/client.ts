@@ -58,6 +58,7 @@ class Helper<Api> {
     const failed = new Promise<never>((_resolve, reject) => {
       worker.addEventListener('error', (event) => {
         this.started = undefined;
+        worker.terminate();
         // Told here, so it is no error of the page's.
         event.preventDefault();
         reject(new WorkerFailed(event.message || 'a part of the program could not be loaded, since the server does not answer'));

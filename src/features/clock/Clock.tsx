@@ -1,5 +1,6 @@
 'use client';
 import { Pause, Play, Volume2, VolumeX } from 'lucide-react';
+import { useShallow } from 'zustand/react/shallow';
 import { countsOfMoment, plural } from '@/core/time/counts';
 import { rateFraction, rateName } from '@/core/time/rate';
 import { playerHint, toggleSound } from '@/features/clock/playerCommands';
@@ -12,7 +13,9 @@ import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 
 function LateWords() {
-  const { ticks, late, preparing, byTheSound } = usePlayStore();
+  const { ticks, late, preparing, byTheSound } = usePlayStore(
+    useShallow(({ ticks, late, preparing, byTheSound }) => ({ ticks, late, preparing, byTheSound })),
+  );
   const playing = useViewStore((state) => state.playing);
   if (preparing) return <span className="text-soft text-xs">getting pictures ready</span>;
   if (!playing && ticks === 0) return null;

@@ -1,5 +1,6 @@
 'use client';
 import { type ReactNode, type RefObject, useEffect } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { plural } from '@/core/time/counts';
 import { BurnIn } from '@/features/clock/BurnIn';
 import { Player } from '@/features/clock/Player';
@@ -17,7 +18,7 @@ const MOST_LATE_SHOWN = 8;
 /** What playing had to say: whether every frame was on the screen in its own time, and which were not. */
 function PlayReport({ firstNumber }: { firstNumber: number }) {
   const { ticks, late, lateFrames, preparing, byTheSound, soundTrouble } = usePlayStore();
-  const { speed, everySecond } = usePlayerStore();
+  const { speed, everySecond } = usePlayerStore(useShallow(({ speed, everySecond }) => ({ speed, everySecond })));
   const playing = useViewStore((state) => state.playing);
   if (preparing) return <p className="text-soft text-xs">Getting pictures and sound ready …</p>;
   if (ticks === 0)
@@ -54,7 +55,9 @@ export function LargePlayer({ over }: { over?: ReactNode }) {
   const project = useProject();
   const way = usePlayWay();
   const playing = useViewStore((state) => state.playing);
-  const { burnIn, marked, everySecond, fullWindow } = usePlayerStore();
+  const { burnIn, marked, everySecond, fullWindow } = usePlayerStore(
+    useShallow(({ burnIn, marked, everySecond, fullWindow }) => ({ burnIn, marked, everySecond, fullWindow })),
+  );
 
   useEffect(() => {
     usePlayerStore.setState({ isShown: true });

@@ -1,6 +1,7 @@
 'use client';
 import { AudioLines, Feather, Hash, Maximize, Pause, Play, StepBack, StepForward } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { SPEEDS } from '@/core/time/playing';
 import { playBackwards, playerActs, playerHint, speedWords } from '@/features/clock/playerCommands';
 import { usePlayerStore } from '@/features/clock/playStore';
@@ -66,7 +67,9 @@ function Toggle({ id, on, words, children }: { id: string; on: boolean; words: s
 
 /** How the player plays: which way, how fast, how often, in which size, and what lies on the picture. */
 export function PlayerBar() {
-  const { speed, backwards, everySecond, burnIn, scrubSound } = usePlayerStore();
+  const { speed, backwards, everySecond, burnIn, scrubSound } = usePlayerStore(
+    useShallow(({ speed, backwards, everySecond, burnIn, scrubSound }) => ({ speed, backwards, everySecond, burnIn, scrubSound })),
+  );
   const playing = useViewStore((state) => state.playing);
   const loop = useViewStore((state) => state.loop);
   const step = (frames: number) => {

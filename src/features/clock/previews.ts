@@ -5,6 +5,7 @@ import { pictureBytes, READY_PICTURES_BYTES } from '@/core/document/size';
 import { layersAt } from '@/core/render/shotRuns';
 import { leavingLevels, type StackLayer, stackKey } from '@/core/render/stacks';
 import { pictures } from '@/features/project/pictures';
+import { whenClosed } from '@/features/sync/projectStore';
 import { compositePreview, letGoOfCompositing } from '@/workers/client';
 
 /** Composited stacks by key, the longest unused let go; kept small enough for any machine. */
@@ -71,16 +72,22 @@ export function preview(size: PreviewSize, layers: readonly StackLayer[]): Promi
 
 let resting = false;
 
+/** Gives back every composite. */
+function letGoOfHeld(): void {
+  for (const bitmap of held.values()) bitmap.close();
+  held.clear();
+  heldBytes = 0;
+  changed();
+}
+whenClosed(letGoOfHeld);
+
 /** Whether nothing is made ready that nobody asked for, since the memory is needed elsewhere. */
 export const previewsRest = (): boolean => resting;
 
 /** Gives back the memory of all that was made ready, and makes nothing ready unasked until `wakePreviews`. */
 export async function restPreviews(): Promise<void> {
   resting = true;
-  for (const bitmap of held.values()) bitmap.close();
-  held.clear();
-  heldBytes = 0;
-  changed();
+  letGoOfHeld();
   pictures.trim(0);
   await letGoOfCompositing();
 }

@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { boundsOfPixels } from '@/core/raster/bounds';
 import { BESIDE_MILLISECONDS, pictures } from '@/features/project/pictures';
 import type { Crop } from '@/features/sheet/Thumb';
+import { whenClosed } from '@/features/sync/projectStore';
 
 /** Drawings are looked at this small to find where on them something is drawn. */
 const WIDTH_PX = 160;
@@ -12,6 +13,7 @@ const MARGIN = 0.04;
 const CLOSEST = 0.25;
 
 const known = new Map<string, Crop | null>();
+whenClosed(() => known.clear());
 let canvas: OffscreenCanvas | undefined;
 
 /** The part of a picture that is drawn on, in parts of its width and height; null for an empty one. */

@@ -5,6 +5,7 @@ import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Level, Project } from '@/core/document/model';
 import { shotsInOrder } from '@/core/reel/reel';
 import { planOfReel } from '@/core/render/renderPlan';
+import { whenClosed } from '@/features/sync/projectStore';
 import { inspectFilm, stopInspecting } from '@/workers/client';
 
 /** What looking at the film's pictures told, how far it is, and whether somebody stopped it. */
@@ -20,6 +21,7 @@ type InspectionState = {
 const START: InspectionState = { projectId: null, facts: NO_FACTS, progress: null, isStopped: false, failure: null };
 
 export const useInspectionStore = create<InspectionState>(() => START);
+whenClosed(() => useInspectionStore.setState(START));
 
 /** Pictures of a level in the order they first show; those never shown come last. */
 function picturesOf(level: Level): readonly Digest[] {

@@ -17,7 +17,7 @@ import { shotInView } from '@/features/project/hooks';
 import { useRecordingStore } from '@/features/project/recordings';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
-import { useProjectStore } from '@/features/sync/projectStore';
+import { useProjectStore, whenClosed } from '@/features/sync/projectStore';
 import { FORMATS } from '@/workers/client';
 
 /** The last handover of the whole reel; null when there was none. */
@@ -54,6 +54,9 @@ function usePlanDigest(project: Project, withBackground: boolean | null): string
 
 /** What was checked last: the path and the stage ask for the same. */
 let lastChecked: { readonly project: Project; readonly against: CheckedAgainst; readonly findings: readonly Finding[] } | null = null;
+whenClosed(() => {
+  lastChecked = null;
+});
 
 const sameAgainst = (a: CheckedAgainst, b: CheckedAgainst) =>
   a.facts === b.facts && a.sounds === b.sounds && a.handedOver === b.handedOver && a.planDigestNow === b.planDigestNow && a.loop === b.loop;

@@ -3,6 +3,7 @@ import { create } from 'zustand';
 import type { SoundFacts } from '@/core/analysis/facts';
 import type { Project } from '@/core/document/model';
 import { fetchOriginal } from '@/features/sync/api';
+import { whenClosed } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
 import { type DecodedRecording, decodeRecording } from '@/workers/client';
 
@@ -31,6 +32,11 @@ export class Unheard extends Error {
 const held = new Map<string, DecodedRecording>();
 const coming = new Map<string, Promise<DecodedRecording>>();
 const never = new AbortController().signal;
+
+whenClosed(() => {
+  held.clear();
+  useRecordingStore.setState({ facts: new Map(), peaks: new Map() });
+});
 
 const bytesOf = ({ channels, samples }: DecodedRecording) => channels.length * samples * 4;
 
@@ -101,17 +107,16 @@ export function useListening(project: Project): void {
   useEffect(() => {
     let current = true;
     const listen = async () => {
-      for (const original of wanted === '' ? [] : wanted.split(' ')) {
-        if (!current) return;
-        if (useRecordingStore.getState().facts.has(original)) continue;
+      const left = wanted === '' ? [] : wanted.split(' ');
+      while (left.length > 0 && current) {
+        const original = left[0] as string;
         try {
-          await recording(original);
+          if (!useRecordingStore.getState().facts.has(original)) await recording(original);
+          left.shift();
         } catch (error) {
-          // One that is known not to be there is told by a finding; for a server that doesn't answer all wait together.
-          if (error instanceof Unheard || !current) continue;
-          await serverRetryer.wait();
-          if (current) void listen();
-          return;
+          // One that is known not to be there is told by a finding; for a server that doesn't answer this one and those after it wait.
+          if (error instanceof Unheard) left.shift();
+          else await serverRetryer.wait();
         }
       }
     };

@@ -1,11 +1,13 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { pictures } from '@/features/project/pictures';
+import { whenClosed } from '@/features/sync/projectStore';
 
 /** Pictures are looked at this small: what shows through a whole small pixel is no accident. */
 const LOOK_PX = 96;
 
 const known = new Map<string, boolean>();
+whenClosed(() => known.clear());
 
 async function isOpaque(digest: string): Promise<boolean> {
   const before = known.get(digest);

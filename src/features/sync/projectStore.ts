@@ -46,4 +46,12 @@ const CLOSED: ProjectState = {
 /** The open project as the page sees it. It is changed by `@/features/sync/session` alone. */
 export const useProjectStore = create<ProjectState>(() => CLOSED);
 
-export const closeProjectStore = () => useProjectStore.setState(CLOSED, true);
+const whatCloses: (() => void)[] = [];
+
+/** Has something done whenever a project is closed: what was kept for it is let go. */
+export const whenClosed = (letGo: () => void): void => void whatCloses.push(letGo);
+
+export function closeProjectStore(): void {
+  useProjectStore.setState(CLOSED, true);
+  for (const letGo of whatCloses) letGo();
+}

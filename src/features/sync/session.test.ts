@@ -67,6 +67,30 @@ afterEach(() => {
 const pictureNow = () => server.project.shots[0]?.levels[0]?.drawings[0]?.picture;
 
 describe('a session', () => {
+  it('shows the project that was opened last, however long another one takes', async () => {
+    const slow = `${projectId}-slow`;
+    let letSlowThrough = () => undefined as void;
+    const slowAnswer = new Promise<void>((resolve) => {
+      letSlowThrough = resolve;
+    });
+    vi.stubGlobal('fetch', async (url: string, options?: RequestInit) => {
+      if (!url.includes(slow)) return answer(url, options);
+      await slowAnswer;
+      const said = { project: film(slow), revision: 0, keptAt: '2026-11-01T10:00:00.000Z', receipts: [], unreadable: ['Of the slow one.'] };
+      return new Response(JSON.stringify(said), { status: 200, headers: OWN });
+    });
+    const first = openSession(slow);
+    await openSession(projectId);
+    expect(useProjectStore.getState().project?.id).toBe(projectId);
+    letSlowThrough();
+    await first;
+    expect(useProjectStore.getState().project?.id).toBe(projectId);
+    expect(told.words).toEqual([]);
+    expect(make(title('Still here'))).toBe(true);
+    expect(await untilKept()).toBe(true);
+    expect(server.project.title).toBe('Still here');
+  });
+
   it('opens a project, makes steps, undoes and redoes them, and all of it is saved', async () => {
     await openSession(projectId);
     expect(useProjectStore.getState().project?.id).toBe(projectId);

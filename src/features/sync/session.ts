@@ -126,18 +126,24 @@ async function settleFirstForm(projectId: string): Promise<void> {
   if (answer.kind === 'accepted') await dropWaiting(batch);
 }
 
-/** Opens a project, with whatever windows that are gone have left unsent on top of it. */
-async function openNow(projectId: string): Promise<Open & { receipts: ReturnType<typeof useProjectStore.getState>['receipts'] }> {
+/** A project that was opened: what its window does, and what the page is to show with it. */
+type Opened = Open & Pick<ReturnType<typeof useProjectStore.getState>, 'receipts' | 'aside'>;
+
+/**
+ * Opens a project, with whatever windows that are gone have left unsent on top of it. While `isWanted` says no, since another
+ * project is opened by now, nothing of it is shown.
+ */
+async function openNow(projectId: string, isWanted: () => boolean): Promise<Opened> {
   return aloneInBrowser(projectId, async () => {
     await settleFirstForm(projectId).catch(unlessUnreachable);
     const opened = await fetchProject(projectId);
-    for (const sentence of opened.unreadable) toast.warning(sentence, { duration: 12_000 });
+    if (isWanted()) for (const sentence of opened.unreadable) toast.warning(sentence, { duration: 12_000 });
     const left = await orphansOf(projectId).catch(withoutStore<readonly Orphan[]>([]));
     // What was made on a newer copy of the project waits for that copy.
     const newer = left.filter((orphan) => (orphan.baseRevision ?? 0) > opened.revision);
     const orphans = left.filter((orphan) => !newer.includes(orphan));
     const waitsForNewer = newer.reduce((sum, orphan) => sum + orphan.waiting.length, 0);
-    if (waitsForNewer > 0)
+    if (waitsForNewer > 0 && isWanted())
       toast.error(
         `${plural(waitsForNewer, 'change')} in this browser were made on a newer copy of this project than this data folder holds. They stay here until that copy is back.`,
         { duration: 30_000 },
@@ -146,7 +152,7 @@ async function openNow(projectId: string): Promise<Open & { receipts: ReturnType
     const taken = takeOver(orphans, await basesOf(projectId, orphans, opened), here, new Date());
     // Without room for it the steps are sent from where they are.
     await writeAdoption(taken.adoption).catch(() => undefined);
-    useProjectStore.setState({ aside: await loadAside(projectId).catch(() => []) });
+    const aside = await loadAside(projectId).catch(() => []);
     let windows: Windows | undefined;
     let toldRevision = opened.revision;
     const engine = new Engine(
@@ -167,12 +173,13 @@ async function openNow(projectId: string): Promise<Open & { receipts: ReturnType
         now: () => Date.now(),
         alone: (work) => aloneInBrowser(projectId, work),
         tell(told) {
+          if (!isWanted()) return;
           if (told.kind === 'others') tellOthers(windows, told.changes);
           else if (told.kind === 'aside') tellAside(told.aside);
           else withoutStore(null)();
         },
         onChange(view) {
-          show(view);
+          if (isWanted()) show(view);
           if (view.revision !== toldRevision) windows?.tellRevision(view.revision);
           toldRevision = view.revision;
         },
@@ -183,7 +190,7 @@ async function openNow(projectId: string): Promise<Open & { receipts: ReturnType
       onServer: () => serverRetryer.wake(),
       onGone: () => void adoptFromGone(projectId, engine),
     });
-    return { engine, windows, receipts: opened.receipts };
+    return { engine, windows, receipts: opened.receipts, aside };
   });
 }
 
@@ -220,14 +227,14 @@ export async function openSession(projectId: string): Promise<void> {
   const own = ++opening;
   for (;;) {
     try {
-      const opened = await openNow(projectId);
+      const opened = await openNow(projectId, () => own === opening);
       if (own !== opening) {
         opened.engine.close();
         opened.windows.leave();
         return;
       }
       open = opened;
-      useProjectStore.setState({ failure: null, receipts: opened.receipts });
+      useProjectStore.setState((state) => ({ failure: null, receipts: opened.receipts, aside: [...opened.aside, ...state.aside] }));
       serverRetryer.succeeded();
       return;
     } catch (error) {

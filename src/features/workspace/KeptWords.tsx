@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { plural } from '@/core/time/counts';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer, useServerStore } from '@/features/sync/server';
@@ -15,7 +16,15 @@ const secondsSince = (milliseconds: number, now: number) => Math.max(1, Math.rou
 
 /** What is saved and what waits. "Saved" is said only of what the database has acknowledged. */
 export function KeptWords() {
-  const { kept: sent, waitingFor, waitingSteps, settling, keptAt } = useProjectStore();
+  const {
+    kept: sent,
+    waitingFor,
+    waitingSteps,
+    settling,
+    keptAt,
+  } = useProjectStore(
+    useShallow(({ kept, waitingFor, waitingSteps, settling, keptAt }) => ({ kept, waitingFor, waitingSteps, settling, keptAt })),
+  );
   const trouble = useServerStore((state) => state.trouble);
   const away = trouble !== null && (sent === 'waiting' || sent === 'kept');
   const kept = sent === 'kept' && settling > 0 ? 'sending' : sent === 'kept' && away ? 'away' : sent;

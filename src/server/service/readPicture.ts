@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import type { Size } from '@/core/document/model';
 import { checkSize, sameSize, sizeText } from '@/core/document/size';
+import { changesColours } from '@/core/format/png/chunks';
 import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { canonicalisePixels } from '@/core/raster/digest';
@@ -21,7 +22,14 @@ export async function readPicture(png: Uint8Array, sizes: readonly [Size, ...Siz
     return await inTurn('drawn', async () => {
       const rgba = await sharp(png, { failOn: 'error' }).ensureAlpha().raw({ depth: 'uchar' }).toBuffer();
       await inSlices(rgba, canonicalisePixels);
-      return done({ digest: await digestInTurns(size, rgba), size, png });
+      const digest = await digestInTurns(size, rgba);
+      // What is stored must hold the pixels of the digest for everybody who reads it.
+      const plain = changesColours(png)
+        ? await sharp(rgba, { raw: { ...size, channels: 4 } })
+            .png({ compressionLevel: 3 })
+            .toBuffer()
+        : png;
+      return done({ digest, size, png: plain });
     });
   } catch (error) {
     return refused(

@@ -1,5 +1,6 @@
 import { expose, transfer } from 'comlink';
 import type { ColourRange } from '@/core/document/checks';
+import { sameSize } from '@/core/document/size';
 import type { PreviewWorker } from '@/workers/protocol';
 import { stackLayersSchema } from '@/workers/protocol';
 import { Compositor } from '@/workers/render/compositor';
@@ -20,8 +21,12 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
 const worker: PreviewWorker = {
   composite(size, layers, ground, { shrink, hold }) {
     const checked = stackLayersSchema.parse(layers);
-    if (compositor?.size.width !== size.width || compositor.size.height !== size.height || !isMadeFor(compositor, shrink, hold))
+    if (!compositor || !sameSize(compositor.size, size) || !isMadeFor(compositor, shrink, hold)) {
+      const replaced = compositor;
+      // After what it still has to do, its pictures are given back.
+      void inTurn(async () => replaced?.letGo());
       compositor = new Compositor(size, undefined, shrink, hold);
+    }
     const current = compositor;
     current.prepare(checked);
     return inTurn(async () => {

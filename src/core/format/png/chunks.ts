@@ -18,3 +18,12 @@ export function pngChunks(bytes: Uint8Array): { readonly chunks: readonly PngChu
   }
   return { chunks, isWhole: false };
 }
+
+/** Chunks that change which colours a PNG's samples mean (W3C PNG Third Edition, 11.3.2). */
+const COLOUR_CHUNKS = new Set(['iCCP', 'gAMA', 'cHRM', 'cICP']);
+
+/**
+ * Whether a PNG says that its samples are anything but plain sRGB. Its stored samples and its colours are two things then:
+ * programs disagree about them, and so would we with whoever reads the file.
+ */
+export const changesColours = (bytes: Uint8Array): boolean => pngChunks(bytes).chunks.some(({ type }) => COLOUR_CHUNKS.has(type));

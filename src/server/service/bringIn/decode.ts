@@ -4,6 +4,7 @@ import { LARGEST_PICTURE_BYTES, MOST_PICTURE_PIXELS } from '@/core/document/size
 import { looksLikeBmp, readBmp } from '@/core/format/bmp/readBmp';
 import type { Pixels } from '@/core/format/pixels';
 import { isAnimatedPng } from '@/core/format/png/apng';
+import { changesColours } from '@/core/format/png/chunks';
 import { looksLikeTga, readTga } from '@/core/format/tga/readTga';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { readAnimatedPng } from '@/server/service/bringIn/apng';
@@ -44,7 +45,8 @@ async function* singlePages(bytes: Uint8Array, meta: Metadata, count: number, na
   for (let page = 0; page < count; page++) {
     const image = sharp(bytes, { failOn: 'error', limitInputPixels: MOST_PICTURE_PIXELS, page, pages: 1 }).autoOrient();
     const { data, info } = await straight(image).toBuffer({ resolveWithObject: true });
-    const isWholePng = meta.format === 'png' && count === 1 && meta.depth === 'uchar' && !meta.orientation && info.width === meta.width;
+    const isPlain = meta.format === 'png' && count === 1 && meta.depth === 'uchar' && !meta.orientation && info.width === meta.width;
+    const isWholePng = isPlain && !changesColours(bytes);
     yield {
       name: nameOf(page),
       delayMilliseconds: null,

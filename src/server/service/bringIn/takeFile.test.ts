@@ -4,16 +4,18 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { deflateSync } from 'node:zlib';
 import { BlobReader, TextReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js';
+import { decode } from 'fast-png';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { AlphaKind } from '@/contracts/bringIn';
+import { changesColours } from '@/core/format/png/chunks';
 import { done, refused } from '@/core/outcome';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import { brokenWords, openPictures } from '@/server/service/bringIn/decode';
 import type { Page } from '@/server/service/bringIn/pages';
 import { noteSources, originalFile, sourcesOf } from '@/server/service/bringIn/sources';
 import { takeFile } from '@/server/service/bringIn/takeFile';
-import { createProject } from '@/server/service/projects';
+import { createProject, picturePngs } from '@/server/service/projects';
 import { bytesOf, received, useOwnDataFolder } from '@/testing/server';
 
 const SIZE = { width: 32, height: 20 };
@@ -192,6 +194,27 @@ describe('a file that is taken in', () => {
     expect(await noteSources(projectId, [{ ...source, original: 'e'.repeat(64) }])).toMatchObject({ ok: false, status: 422 });
   });
 
+  it.each([
+    ['a profile of other primaries', async () => new Uint8Array(await raw(randomPixels(5, true)).withIccProfile('p3').png().toBuffer())],
+    [
+      'a gamma of its own',
+      async () => {
+        const plain = await raw(randomPixels(6, true)).png().toBuffer();
+        return new Uint8Array(Buffer.concat([plain.subarray(0, 33), pngChunk('gAMA', Buffer.from([0, 1, 134, 160])), plain.subarray(33)]));
+      },
+    ],
+  ])('is stored without %s: its bytes hold the pixels of its digest for everybody', async (_what, file) => {
+    const taken = await take('coloured.png', await file());
+    if (!taken.ok) throw new Error(taken.error);
+    const digest = taken.value.pictures[0]?.picture ?? '';
+    const [png] = await picturePngs([digest]);
+    if (!png) throw new Error('It is stored.');
+    expect(changesColours(png)).toBe(false);
+    const { data, channels } = decode(png);
+    expect(channels).toBe(4);
+    expect(await digestOf(Uint8Array.from(data))).toBe(digest);
+  });
+
   it('has its premultiplied colours made straight when told', async () => {
     const straight = new Uint8Array(SIZE.width * SIZE.height * 4);
     for (let at = 0; at < straight.length; at += 4) straight.set([200, 100, 50, 51], at);
@@ -217,28 +240,30 @@ async function openRaster(entries: Readonly<Record<string, string | Uint8Array>>
   return zip.close();
 }
 
-/** A well-formed PNG whose header says sides it hasn't. */
-function enormousPng(width: number, height: number): Uint8Array {
+/** A chunk of a PNG, with its checksum (W3C PNG Third Edition, 5.3). */
+function pngChunk(type: string, data: Uint8Array): Buffer {
   const table = Array.from({ length: 256 }, (_, index) =>
     Array.from({ length: 8 }).reduce<number>((crc) => (crc & 1 ? 0xedb88320 ^ (crc >>> 1) : crc >>> 1), index),
   );
-  const chunk = (type: string, data: Uint8Array) => {
-    const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);
-    const crc = body.reduce((sum, byte) => (table[(sum ^ byte) & 255] ?? 0) ^ (sum >>> 8), 0xffffffff) ^ 0xffffffff;
-    const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
-    length.writeUInt32BE(data.byteLength);
-    sum.writeUInt32BE(crc >>> 0);
-    return Buffer.concat([length, body, sum]);
-  };
+  const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);
+  const crc = body.reduce((sum, byte) => (table[(sum ^ byte) & 255] ?? 0) ^ (sum >>> 8), 0xffffffff) ^ 0xffffffff;
+  const [length, sum] = [Buffer.alloc(4), Buffer.alloc(4)];
+  length.writeUInt32BE(data.byteLength);
+  sum.writeUInt32BE(crc >>> 0);
+  return Buffer.concat([length, body, sum]);
+}
+
+/** A well-formed PNG whose header says sides it hasn't. */
+function enormousPng(width: number, height: number): Uint8Array {
   const header = Buffer.alloc(13);
   header.writeUInt32BE(width, 0);
   header.writeUInt32BE(height, 4);
   header.set([8, 6, 0, 0, 0], 8);
   const parts = [
     Buffer.from([137, 80, 78, 71, 13, 10, 26, 10]),
-    chunk('IHDR', header),
-    chunk('IDAT', deflateSync(Buffer.alloc(100))),
-    chunk('IEND', Buffer.alloc(0)),
+    pngChunk('IHDR', header),
+    pngChunk('IDAT', deflateSync(Buffer.alloc(100))),
+    pngChunk('IEND', Buffer.alloc(0)),
   ];
   return new Uint8Array(Buffer.concat(parts));
 }
