@@ -15,8 +15,8 @@ for (const [name, way] of [
   const rounds: number[] = [];
   for (let round = 0; round < 60; round++) {
     const started = performance.now();
-    const act = way({ shot, firstNumber: 1, following: 'push', newId: () => `made${round}` }, block, 2);
-    if (!act.ok || !applyStep(large, act.value.step).ok) throw new Error('The block could not be set on twos.');
+    const edit = way({ shot, firstNumber: 1, following: 'push', newId: () => `made${round}` }, block, 2);
+    if (!edit.ok || !applyStep(large, edit.value.step).ok) throw new Error('The block could not be set on twos.');
     rounds.push(performance.now() - started);
   }
   print({ name: `${name}.p95`, value: quantile(rounds, 0.95), unit: 'ms' });

@@ -30,7 +30,7 @@ async function choose(page: Page, files: readonly FileToChoose[]): Promise<void>
   await (await chooser).setFiles([...files]);
 }
 
-test('a numbered sequence is brought in in its natural order, with gaps and bad files listed, as one act', async ({ page, app }) => {
+test('a numbered sequence is brought in in its natural order, with gaps and bad files listed, as one edit', async ({ page, app }) => {
   const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'draw');
   const pictures = await Promise.all([0, 1, 2, 1].map((index) => drawn(index)));

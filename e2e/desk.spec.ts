@@ -11,7 +11,7 @@ const RING: readonly (readonly [number, number])[] = Array.from({ length: 40 }, 
   return [0.5 + Math.cos(angle) * 0.16, 0.5 + Math.sin(angle) * 0.28] as const;
 });
 
-test('a fill closes gaps, takes its borders from all that shows when told, and is one act', async ({ page, app }) => {
+test('a fill closes gaps, takes its borders from all that shows when told, and is one edit', async ({ page, app }) => {
   const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'draw');
   await stroke(page, RING);

@@ -30,7 +30,7 @@ test('keys are looked up and changed, a clash is told before it is taken, and th
   await openStage(page, app.url, projectId, 'draw');
   await page.keyboard.press('Control+.');
   const dialog = page.getByRole('dialog', { name: 'Keys' });
-  await dialog.getByLabel('Find an act, or a key as Shift N').fill('rub out');
+  await dialog.getByLabel('Find an edit, or a key as Shift N').fill('rub out');
   await dialog.getByRole('button', { name: 'Another key for “Rub out”' }).click();
   await page.keyboard.press('d');
   await expect(dialog.getByRole('alert')).toContainText('D is “Draw with the brush”.');
@@ -39,7 +39,7 @@ test('keys are looked up and changed, a clash is told before it is taken, and th
   await page.keyboard.press('d');
   await dialog.getByRole('button', { name: 'Take it from there' }).click();
   await expect(dialog.getByRole('button', { name: 'Take D from “Rub out”' })).toBeVisible();
-  await dialog.getByLabel('Find an act, or a key as Shift N').fill('brush');
+  await dialog.getByLabel('Find an edit, or a key as Shift N').fill('brush');
   await expect(dialog.getByText('Draw with the brush')).toBeVisible();
   await expect(dialog.getByRole('button', { name: /^Take D from/ })).toHaveCount(0);
   await page.keyboard.press('Escape');

@@ -118,12 +118,12 @@ test('a shot of 10,000 frames keeps only the rows in sight, and reaches its end'
   await expect(page.getByRole('timer')).toContainText('of 10000');
 });
 
-test('every act is in the finder, with its keys', async ({ page, app }) => {
+test('every edit is in the finder, with its keys', async ({ page, app }) => {
   await openStage(page, app.url, 'washday', 'plan');
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('What do you want to do?').fill('twos');
-  const act = page.getByRole('option', { name: /Expose on twos, drawings kept/ });
-  await expect(act).toContainText('2');
+  const edit = page.getByRole('option', { name: /Expose on twos, drawings kept/ });
+  await expect(edit).toContainText('2');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('What do you want to do?').fill('go to assemble');

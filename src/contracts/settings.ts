@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { readerOf } from '@/contracts/versions';
 
-/** Keys a person has given to acts, by the act's name; an act that isn't named keeps the keys it came with. */
+/** Keys a person has given to commands, by the command's name; a command that isn't named keeps the keys it came with. */
 export const keySettingsSchema = z.record(
-  z.string().regex(/^[a-z0-9-]{1,40}$/, 'An act’s name has 1 to 40 small letters, digits and -.'),
-  z.array(z.string().min(1, 'A key has a name.').max(40, 'A key has at most 40 characters.')).max(4, 'An act has at most 4 keys.'),
+  z.string().regex(/^[a-z0-9-]{1,40}$/, 'A command’s name has 1 to 40 small letters, digits and -.'),
+  z.array(z.string().min(1, 'A key has a name.').max(40, 'A key has at most 40 characters.')).max(4, 'A command has at most 4 keys.'),
 );
 export type KeySettings = z.infer<typeof keySettingsSchema>;
 

@@ -10,7 +10,7 @@ const KINDS: Record<Kind, string> = {
   warn: 'border border-rust bg-paper text-rust hover:bg-rust-wash',
 };
 
-/** A button with words. `go` is for the one act that moves the job on, `warn` for acts that take something away; `tight` where many stand in a row. */
+/** A button with words. `go` is for the one command that moves the job on, `warn` for commands that take something away; `tight` where many stand in a row. */
 export function Button({
   kind = 'plain',
   tight = false,

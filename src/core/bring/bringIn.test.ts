@@ -4,7 +4,7 @@ import { type BringingChoices, type BroughtPicture, bringIn } from '@/core/bring
 import { framesOfDelays } from '@/core/bring/delays';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { actingOn, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { columnIn, contextOn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };
 const picture = (letter: string, delayMilliseconds: number | null = null): BroughtPicture => ({
@@ -25,9 +25,9 @@ const sock = levelOf('Sock', '1*4 2*4');
 const shot = shotOf([sock], 12);
 
 function column(letters: string, part: Partial<BringingChoices>, following: 'push' | 'overwrite' = 'push') {
-  const bringing = bringIn(actingOn(shot, following), pictures(letters), { ...choices, ...part }, RATE);
-  if (!bringing.act.ok) return bringing.act.reason;
-  const after = mustBeDone(applyStep(projectOf(shot), bringing.act.value.step));
+  const bringing = bringIn(contextOn(shot, following), pictures(letters), { ...choices, ...part }, RATE);
+  if (!bringing.edit.ok) return bringing.edit.reason;
+  const after = mustBeDone(applyStep(projectOf(shot), bringing.edit.value.step));
   const level = after.shots[0]?.levels.find(({ name }) => name === 'In') ?? after.shots[0]?.levels[0];
   return `${columnIn(after, level?.id ?? '')} | ${after.shots[0]?.frames}`;
 }
@@ -61,14 +61,14 @@ describe('bringIn', () => {
   });
 
   it('says beforehand what it makes', () => {
-    const { act, drawings, frames } = bringIn(
-      actingOn(shot),
+    const { edit, drawings, frames } = bringIn(
+      contextOn(shot),
       pictures('aabca'),
       { ...choices, equal: 'shared', roomFrames: 'growShot', startFrame: 6 },
       RATE,
     );
     expect([drawings, frames]).toEqual([3, 10]);
-    expect(mustBeDone(act).says).toBe(
+    expect(mustBeDone(edit).says).toBe(
       'Bring in 4 pictures as 3 drawings on a new level In, frames 7–16; shot 010 grows from 12 to 16 frames',
     );
   });
@@ -86,8 +86,8 @@ describe('bringIn', () => {
         (list, equal, own, startFrame) => {
           const timing = own ? ({ kind: 'own' } as const) : ({ kind: 'each', frames: 3 } as const);
           const brought = list.map(({ letter, delay }) => picture(letter, delay));
-          const bringing = bringIn(actingOn(shot), brought, { ...choices, equal, timing, startFrame }, RATE);
-          const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(bringing.act).step));
+          const bringing = bringIn(contextOn(shot), brought, { ...choices, equal, timing, startFrame }, RATE);
+          const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(bringing.edit).step));
           const level = after.shots[0]?.levels.find(({ name }) => name === 'In');
           expect(level?.exposures.reduce((sum, run) => sum + run.frames, 0)).toBe(startFrame + bringing.frames);
           expect(level?.drawings).toHaveLength(bringing.drawings);

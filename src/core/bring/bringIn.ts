@@ -1,6 +1,6 @@
 import { framesOfDelays } from '@/core/bring/delays';
 import { type Digest, type Drawing, type Exposure, type Level, type LevelKind, newLevel } from '@/core/document/model';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { framesInWords } from '@/core/sheet/frameWords';
@@ -46,7 +46,7 @@ export type Bringing = {
   readonly exposures: readonly BroughtExposure[];
   readonly drawings: number;
   readonly frames: number;
-  readonly act: Outcome<Act>;
+  readonly edit: Outcome<Edit>;
 };
 
 type Timed = BroughtPicture & { readonly frames: number; readonly driftMilliseconds: number | null; readonly isKept: boolean };
@@ -94,9 +94,9 @@ function exposuresOf(pictures: readonly Timed[], choices: BringingChoices, first
   return exposures;
 }
 
-/** What bringing pictures in comes to: the exposures it makes, and the act that makes them in one step. */
-export function bringIn(acting: Acting, pictures: readonly BroughtPicture[], choices: BringingChoices, rate: Rate): Bringing {
-  const { shot, newId, firstNumber } = acting;
+/** What bringing pictures in comes to: the exposures it makes, and the edit that makes them in one step. */
+export function bringIn(context: EditContext, pictures: readonly BroughtPicture[], choices: BringingChoices, rate: Rate): Bringing {
+  const { shot, newId, firstNumber } = context;
   const { onto, startFrame } = choices;
   const ordered = choices.order === 'reversed' ? pictures.toReversed() : pictures;
   const first = onto.kind === 'level' ? Number(nextDrawingNumber(onto.level)) : 1;
@@ -107,7 +107,7 @@ export function bringIn(acting: Acting, pictures: readonly BroughtPicture[], cho
     if (!drawings.has(number)) drawings.set(number, { id: newId(), number, role: 'inbetween', picture });
   const runs = exposures.map(({ number, frames: held }): Exposure => ({ drawing: drawings.get(number)?.id ?? null, frames: held }));
   const bringing = { exposures, drawings: drawings.size, frames };
-  const refuse = (reason: string): Bringing => ({ ...bringing, act: refused(reason) });
+  const refuse = (reason: string): Bringing => ({ ...bringing, edit: refused(reason) });
   if (exposures.length === 0) return refuse('There is no picture to bring in.');
   const length = choices.timing.kind === 'each' ? checkLength(choices.timing.frames) : done(1);
   if (!length.ok) return refuse(length.reason);
@@ -130,7 +130,7 @@ export function bringIn(acting: Acting, pictures: readonly BroughtPicture[], cho
       exposures: isStill ? [] : tidyRuns([...blank, ...runs]),
     };
     const add: Step = { type: 'addLevel', shotId: shot.id, level, index: isStill ? 0 : shot.levels.length };
-    return { ...bringing, act: actOf([...growing, add], words, says) };
+    return { ...bringing, edit: editOf([...growing, add], words, says) };
   }
   const { level } = onto;
   if (level.kind === 'still') return refuse(`${level.name} is a still level and has one drawing: choose another level, or a new one.`);
@@ -143,9 +143,9 @@ export function bringIn(acting: Acting, pictures: readonly BroughtPicture[], cho
     type: 'replaceRuns',
     ...at,
     startFrame,
-    removedFrames: acting.following === 'push' ? 0 : covered,
+    removedFrames: context.following === 'push' ? 0 : covered,
     runs: tidyRuns(runs),
   };
-  const pushes = acting.following === 'push' && covered > 0 ? `, pushing what follows by ${frames}` : '';
-  return { ...bringing, act: actOf([...growing, ...adds, place], words, `${says}${pushes}`) };
+  const pushes = context.following === 'push' && covered > 0 ? `, pushing what follows by ${frames}` : '';
+  return { ...bringing, edit: editOf([...growing, ...adds, place], words, `${says}${pushes}`) };
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type Clip, clipRateWords, emptyDrawingsFor, repeatWords, type TracingChoices, traceOver } from '@/core/bring/trace';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { actingOn, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { columnIn, contextOn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 /** A clip from letters, one a frame at so many frames a second: a letter again is a repeat. */
 function clipOf(letters: string, perSecond: number): Clip {
@@ -25,8 +25,8 @@ const choices: TracingChoices = {
 const shot = shotOf([levelOf('Sock', '1*4')], 12);
 
 function traced(clip: Clip, part: Partial<TracingChoices>, perSecond = 24) {
-  const tracing = traceOver(actingOn(shot), clip, { ...choices, ...part }, { num: perSecond, den: 1 });
-  const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(tracing.act).step));
+  const tracing = traceOver(contextOn(shot), clip, { ...choices, ...part }, { num: perSecond, den: 1 });
+  const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(tracing.edit).step));
   const level = after.shots[0]?.levels.find(({ name }) => name === 'Wind');
   return {
     column: columnIn(after, level?.id ?? ''),
@@ -60,22 +60,22 @@ describe('a clip traced over (worked by hand)', () => {
       frames: 15,
     });
     const said = mustBeDone(
-      traceOver(actingOn(shot), clipOf('abb', 24), { ...choices, emptyDrawings: true }, { num: 24, den: 1 }).act,
+      traceOver(contextOn(shot), clipOf('abb', 24), { ...choices, emptyDrawings: true }, { num: 24, den: 1 }).edit,
     ).says;
     expect(said).toBe('Guide Wind: 2 pictures on frames 1–3, with 2 empty drawings to go with them');
   });
 
   it('empty drawings are made for a guide that is there already, and for nothing else', () => {
     const guide = levelOf('Wind', '1*2 4 .*2 1', { kind: 'guide', pictures: 'ab' });
-    const act = mustBeDone(emptyDrawingsFor(actingOn(shotOf([guide])), guide));
-    const level = mustBeDone(applyStep(projectOf(shotOf([guide])), act.step)).shots[0]?.levels[1];
+    const edit = mustBeDone(emptyDrawingsFor(contextOn(shotOf([guide])), guide));
+    const level = mustBeDone(applyStep(projectOf(shotOf([guide])), edit.step)).shots[0]?.levels[1];
     expect(level).toMatchObject({ name: 'Wind drawn', kind: 'animated' });
     expect(level?.drawings.map(({ number, picture }) => [number, picture])).toEqual([
       ['1', null],
       ['4', null],
     ]);
     expect(level?.exposures.map((run) => run.frames)).toEqual([2, 1, 2, 1]);
-    expect(emptyDrawingsFor(actingOn(shot), levelOf('Sock', '1')).ok).toBe(false);
+    expect(emptyDrawingsFor(contextOn(shot), levelOf('Sock', '1')).ok).toBe(false);
   });
 });
 

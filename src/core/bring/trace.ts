@@ -1,7 +1,7 @@
 import type { Bringing, BroughtExposure } from '@/core/bring/bringIn';
 import { type ClipReading, type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/document/model';
-import type { Act } from '@/core/edit/edit';
-import { type Acting, actOf } from '@/core/edit/edit';
+import type { Edit } from '@/core/edit/edit';
+import { type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
 import { framesInWords } from '@/core/sheet/frameWords';
@@ -85,13 +85,13 @@ function exposuresOf(clip: Clip, choices: TracingChoices, rate: Rate): { exposur
 const blankBefore = (frames: number): readonly Exposure[] => (frames > 0 ? [{ drawing: null, frames }] : []);
 
 /** What tracing over a clip comes to: a guide level with its pictures, and if wished a level of empty drawings to go with it. */
-export function traceOver(acting: Acting, clip: Clip, choices: TracingChoices, rate: Rate): Tracing {
-  const { shot, newId, firstNumber } = acting;
+export function traceOver(context: EditContext, clip: Clip, choices: TracingChoices, rate: Rate): Tracing {
+  const { shot, newId, firstNumber } = context;
   const { startFrame } = choices;
   const { exposures, lost } = exposuresOf(clip, choices, rate);
   const frames = exposures.reduce((sum, exposure) => sum + exposure.frames, 0);
   const bringing = { exposures, drawings: exposures.length, frames, lost };
-  if (exposures.length === 0) return { ...bringing, act: refused('There is no picture in this clip.') };
+  if (exposures.length === 0) return { ...bringing, edit: refused('There is no picture in this clip.') };
   const guideOf = (name: string, kind: 'guide' | 'animated', pictures: boolean): Level => {
     const drawings = exposures.map(
       ({ number, picture }): Drawing => ({ id: newId(), number, role: 'inbetween', picture: pictures ? picture : null }),
@@ -113,11 +113,11 @@ export function traceOver(acting: Acting, clip: Clip, choices: TracingChoices, r
   const empty = choices.emptyDrawings ? `, with ${plural(exposures.length, 'empty drawing')} to go with them` : '';
   const grown = grows ? `; shot ${shot.code} grows from ${shot.frames} to ${plural(endFrame, 'frame')}` : '';
   const says = `Guide ${choices.levelName}: ${plural(exposures.length, 'picture')} on ${framesInWords(startFrame, endFrame - 1, firstNumber)}${empty}${grown}`;
-  return { ...bringing, act: actOf(steps, `Trace over ${choices.levelName}`, says) };
+  return { ...bringing, edit: editOf(steps, `Trace over ${choices.levelName}`, says) };
 }
 
 /** A new level with an empty drawing for every picture of a guide, on the same frames and with the same numbers. */
-export function emptyDrawingsFor({ shot, newId }: Acting, guide: Level): Outcome<Act> {
+export function emptyDrawingsFor({ shot, newId }: EditContext, guide: Level): Outcome<Edit> {
   if (guide.kind !== 'guide') return refused(`${guide.name} is no guide.`);
   if (guide.exposures.length === 0) return refused(`${guide.name} shows nothing to draw after.`);
   const ids = new Map(guide.drawings.map((drawing) => [drawing.id, newId()]));
@@ -133,7 +133,7 @@ export function emptyDrawingsFor({ shot, newId }: Acting, guide: Level): Outcome
   for (let number = 2; taken.has(name); number++) name = `${guide.name} drawn ${number}`.slice(0, 60);
   const level: Level = { ...newLevel(newId(), name), drawings, exposures };
   const words = `${plural(drawings.length, 'empty drawing')} for ${guide.name}`;
-  return actOf([{ type: 'addLevel', shotId: shot.id, level, index: shot.levels.length }], words, `${words}, on a new level ${name}`);
+  return editOf([{ type: 'addLevel', shotId: shot.id, level, index: shot.levels.length }], words, `${words}, on a new level ${name}`);
 }
 
 /** How often frames of a clip repeat the one before, and in which pattern, in words: `5 of 60 pictures repeat the one before: every 12th`. */

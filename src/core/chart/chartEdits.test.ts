@@ -10,7 +10,7 @@ import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { setLengths } from '@/core/edit/blockEdits';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { actingOn, blockOf, columnAfter, ids, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { blockOf, columnAfter, contextOn, ids, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { fractionText } from '@/core/time/fraction';
 
 /** A sheet whose drawings `keys` are keys. */
@@ -25,8 +25,8 @@ const chartIn = (shot: Shot, shape: Parameters<typeof reshaped>[1], count: numbe
   const pair = pairIn(shot);
   return reshaped(emptyChart('chart', pair.from.drawing.id, pair.to.drawing.id), shape, count);
 };
-const shotAfter = (shot: Shot, act: ReturnType<typeof keepChart>) =>
-  mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot;
+const shotAfter = (shot: Shot, edit: ReturnType<typeof keepChart>) =>
+  mustBeDone(applyStep(projectOf(shot), mustBeDone(edit).step)).shots[0] as Shot;
 
 describe('a span on a step (worked by hand)', () => {
   it.each([
@@ -84,28 +84,28 @@ describe('a chart put on the sheet (worked by hand)', () => {
   ])('%s on %is with %i in-betweens: %s', (before, step, count, after, says) => {
     const keys = before.split(' ').map((part) => part.split('*')[0] ?? '');
     const shot = keyed(before, ...keys);
-    const act = putOnSheet(actingOn(shot), levelIn(shot), chartIn(shot, 'even', count), pairIn(shot), step);
-    expect(columnAfter(shot, act)).toBe(after);
-    expect(mustBeDone(act).says).toBe(says);
-    const level = levelIn(shotAfter(shot, act));
+    const edit = putOnSheet(contextOn(shot), levelIn(shot), chartIn(shot, 'even', count), pairIn(shot), step);
+    expect(columnAfter(shot, edit)).toBe(after);
+    expect(mustBeDone(edit).says).toBe(says);
+    const level = levelIn(shotAfter(shot, edit));
     expect(level.charts[0]?.ticks.every((tick) => tick.drawing !== null)).toBe(true);
     expect(chartTrouble(level, level.charts[0] as TimingChart)).toBeNull();
     const project = projectOf(shot);
-    expect(mustBeDone(applyStep(mustBeDone(applyStep(project, mustBeDone(act).step)), invertStep(project, mustBeDone(act).step)))).toEqual(
-      project,
-    );
+    expect(
+      mustBeDone(applyStep(mustBeDone(applyStep(project, mustBeDone(edit).step)), invertStep(project, mustBeDone(edit).step))),
+    ).toEqual(project);
   });
 
   it('uses the drawings that stand between, and says which have no place', () => {
     const shot = keyed('1*2 2*2 3*2 4*2 9*2', '1', '9');
-    const act = putOnSheet(actingOn(shot), levelIn(shot), chartIn(shot, 'even', 2), pairIn(shot), 2);
-    expect(columnAfter(shot, act)).toBe('1*4 2*2 3*2 9*2');
-    expect(mustBeDone(act).says).toContain('4 no longer exposed there');
+    const edit = putOnSheet(contextOn(shot), levelIn(shot), chartIn(shot, 'even', 2), pairIn(shot), 2);
+    expect(columnAfter(shot, edit)).toBe('1*4 2*2 3*2 9*2');
+    expect(mustBeDone(edit).says).toContain('4 no longer exposed there');
   });
 
   it('refuses more than fit, and changes nothing', () => {
     const shot = keyed('1*12 9*2', '1', '9');
-    expect(columnAfter(shot, putOnSheet(actingOn(shot), levelIn(shot), chartIn(shot, 'even', 9), pairIn(shot), 2))).toContain(
+    expect(columnAfter(shot, putOnSheet(contextOn(shot), levelIn(shot), chartIn(shot, 'even', 9), pairIn(shot), 2))).toContain(
       '5 fit on 2s',
     );
   });
@@ -123,10 +123,10 @@ describe('a chart read off the sheet', () => {
 
   it('of an even chart put on the sheet is that chart, and putting it back changes nothing', () => {
     const shot = keyed('1*12 7*2', '1', '7');
-    const once = shotAfter(shot, putOnSheet(actingOn(shot), levelIn(shot), chartIn(shot, 'even', 5), pairIn(shot), 2));
+    const once = shotAfter(shot, putOnSheet(contextOn(shot), levelIn(shot), chartIn(shot, 'even', 5), pairIn(shot), 2));
     const read = mustBeDone(readOffSheet(levelIn(once), pairIn(once), ids()));
     expect(read.ticks).toEqual(levelIn(once).charts[0]?.ticks);
-    expect(columnAfter(once, putOnSheet(actingOn(once), levelIn(once), read, pairIn(once), 2))).toBe('1*2 2*2 3*2 4*2 5*2 6*2 7*2');
+    expect(columnAfter(once, putOnSheet(contextOn(once), levelIn(once), read, pairIn(once), 2))).toBe('1*2 2*2 3*2 4*2 5*2 6*2 7*2');
   });
 
   it('needs in-betweens, and no more than a chart holds', () => {
@@ -141,7 +141,7 @@ describe('a chart read off the sheet', () => {
 describe('a chart and its keys', () => {
   const made = () => {
     const shot = keyed('1*12 7*2', '1', '7');
-    return shotAfter(shot, putOnSheet(actingOn(shot), levelIn(shot), chartIn(shot, 'slowBoth', 5), pairIn(shot), 2));
+    return shotAfter(shot, putOnSheet(contextOn(shot), levelIn(shot), chartIn(shot, 'slowBoth', 5), pairIn(shot), 2));
   };
   const trouble = (shot: Shot) => chartTrouble(levelIn(shot), levelIn(shot).charts[0] as TimingChart);
 
@@ -168,7 +168,7 @@ describe('a chart and its keys', () => {
 
   it('stay as they are when only lengths change: the chart says where, the sheet when', () => {
     const shot = made();
-    const slower = shotAfter(shot, setLengths(actingOn(shot), blockOf(0, 3), 4));
+    const slower = shotAfter(shot, setLengths(contextOn(shot), blockOf(0, 3), 4));
     expect(levelIn(slower).charts).toEqual(levelIn(shot).charts);
     expect(trouble(slower)).toBeNull();
   });
@@ -214,9 +214,9 @@ describe('a chart and its keys', () => {
   it('split in two at a breakdown, every drawing lying where it lay', () => {
     const shot = made();
     const chart = levelIn(shot).charts[0] as TimingChart;
-    const act = splitAtBreakdown(actingOn(shot), levelIn(shot), chart, 2);
-    expect(mustBeDone(act).says).toBe('4 becomes a breakdown at 1/2: charts 1 → 4 and 4 → 7');
-    const level = levelIn(shotAfter(shot, act));
+    const edit = splitAtBreakdown(contextOn(shot), levelIn(shot), chart, 2);
+    expect(mustBeDone(edit).says).toBe('4 becomes a breakdown at 1/2: charts 1 → 4 and 4 → 7');
+    const level = levelIn(shotAfter(shot, edit));
     expect(level.drawings.find((drawing) => drawing.number === '4')?.role).toBe('breakdown');
     // 3t² − 2t³ at 1/6 and 1/3 is 2/27 and 7/27: 4/27 and 14/27 of the first half.
     expect(level.charts.map((each) => each.ticks.map((tick) => fractionText(tick.place)))).toEqual([
@@ -224,7 +224,7 @@ describe('a chart and its keys', () => {
       ['13/27', '23/27'],
     ]);
     expect(chartOfPair(level, pairAt(level, 0) as KeyPair)?.id).toBe('chart');
-    expect(columnAfter(shot, splitAtBreakdown(actingOn(shot), levelIn(shot), chartIn(shot, 'even', 3), 1))).toContain(
+    expect(columnAfter(shot, splitAtBreakdown(contextOn(shot), levelIn(shot), chartIn(shot, 'even', 3), 1))).toContain(
       'Put the chart on the sheet first',
     );
   });
@@ -232,8 +232,8 @@ describe('a chart and its keys', () => {
   it('are kept and taken away as one step each', () => {
     const shot = made();
     const chart = levelIn(shot).charts[0] as TimingChart;
-    expect(levelIn(shotAfter(shot, removeChart(actingOn(shot), levelIn(shot), chart))).charts).toEqual([]);
-    expect(mustBeDone(keepChart(actingOn(shot), levelIn(shot), { ...chart, shape: 'hand' })).says).toBe('Chart 1 → 7');
+    expect(levelIn(shotAfter(shot, removeChart(contextOn(shot), levelIn(shot), chart))).charts).toEqual([]);
+    expect(mustBeDone(keepChart(contextOn(shot), levelIn(shot), { ...chart, shape: 'hand' })).says).toBe('Chart 1 → 7');
   });
 
   it('say where a drawing lies', () => {

@@ -4,7 +4,7 @@ import { inbetweensThatFit, timeSpan } from '@/core/chart/span';
 import { type Drawing, drawingById, type Exposure, type Level } from '@/core/document/model';
 import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { addDrawings, stepWord } from '@/core/edit/blockEdits';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
 import { rememberedUnder } from '@/core/remembered';
@@ -15,7 +15,7 @@ import { compareFractions, fraction, fractionText, placeWithin } from '@/core/ti
 const nameOf = (level: Level, chart: TimingChart) =>
   `${drawingById(level, chart.fromDrawing)?.number ?? '?'} → ${drawingById(level, chart.toDrawing)?.number ?? '?'}`;
 
-const setCharts = ({ shot }: Acting, level: Level, charts: readonly TimingChart[]): Step => ({
+const setCharts = ({ shot }: EditContext, level: Level, charts: readonly TimingChart[]): Step => ({
   type: 'setCharts',
   shotId: shot.id,
   levelId: level.id,
@@ -40,15 +40,15 @@ function offer(pair: KeyPair, newId: () => string): TimingChart {
 }
 
 /** Takes a changed chart, or a new one: where drawings lie changes, when they show does not. */
-export const keepChart = (acting: Acting, level: Level, chart: TimingChart): Outcome<Act> =>
-  actOf([setCharts(acting, level, withChart(level.charts, chart))], `Chart ${nameOf(level, chart)}`);
+export const keepChart = (context: EditContext, level: Level, chart: TimingChart): Outcome<Edit> =>
+  editOf([setCharts(context, level, withChart(level.charts, chart))], `Chart ${nameOf(level, chart)}`);
 
 /** Takes a chart away; its drawings and their exposures stay. */
-export const removeChart = (acting: Acting, level: Level, chart: TimingChart): Outcome<Act> =>
-  actOf(
+export const removeChart = (context: EditContext, level: Level, chart: TimingChart): Outcome<Edit> =>
+  editOf(
     [
       setCharts(
-        acting,
+        context,
         level,
         level.charts.filter((candidate) => candidate.id !== chart.id),
       ),
@@ -83,11 +83,11 @@ function drawingsForTicks(level: Level, chart: TimingChart, pair: KeyPair, newId
 }
 
 /** Puts a chart's in-betweens on the sheet between its keys, on a step: planned drawings where it has none, exposures in place of what stood there. */
-export function putOnSheet(acting: Acting, level: Level, chart: TimingChart, pair: KeyPair, step: number): Outcome<Act> {
+export function putOnSheet(context: EditContext, level: Level, chart: TimingChart, pair: KeyPair, step: number): Outcome<Edit> {
   const span = spanOf(pair);
   const timing = timeSpan(span, step, chart.ticks.length);
   if (!timing.ok) return timing;
-  const { drawings, added, left } = drawingsForTicks(level, chart, pair, acting.newId);
+  const { drawings, added, left } = drawingsForTicks(level, chart, pair, context.newId);
   const runs: Exposure[] = [pair.from.drawing, ...drawings].map((drawing, index) => ({
     drawing: drawing.id,
     frames: timing.value.frames[index] ?? 0,
@@ -96,17 +96,17 @@ export function putOnSheet(acting: Acting, level: Level, chart: TimingChart, pai
     ...chart,
     ticks: chart.ticks.map((tick, index): ChartTick => ({ ...tick, drawing: drawings[index]?.id ?? null })),
   };
-  const at = { shotId: acting.shot.id, levelId: level.id };
+  const at = { shotId: context.shot.id, levelId: level.id };
   const numbers = drawings.map((drawing) => drawing.number);
   const keyFrames = timing.value.frames[0] ?? span;
   const keyWords = keyFrames === step ? '' : `; ${pair.from.drawing.number} holds ${plural(keyFrames, 'frame')}`;
   const endWords = timing.value.endsShort ? `; the last one ends ${timing.value.frames.at(-1) === 1 ? 'on a one' : 'short'}` : '';
   const leftWords = left.length === 0 ? '' : `; ${left.map((drawing) => drawing.number).join(', ')} no longer exposed there`;
-  return actOf(
+  return editOf(
     [
-      ...addDrawings(acting, level, added),
+      ...addDrawings(context, level, added),
       { type: 'replaceRuns', ...at, startFrame: pair.from.run.startFrame, removedFrames: span, runs },
-      setCharts(acting, level, withChart(level.charts, filled)),
+      setCharts(context, level, withChart(level.charts, filled)),
     ],
     `Chart ${nameOf(level, chart)} on the sheet`,
     `${plural(numbers.length, 'in-between')} ${stepWord(step)}${numbers.length > 0 ? `: ${numbers.join(', ')}` : ''}${keyWords}${endWords}${leftWords}`,
@@ -139,7 +139,7 @@ export function readOffSheet(level: Level, pair: KeyPair, newId: () => string): 
 }
 
 /** A chart in two at one of its in-betweens, which becomes a breakdown; every drawing lies where it lay. */
-export function splitAtBreakdown(acting: Acting, level: Level, chart: TimingChart, tickIndex: number): Outcome<Act> {
+export function splitAtBreakdown(context: EditContext, level: Level, chart: TimingChart, tickIndex: number): Outcome<Edit> {
   const tick = chart.ticks[tickIndex];
   const breakdown = tick && drawingById(level, tick.drawing);
   if (!tick || !breakdown) return refused('Put the chart on the sheet first: a breakdown is a drawing, and this tick has none yet.');
@@ -154,16 +154,16 @@ export function splitAtBreakdown(acting: Acting, level: Level, chart: TimingChar
     path: [],
   };
   const second: TimingChart = {
-    ...emptyChart(acting.newId(), breakdown.id, chart.toDrawing),
+    ...emptyChart(context.newId(), breakdown.id, chart.toDrawing),
     shape: 'hand',
     ticks: within(chart.ticks.slice(tickIndex + 1), tick.place, one),
   };
   const rest = level.charts.filter(
     (candidate) => candidate.id !== chart.id && !(candidate.fromDrawing === breakdown.id && candidate.toDrawing === chart.toDrawing),
   );
-  const at = { shotId: acting.shot.id, levelId: level.id };
-  return actOf(
-    [{ type: 'describeDrawing', ...at, drawingId: breakdown.id, role: 'breakdown' }, setCharts(acting, level, [...rest, first, second])],
+  const at = { shotId: context.shot.id, levelId: level.id };
+  return editOf(
+    [{ type: 'describeDrawing', ...at, drawingId: breakdown.id, role: 'breakdown' }, setCharts(context, level, [...rest, first, second])],
     `Breakdown ${breakdown.number}`,
     `${breakdown.number} becomes a breakdown at ${fractionText(tick.place)}: charts ${nameOf(level, first)} and ${nameOf(level, second)}`,
   );

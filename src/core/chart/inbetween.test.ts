@@ -4,7 +4,7 @@ import type { Level } from '@/core/document/model';
 import type { ChartTick, TimingChart } from '@/core/document/timingChart';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { actingOn, columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { columnIn, contextOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { fraction, fractionText } from '@/core/time/fraction';
 
 function sockWith(ticks: readonly ChartTick[]): Level {
@@ -16,12 +16,12 @@ const half: ChartTick = { place: fraction(1, 2), drawing: 'Sock-3' };
 /** The column and the chart's places after an in-between is put in at a frame, and what is said. */
 function putIn(sock: Level, frame: number) {
   const shot = shotOf([sock]);
-  const act = mustBeDone(insertChartedInbetween(actingOn(shot), sock, frame));
-  const project = mustBeDone(applyStep(projectOf(shot), act.step));
+  const edit = mustBeDone(insertChartedInbetween(contextOn(shot), sock, frame));
+  const project = mustBeDone(applyStep(projectOf(shot), edit.step));
   const level = project.shots[0]?.levels[0];
   const number = (id: string | null) => level?.drawings.find((drawing) => drawing.id === id)?.number ?? '-';
   const places = level?.charts[0]?.ticks.map((tick) => `${number(tick.drawing)}@${fractionText(tick.place)}`).join(' ');
-  return { column: columnIn(project, 'Sock'), places, says: act.says };
+  return { column: columnIn(project, 'Sock'), places, says: edit.says };
 }
 
 describe('an in-between on a chart (worked by hand)', () => {

@@ -2,7 +2,7 @@ import { withChart } from '@/core/chart/chartTicks';
 import { nearestDrawable } from '@/core/chart/shapes';
 import { type Drawing, drawingById, type Level } from '@/core/document/model';
 import { type ChartTick, MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import { insertInbetween } from '@/core/edit/numberEdits';
 import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
@@ -25,8 +25,8 @@ const middle = (a: Fraction, b: Fraction): Fraction => nearestDrawable(fraction(
  * a chart the new one does too: on the chart's next place that has no drawing yet, else in the middle between
  * this drawing and the next.
  */
-export function insertChartedInbetween(acting: Acting, level: Level, frame: number): Outcome<Act & { startFrame: number }> {
-  const plain = insertInbetween(acting, level, frame);
+export function insertChartedInbetween(context: EditContext, level: Level, frame: number): Outcome<Edit & { startFrame: number }> {
+  const plain = insertInbetween(context, level, frame);
   const drawing = drawingById(level, runAt(level.exposures, frame)?.drawing ?? null);
   if (!plain.ok || !drawing || plain.value.step.type !== 'together') return plain;
   const added = plain.value.step.steps.find((step) => step.type === 'addDrawing');
@@ -46,11 +46,11 @@ export function insertChartedInbetween(acting: Acting, level: Level, frame: numb
   const tick: ChartTick = { place, drawing: added.drawing.id };
   const ticks = waits ? chart.ticks.with(at.nextTick, tick) : chart.ticks.toSpliced(at.nextTick, 0, tick);
   const changed: TimingChart = { ...chart, shape: waits ? chart.shape : 'hand', ticks };
-  const charts: Step = { type: 'setCharts', shotId: acting.shot.id, levelId: level.id, charts: withChart(level.charts, changed) };
-  const act = actOf(
+  const charts: Step = { type: 'setCharts', shotId: context.shot.id, levelId: level.id, charts: withChart(level.charts, changed) };
+  const edit = editOf(
     [...plain.value.step.steps, charts],
     plain.value.step.words,
     `${plain.value.says}, ${fractionText(place)} of the way by the chart`,
   );
-  return act.ok ? { ok: true, value: { ...act.value, startFrame: plain.value.startFrame } } : act;
+  return edit.ok ? { ok: true, value: { ...edit.value, startFrame: plain.value.startFrame } } : edit;
 }

@@ -4,7 +4,7 @@ import type { Level, Shot } from '@/core/document/model';
 import { setStepKeepingTime } from '@/core/edit/blockEdits';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { actingOn, blockOf, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { blockOf, contextOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const level = (notation: string, pictures = '') => levelOf('Sock', notation, { pictures });
 
@@ -77,11 +77,11 @@ describe('what going to twos would save', () => {
     expect(savingsOf(levelOf('Clip', '1 2 3 4', { kind: 'guide' }), 2)).toEqual([]);
   });
 
-  it('is exactly what the act then no longer exposes', () => {
+  it('is exactly what the edit then no longer exposes', () => {
     const shot = shotOf([level('1*2 2 3 4 5 1 6*3')], 24);
     const [saving] = savingsOf(shot.levels[0] as Level, 2);
-    const act = mustBeDone(setStepKeepingTime(actingOn(shot), blockOf(saving?.fromFrame ?? 0, saving?.toFrame ?? 0), 2));
-    const after = mustBeDone(applyStep(projectOf(shot), act.step)).shots[0]?.levels[0];
+    const edit = mustBeDone(setStepKeepingTime(contextOn(shot), blockOf(saving?.fromFrame ?? 0, saving?.toFrame ?? 0), 2));
+    const after = mustBeDone(applyStep(projectOf(shot), edit.step)).shots[0]?.levels[0];
     const shown = new Set(after?.exposures.map((run) => run.drawing));
     expect(saving?.saved).toEqual(after?.drawings.filter((drawing) => !shown.has(drawing.id)).map((drawing) => drawing.number));
   });

@@ -8,7 +8,7 @@ export const neverExposed: LevelRule = (shot, level) => {
   return level.drawings
     .filter((drawing) => !exposed.has(drawing.id))
     .map((drawing) => {
-      const act = deleteDrawing(shot, level, drawing);
+      const edit = deleteDrawing(shot, level, drawing);
       return {
         id: `never-exposed ${drawing.id}`,
         kind: 'never-exposed' as const,
@@ -16,7 +16,7 @@ export const neverExposed: LevelRule = (shot, level) => {
         breaks: 'plan-draw' as const,
         sentence: `${level.name} has a drawing ${drawing.number} that the sheet of shot ${shot.code} never shows.`,
         place: { shotId: shot.id, levelId: level.id, fromFrame: 0, toFrame: 0 },
-        mends: [{ way: 'delete', words: act.says, step: act.step }],
+        mends: [{ way: 'delete', words: edit.says, step: edit.step }],
       };
     });
 };

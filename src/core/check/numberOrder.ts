@@ -21,7 +21,7 @@ export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
   }
   const first = faults[0];
   if (!first) return [];
-  const act = renumberInOrder({ shot, firstNumber, following: 'push', newId: () => '' }, level);
+  const edit = renumberInOrder({ shot, firstNumber, following: 'push', newId: () => '' }, level);
   const named = faults.slice(0, MOST_NAMED).map(({ drawing, before }) => `${drawing.number} after ${before.number}`);
   const more = faults.length > MOST_NAMED ? ` and ${faults.length - MOST_NAMED} more` : '';
   return [
@@ -32,7 +32,7 @@ export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
       breaks: null,
       sentence: `${level.name} in shot ${shot.code} is numbered out of order: ${named.join(', ')}${more}, from frame ${first.frame + firstNumber}.`,
       place: { shotId: shot.id, levelId: level.id, fromFrame: first.frame, toFrame: first.frame },
-      mends: act.ok ? [{ way: 'renumber', words: act.value.says, step: act.value.step }] : [],
+      mends: edit.ok ? [{ way: 'renumber', words: edit.value.says, step: edit.value.step }] : [],
     },
   ];
 };

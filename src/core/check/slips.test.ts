@@ -228,7 +228,7 @@ describe('a guide against its clip', () => {
       way: 'keepTime',
       vanishing: 'refuse',
     });
-    const after = mustBeDone(applyStep(project, mustBeDone(planned.act).step));
+    const after = mustBeDone(applyStep(project, mustBeDone(planned.edit).step));
     const looking = { ...LOOKING, rate: after.rate };
     expect(guideClip(after.shots[0] as never, after.shots[0]?.levels[0] as never, looking)).toEqual([]);
   });

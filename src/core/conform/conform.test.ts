@@ -23,7 +23,7 @@ const twos = levelOf('Sock', steady(48, 2));
 const plan = (project: Project, to: Rate, way: RateWay = 'keepTime', vanishing: Vanishing = 'refuse') =>
   planRateChange(project, project.shots, { scope: { kind: 'project', to }, way, vanishing });
 const taken = (project: Project, ...rest: [Rate, RateWay?, Vanishing?]) =>
-  mustBeDone(applyStep(project, mustBeDone(plan(project, ...rest).act).step));
+  mustBeDone(applyStep(project, mustBeDone(plan(project, ...rest).edit).step));
 
 describe('time kept: 96 frames on twos (worked by hand)', () => {
   const lengths = (from: Rate, to: Rate) => conformLevel(twos, from, to, 'refuse').exposures.map((run) => run.frames);
@@ -76,7 +76,7 @@ describe('drawings that would vanish', () => {
     const planned = plan(ones, rate(12));
     expect(planned.vanishing).toHaveLength(12);
     expect(planned.vanishing[0]).toMatch(/^010 Sock \d+$/);
-    expect(planned.act.ok ? '' : planned.act.reason).toContain('12 exposures would get no frame at 12');
+    expect(planned.edit.ok ? '' : planned.edit.reason).toContain('12 exposures would get no frame at 12');
   });
 
   it('keep a frame each when so chosen, and are left out when so chosen', () => {
@@ -113,7 +113,7 @@ describe('counts kept and read as', () => {
 
   it('refuse the rate it is at already', () => {
     const same = plan(projectOf(shot), rate(24), 'readAs');
-    expect(same.act.ok ? '' : same.act.reason).toContain('at 24 already');
+    expect(same.edit.ok ? '' : same.edit.reason).toContain('at 24 already');
   });
 
   it('move notes with the drawings when time is kept, writing two that meet on one frame', () => {
@@ -156,17 +156,17 @@ describe('a whole reel', () => {
   });
 
   it('takes one shot that was planned at another rate by itself', () => {
-    const act = mustBeDone(
+    const edit = mustBeDone(
       planRateChange(reel, reel.shots, {
         scope: { kind: 'shot', shotId: 'shot-020', plannedAt: rate(12) },
         way: 'keepTime',
         vanishing: 'refuse',
-      }).act,
+      }).edit,
     );
-    const after = mustBeDone(applyStep(reel, act.step));
+    const after = mustBeDone(applyStep(reel, edit.step));
     expect(after.rate).toEqual(rate(24));
     expect(after.shots.map((shot) => shot.frames)).toEqual([37, 74, 37]);
-    expect(mustBeDone(applyStep(after, invertStep(reel, act.step)))).toEqual(reel);
+    expect(mustBeDone(applyStep(after, invertStep(reel, edit.step)))).toEqual(reel);
   });
 });
 
@@ -178,7 +178,7 @@ describe('what a change of rate would take out of the film is said before', () =
     const eight = projectOf(shotOf([levelOf('Sock', '1 2 3 4 5 6 7 8')]));
     const planned = to12(eight);
     expect(planned.pastEnd).toEqual(['5', '6', '7', '8'].map((number) => `010 Sock ${number}`));
-    expect(mustBeDone(planned.act).says).toBe(
+    expect(mustBeDone(planned.edit).says).toBe(
       '24 → 12, time kept: 8 frames become 4; past the end of its shot and no longer there: 010 Sock 5, 010 Sock 6, 010 Sock 7, 010 Sock 8',
     );
     expect(to12(eight, 'leaveOut').pastEnd).toEqual([]);
@@ -191,7 +191,7 @@ describe('what a change of rate would take out of the film is said before', () =
       sounds: [soundOf('Plop', 23, 4000)],
     };
     const planned = to12(projectOf(shot));
-    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(planned.act).step)).shots[0];
+    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(planned.edit).step)).shots[0];
     expect([after?.frames, after?.notes[0]?.frame, after?.sounds[0]?.startFrame]).toEqual([12, 11, 11]);
     expect(planned.pastEnd).toEqual([]);
   });
@@ -204,7 +204,7 @@ describe('what a change of rate would take out of the film is said before', () =
     });
     const film = projectOf(shot('010'), shot('020'));
     const planned = planRateChange(film, film.shots, { scope: { kind: 'project', to: rate(25) }, way: 'keepCounts', vanishing: 'refuse' });
-    const after = mustBeDone(applyStep(film, mustBeDone(planned.act).step));
+    const after = mustBeDone(applyStep(film, mustBeDone(planned.edit).step));
     // 7 and 13 frames at 24 are 7.29 and 13.54 at 25, whatever the reel holds before.
     expect(after.shots.map((each) => [each.notes[0]?.frame, each.sounds[0]?.startFrame])).toEqual([
       [7, 14],
@@ -223,7 +223,7 @@ describe('what a change of rate would take out of the film is said before', () =
       ),
     );
     const film = projectOf(...shots.map((shot, index) => ({ ...shot, id: `shot-${index}` })));
-    const { step } = mustBeDone(plan(film, rate(25)).act);
+    const { step } = mustBeDone(plan(film, rate(25)).edit);
     expect(step.type).toBe('setTiming');
     const after = mustBeDone(applyStep(film, step));
     expect(after.rate).toEqual(rate(25));
@@ -250,7 +250,7 @@ describe('shots shorter than a new frame', () => {
             from,
           );
           const planned = planRateChange(film, film.shots, { scope: { kind: 'project', to }, way: 'keepTime', vanishing: 'leaveOut' });
-          const after = mustBeDone(applyStep(film, mustBeDone(planned.act).step));
+          const after = mustBeDone(applyStep(film, mustBeDone(planned.edit).step));
           const framesIn = (project: Project) => project.shots.reduce((sum, each) => sum + each.frames, 0);
           expect(planned.newFrames).toBe(framesIn(after));
           // Plain seconds of every shot's first drawing, before and after.
@@ -311,7 +311,7 @@ describe('whatever the sheet and the rates', () => {
         const start = at(projectOf(shotOf([levelOf('Sock', column)])), low);
         const up = taken(start, high);
         expect(taken(up, low)).toEqual(start);
-        expect(mustBeDone(applyStep(up, invertStep(start, mustBeDone(plan(start, high).act).step)))).toEqual(start);
+        expect(mustBeDone(applyStep(up, invertStep(start, mustBeDone(plan(start, high).edit).step)))).toEqual(start);
       }),
     );
   });

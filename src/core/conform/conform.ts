@@ -2,7 +2,7 @@ import equal from 'fast-deep-equal';
 import { type ConformedLevel, conformLevel, type Vanishing } from '@/core/conform/conformLevel';
 import { conformedFrame } from '@/core/conform/rounding';
 import { levelById, type Project, type Shot, type ShotId } from '@/core/document/model';
-import type { Act } from '@/core/edit/edit';
+import type { Edit } from '@/core/edit/edit';
 import type { ShotTiming } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { sameRuns } from '@/core/sheet/runs';
@@ -33,7 +33,7 @@ export type ConformedShot = {
   readonly levels: readonly ConformedLevel[];
 };
 
-/** A rate change worked out: nothing is changed until its act is taken. */
+/** A rate change worked out: nothing is changed until its edit is taken. */
 export type RatePlan = {
   readonly from: Rate;
   readonly to: Rate;
@@ -47,8 +47,8 @@ export type RatePlan = {
   readonly vanishing: readonly string[];
   /** What the reel showed, or heard, and would no longer, since it lies past the end of its shot. */
   readonly pastEnd: readonly string[];
-  /** The one undoable act, or why it can't be taken. */
-  readonly act: Outcome<Act>;
+  /** The one undoable edit, or why it can't be taken. */
+  readonly edit: Outcome<Edit>;
 };
 
 function keptShot(shot: Shot): ConformedShot {
@@ -134,7 +134,7 @@ function shotsIn(inOrder: readonly Shot[], scope: RateScope): readonly Placed[] 
 const someOf = (names: readonly string[]): string =>
   `${names.slice(0, 8).join(', ')}${names.length > 8 ? ` and ${names.length - 8} more` : ''}`;
 
-function actFor(plan: Omit<RatePlan, 'act'>, scope: RateScope, timings: readonly ShotTiming[], vanishing: Vanishing): Outcome<Act> {
+function editFor(plan: Omit<RatePlan, 'edit'>, scope: RateScope, timings: readonly ShotTiming[], vanishing: Vanishing): Outcome<Edit> {
   const { from, to, way } = plan;
   if (sameRate(from, to)) return refused(`It is at ${rateName(to)} already: choose another rate.`);
   for (const shot of plan.shots) {
@@ -197,7 +197,7 @@ export function planRateChange(project: Project, inOrder: readonly Shot[], chang
     ),
     pastEnd,
   };
-  return { ...plan, act: actFor(plan, scope, timings, vanishing) };
+  return { ...plan, edit: editFor(plan, scope, timings, vanishing) };
 }
 
 /** How many exposures of a plan change their frames, and how they go: `2 → 3` with how often. */

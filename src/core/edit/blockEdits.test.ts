@@ -17,7 +17,7 @@ import type { Following } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { framesOfRuns } from '@/core/sheet/runs';
-import { actingOn, blockOf, columnAfter, columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { blockOf, columnAfter, columnIn, contextOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const sock = (notation: string, frames = 48) => shotOf([levelOf('Sock', notation)], frames);
 const all = blockOf(0, 47);
@@ -34,21 +34,21 @@ describe('on a step with the drawings kept (worked by hand)', () => {
     ['1*4 2*4', 7, 5, 5, 'push', '1*4 2*7', '1 exposure for 7 frames each'],
   ])('%s on %i, frames %i to %i, %s: %s', (before, step, from, to, following, after, says) => {
     const shot = sock(before);
-    const act = setLengths(actingOn(shot, following), blockOf(from, to), step);
-    expect(columnAfter(shot, act)).toBe(after);
-    expect(mustBeDone(act).says).toBe(says);
+    const edit = setLengths(contextOn(shot, following), blockOf(from, to), step);
+    expect(columnAfter(shot, edit)).toBe(after);
+    expect(mustBeDone(edit).says).toBe(says);
   });
 
   it('works on several levels at once', () => {
     const shot = shotOf([levelOf('Sock', '1 2 3'), levelOf('Pegs', '1*4 2')], 48);
-    const act = setLengths(actingOn(shot), blockOf(0, 2, 'Sock', 'Pegs'), 2);
-    expect([columnAfter(shot, act), columnAfter(shot, act, 'Pegs')]).toEqual(['1*2 2*2 3*2', '1*2 2']);
+    const edit = setLengths(contextOn(shot), blockOf(0, 2, 'Sock', 'Pegs'), 2);
+    expect([columnAfter(shot, edit), columnAfter(shot, edit, 'Pegs')]).toEqual(['1*2 2*2 3*2', '1*2 2']);
   });
 
   it('says when there is nothing to set, and that a length makes no sense', () => {
-    expect(columnAfter(sock('1*2'), setLengths(actingOn(sock('1*2')), blockOf(20, 30), 2))).toContain('no drawing here');
-    expect(columnAfter(sock('1*2'), setLengths(actingOn(sock('1*2')), all, 2))).toContain('on twos already');
-    expect(columnAfter(sock('1*2'), setLengths(actingOn(sock('1*2')), all, 0))).toContain('A length of 0 frames');
+    expect(columnAfter(sock('1*2'), setLengths(contextOn(sock('1*2')), blockOf(20, 30), 2))).toContain('no drawing here');
+    expect(columnAfter(sock('1*2'), setLengths(contextOn(sock('1*2')), all, 2))).toContain('on twos already');
+    expect(columnAfter(sock('1*2'), setLengths(contextOn(sock('1*2')), all, 0))).toContain('A length of 0 frames');
   });
 });
 
@@ -61,14 +61,14 @@ describe('on a step with the time kept (worked by hand)', () => {
   ])('%s on %i: %s', (before, step, after, says) => {
     const shot = sock(before);
     const block = blockOf(0, framesOfRuns(levelIn(shot).exposures) - 1);
-    const act = setStepKeepingTime(actingOn(shot), block, step);
-    expect(columnAfter(shot, act)).toBe(after);
-    expect(mustBeDone(act).says).toContain(says);
+    const edit = setStepKeepingTime(contextOn(shot), block, step);
+    expect(columnAfter(shot, edit)).toBe(after);
+    expect(mustBeDone(edit).says).toContain(says);
   });
 
   it('does not call a drawing lost that shows elsewhere', () => {
     const shot = sock('1 2 1 2 .*2 2');
-    expect(mustBeDone(setStepKeepingTime(actingOn(shot), blockOf(0, 3), 2)).says).not.toContain('no longer');
+    expect(mustBeDone(setStepKeepingTime(contextOn(shot), blockOf(0, 3), 2)).says).not.toContain('no longer');
   });
 });
 
@@ -80,14 +80,14 @@ describe('holding, blanking, removing (worked by hand)', () => {
     ['1*2 2*4 3*2', 4, 'overwrite', '1*2 2*2 .*2 3*2'],
   ])('%s, 2 held to frame %i, %s: %s', (before, toFrame, following, after) => {
     const shot = sock(before);
-    expect(columnAfter(shot, holdTo(actingOn(shot, following), levelIn(shot), 2, toFrame - 1))).toBe(after);
+    expect(columnAfter(shot, holdTo(contextOn(shot, following), levelIn(shot), 2, toFrame - 1))).toBe(after);
   });
 
   it('refuses to hold a drawing to a frame before it, and a blank', () => {
     const shot = sock('.*2 1*2');
-    expect(columnAfter(shot, holdTo(actingOn(shot), levelIn(shot), 2, 1))).toContain('begins on frame 3');
-    expect(columnAfter(shot, holdTo(actingOn(shot), levelIn(shot), 0, 9))).toContain('shows no drawing on frame 1');
-    expect(columnAfter(shot, holdTo(actingOn(shot), levelIn(shot), 2, 3))).toContain('stands to frame 4 already');
+    expect(columnAfter(shot, holdTo(contextOn(shot), levelIn(shot), 2, 1))).toContain('begins on frame 3');
+    expect(columnAfter(shot, holdTo(contextOn(shot), levelIn(shot), 0, 9))).toContain('shows no drawing on frame 1');
+    expect(columnAfter(shot, holdTo(contextOn(shot), levelIn(shot), 2, 3))).toContain('stands to frame 4 already');
   });
 
   it.each([
@@ -95,7 +95,7 @@ describe('holding, blanking, removing (worked by hand)', () => {
     ['1*4 2*4', 4, 20, '1*4'],
   ])('%s with frames %i to %i blank: %s', (before, from, to, after) => {
     const shot = sock(before);
-    expect(columnAfter(shot, blankBlock(actingOn(shot), blockOf(from, to)))).toBe(after);
+    expect(columnAfter(shot, blankBlock(contextOn(shot), blockOf(from, to)))).toBe(after);
   });
 
   it.each([
@@ -103,15 +103,15 @@ describe('holding, blanking, removing (worked by hand)', () => {
     ['1*4 .*2 2*4 3*2', 2, 7, '3*2', 'Remove 2 exposures'],
   ])('%s without the exposures on %i to %i: %s', (before, from, to, after, says) => {
     const shot = sock(before);
-    const act = removeExposures(actingOn(shot), blockOf(from, to));
-    expect(columnAfter(shot, act)).toBe(after);
-    expect(mustBeDone(act).says).toContain(says);
+    const edit = removeExposures(contextOn(shot), blockOf(from, to));
+    expect(columnAfter(shot, edit)).toBe(after);
+    expect(mustBeDone(edit).says).toContain(says);
   });
 
   it('say when there is nothing there', () => {
     const shot = sock('1*2');
-    expect(columnAfter(shot, blankBlock(actingOn(shot), blockOf(10, 12)))).toContain('blank here already');
-    expect(columnAfter(shot, removeExposures(actingOn(shot), blockOf(10, 12)))).toContain('no exposure here');
+    expect(columnAfter(shot, blankBlock(contextOn(shot), blockOf(10, 12)))).toContain('blank here already');
+    expect(columnAfter(shot, removeExposures(contextOn(shot), blockOf(10, 12)))).toContain('no exposure here');
   });
 });
 
@@ -123,7 +123,7 @@ describe('patterns (worked by hand)', () => {
   ])('%s cycled to %i frames from its exposure %i: %s', (before, frames, from, after) => {
     const shot = sock(before);
     const block = blockOf(0, framesOfRuns(levelIn(shot).exposures) - 1);
-    expect(columnAfter(shot, cycleBlock(actingOn(shot), block, frames, from))).toBe(after);
+    expect(columnAfter(shot, cycleBlock(contextOn(shot), block, frames, from))).toBe(after);
   });
 
   it.each([
@@ -133,28 +133,28 @@ describe('patterns (worked by hand)', () => {
   ])('%s there and back: %s', (before, after) => {
     const shot = sock(before);
     const block = blockOf(0, framesOfRuns(levelIn(shot).exposures) - 1);
-    expect(columnAfter(shot, thereAndBackBlock(actingOn(shot), block))).toBe(after);
+    expect(columnAfter(shot, thereAndBackBlock(contextOn(shot), block))).toBe(after);
   });
 
   it('goes there and back over and over without a doubled end', () => {
     const shot = sock('1 2 3 4');
-    expect(columnAfter(shot, thereAndBackBlock(actingOn(shot), blockOf(0, 3), 14))).toBe('1 2 3 4 3 2 1 2 3 4 3 2 1 2');
+    expect(columnAfter(shot, thereAndBackBlock(contextOn(shot), blockOf(0, 3), 14))).toBe('1 2 3 4 3 2 1 2 3 4 3 2 1 2');
   });
 
   it('reverses and staggers', () => {
     const shot = sock('1*2 2 3*4');
-    expect(columnAfter(shot, reverseBlock(actingOn(shot), blockOf(0, 6)))).toBe('3*4 2 1*2');
+    expect(columnAfter(shot, reverseBlock(contextOn(shot), blockOf(0, 6)))).toBe('3*4 2 1*2');
     const six = sock('1 2 3 4 5 6');
-    expect(columnAfter(six, staggerBlock(actingOn(six), blockOf(0, 5)))).toBe('1 3 2 4 3 5 4 6');
+    expect(columnAfter(six, staggerBlock(contextOn(six), blockOf(0, 5)))).toBe('1 3 2 4 3 5 4 6');
     const two = sock('1 2');
-    expect(columnAfter(two, staggerBlock(actingOn(two), blockOf(0, 1)))).toContain('at least three');
+    expect(columnAfter(two, staggerBlock(contextOn(two), blockOf(0, 1)))).toContain('at least three');
   });
 
   it('refuses cycles that make no sense', () => {
     const shot = sock('1 2');
-    expect(columnAfter(shot, cycleBlock(actingOn(shot), blockOf(0, 1), 0))).toContain('A length of 0');
-    expect(columnAfter(shot, cycleBlock(actingOn(shot), blockOf(0, 1), 8, 0))).toContain('begins with its exposure 1, 2, 3');
-    expect(columnAfter(shot, cycleBlock(actingOn(shot), blockOf(10, 11), 8))).toContain('nothing changes');
+    expect(columnAfter(shot, cycleBlock(contextOn(shot), blockOf(0, 1), 0))).toContain('A length of 0');
+    expect(columnAfter(shot, cycleBlock(contextOn(shot), blockOf(0, 1), 8, 0))).toContain('begins with its exposure 1, 2, 3');
+    expect(columnAfter(shot, cycleBlock(contextOn(shot), blockOf(10, 11), 8))).toContain('nothing changes');
   });
 
   it.each<[string, number, number, number, Following, string]>([
@@ -164,12 +164,12 @@ describe('patterns (worked by hand)', () => {
     ['1*4', 0, 3, 1, 'overwrite', '. 1*4'],
   ])('%s, frames %i to %i moved to %i, %s: %s', (before, from, to, target, following, after) => {
     const shot = sock(before);
-    expect(columnAfter(shot, moveBlock(actingOn(shot, following), blockOf(from, to), target))).toBe(after);
+    expect(columnAfter(shot, moveBlock(contextOn(shot, following), blockOf(from, to), target))).toBe(after);
   });
 
   it('refuses a move out of the shot', () => {
     const shot = sock('1*2', 10);
-    expect(columnAfter(shot, moveBlock(actingOn(shot), blockOf(0, 1), 10))).toContain('outside shot');
+    expect(columnAfter(shot, moveBlock(contextOn(shot), blockOf(0, 1), 10))).toContain('outside shot');
   });
 });
 
@@ -183,9 +183,9 @@ describe('whatever the sheet', () => {
       fc.property(fc.integer({ min: 1, max: 30 }), (count) => {
         const before = heldFor(Array.from({ length: count }, () => 1)).replaceAll('*1', '');
         const shot = sock(before, 90);
-        const twos = mustBeDone(setLengths(actingOn(shot), blockOf(0, count - 1), 2));
+        const twos = mustBeDone(setLengths(contextOn(shot), blockOf(0, count - 1), 2));
         const after = mustBeDone(applyStep(projectOf(shot), twos.step)).shots[0] as typeof shot;
-        expect(columnAfter(after, setLengths(actingOn(after), blockOf(0, 2 * count - 1), 1))).toBe(count === 1 ? '1' : before);
+        expect(columnAfter(after, setLengths(contextOn(after), blockOf(0, 2 * count - 1), 1))).toBe(count === 1 ? '1' : before);
       }),
     );
   });
@@ -196,15 +196,15 @@ describe('whatever the sheet', () => {
         const shot = sock(heldFor(frames), 200);
         const total = framesOfRuns(levelIn(shot).exposures);
         const block = blockOf(0, total - 1);
-        const framesAfter = (act: ReturnType<typeof cycleBlock>) =>
-          act.ok ? framesOfRuns(mustBeDone(applyStep(projectOf(shot), act.value.step)).shots[0]?.levels[0]?.exposures ?? []) : null;
-        expect([asked, null]).toContain(framesAfter(cycleBlock(actingOn(shot), block, asked, from)));
+        const framesAfter = (edit: ReturnType<typeof cycleBlock>) =>
+          edit.ok ? framesOfRuns(mustBeDone(applyStep(projectOf(shot), edit.value.step)).shots[0]?.levels[0]?.exposures ?? []) : null;
+        expect([asked, null]).toContain(framesAfter(cycleBlock(contextOn(shot), block, asked, from)));
         const ends = (frames[0] ?? 0) + (frames.length > 1 ? (frames.at(-1) ?? 0) : 0);
-        if (frames.length > 2) expect(framesAfter(thereAndBackBlock(actingOn(shot), block))).toBe(2 * total - ends);
+        if (frames.length > 2) expect(framesAfter(thereAndBackBlock(contextOn(shot), block))).toBe(2 * total - ends);
         if (frames.length > 1) {
-          const once = mustBeDone(applyStep(projectOf(shot), mustBeDone(reverseBlock(actingOn(shot), block)).step));
+          const once = mustBeDone(applyStep(projectOf(shot), mustBeDone(reverseBlock(contextOn(shot), block)).step));
           const reversed = once.shots[0] as typeof shot;
-          expect(columnAfter(reversed, reverseBlock(actingOn(reversed), block))).toBe(columnIn(projectOf(shot), 'Sock'));
+          expect(columnAfter(reversed, reverseBlock(contextOn(reversed), block))).toBe(columnIn(projectOf(shot), 'Sock'));
         }
       }),
     );
@@ -215,12 +215,12 @@ describe('whatever the sheet', () => {
       fc.property(lengths, fc.integer({ min: 1, max: 4 }), fc.constantFrom<Following>('push', 'overwrite'), (frames, step, following) => {
         const shot = sock(heldFor(frames), 200);
         const total = framesOfRuns(levelIn(shot).exposures);
-        const act = setStepKeepingTime(actingOn(shot, following), blockOf(0, total - 1), step);
-        if (!act.ok) return;
+        const edit = setStepKeepingTime(contextOn(shot, following), blockOf(0, total - 1), step);
+        if (!edit.ok) return;
         const project = projectOf(shot);
-        const after = mustBeDone(applyStep(project, act.value.step));
+        const after = mustBeDone(applyStep(project, edit.value.step));
         expect(framesOfRuns(after.shots[0]?.levels[0]?.exposures ?? [])).toBe(total);
-        expect(mustBeDone(applyStep(after, invertStep(project, act.value.step)))).toEqual(project);
+        expect(mustBeDone(applyStep(after, invertStep(project, edit.value.step)))).toEqual(project);
       }),
     );
   });

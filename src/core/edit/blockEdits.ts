@@ -1,7 +1,7 @@
 import { type Drawing, drawingById, type Exposure, type Level } from '@/core/document/model';
-import type { Act, Acting } from '@/core/edit/edit';
+import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
-import { type Resized, tellingAct } from '@/core/edit/telling';
+import { type Resized, tellingEdit } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, exposuresTouched, levelsOfBlock } from '@/core/sheet/block';
 import { framesInWords } from '@/core/sheet/frameWords';
@@ -17,73 +17,79 @@ export const stepWord = (frames: number): string => ['', 'on ones', 'on twos', '
  * The step that puts another stretch in the place of one of a level: what follows moves by the difference,
  * or keeps its frames and is covered, a shorter stretch then leaving blank. Null when nothing changes.
  */
-export function putStretch(acting: Acting, level: Level, startFrame: number, oldFrames: number, stretch: readonly Exposure[]): Step | null {
+export function putStretch(
+  context: EditContext,
+  level: Level,
+  startFrame: number,
+  oldFrames: number,
+  stretch: readonly Exposure[],
+): Step | null {
   const newFrames = framesOfRuns(stretch);
-  const cover = acting.following === 'overwrite' || startFrame + oldFrames >= framesOfRuns(level.exposures);
+  const cover = context.following === 'overwrite' || startFrame + oldFrames >= framesOfRuns(level.exposures);
   const removedFrames = cover ? Math.max(oldFrames, newFrames) : oldFrames;
   const left = removedFrames - newFrames;
   const runs = cover && left > 0 ? [...stretch, { drawing: null, frames: left }] : stretch;
   if (newFrames === oldFrames && sameRuns(tidyRuns(stretch), tidyRuns(sliceRuns(level.exposures, startFrame, startFrame + oldFrames))))
     return null;
-  return { type: 'replaceRuns', shotId: acting.shot.id, levelId: level.id, startFrame, removedFrames, runs };
+  return { type: 'replaceRuns', shotId: context.shot.id, levelId: level.id, startFrame, removedFrames, runs };
 }
 
 /** The whole exposures a block touches, held so many frames each, in the same order. */
-export function setLengths(acting: Acting, block: Block, frames: number): Outcome<Act> {
+export function setLengths(context: EditContext, block: Block, frames: number): Outcome<Edit> {
   const length = checkLength(frames);
   if (!length.ok) return length;
   const steps: Step[] = [];
   let exposures = 0;
   const resized: Resized[] = [];
-  for (const level of levelsOfBlock(acting.shot, block)) {
-    const touched = exposuresTouched(level, acting.shot.frames, block);
+  for (const level of levelsOfBlock(context.shot, block)) {
+    const touched = exposuresTouched(level, context.shot.frames, block);
     if (!touched) continue;
     const stretch = sliceRuns(level.exposures, touched.startFrame, touched.endFrame);
     const held = onEvery(stretch, frames);
     exposures += stretch.filter((run) => run.drawing !== null).length;
     resized.push({ levelId: level.id, endFrame: touched.endFrame, difference: framesOfRuns(held) - framesOfRuns(stretch) });
-    const step = putStretch(acting, level, touched.startFrame, touched.endFrame - touched.startFrame, held);
+    const step = putStretch(context, level, touched.startFrame, touched.endFrame - touched.startFrame, held);
     if (step) steps.push(step);
   }
   if (exposures === 0) return refused('There is no drawing here whose length could be set.');
   const words = `${plural(exposures, 'exposure')} ${stepWord(frames)}`;
   if (steps.length === 0) return refused(`${words} already.`);
-  return tellingAct(acting, steps, words, words, resized);
+  return tellingEdit(context, steps, words, words, resized);
 }
 
 /** The frames of a block on a step with their time kept: drawings off the step go, and planned in-betweens come where one would stand on. */
-export function setStepKeepingTime(acting: Acting, block: Block, frames: number): Outcome<Act> {
+export function setStepKeepingTime(context: EditContext, block: Block, frames: number): Outcome<Edit> {
   const length = checkLength(frames);
   if (!length.ok) return length;
   const steps: Step[] = [];
   const made: string[] = [];
-  for (const level of levelsOfBlock(acting.shot, block)) {
+  for (const level of levelsOfBlock(context.shot, block)) {
     const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
     const taken = numbersTaken(level);
     const added: Drawing[] = [];
     const runs = onEveryKeepingTime(stretch, frames).map(({ drawing, newAfter, frames: held }): Exposure => {
       if (newAfter === null) return { drawing, frames: held };
-      const planned = plannedInbetween(acting.newId(), numberAfter(drawingById(level, newAfter)?.number ?? '', taken));
+      const planned = plannedInbetween(context.newId(), numberAfter(drawingById(level, newAfter)?.number ?? '', taken));
       added.push(planned);
       return { drawing: planned.id, frames: held };
     });
-    const step = putStretch(acting, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, runs);
+    const step = putStretch(context, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, runs);
     if (!step) continue;
     made.push(...added.map((drawing) => drawing.number));
-    steps.push(...addDrawings(acting, level, added), step);
+    steps.push(...addDrawings(context, level, added), step);
   }
   const made_ =
     made.length === 0
       ? ''
       : `; ${plural(made.length, 'new planned in-between')}: ${made.slice(0, 12).join(', ')}${made.length > 12 ? ' …' : ''}`;
-  const where = framesInWords(block.fromFrame, block.toFrame, acting.firstNumber);
+  const where = framesInWords(block.fromFrame, block.toFrame, context.firstNumber);
   if (steps.length === 0)
     return refused(`Nothing changes: ${where} ${block.fromFrame === block.toFrame ? 'is' : 'are'} on that step or blank.`);
-  return tellingAct(acting, steps, `${stepWord(frames)}, time kept`, `${where} ${stepWord(frames)}, time kept${made_}`);
+  return tellingEdit(context, steps, `${stepWord(frames)}, time kept`, `${where} ${stepWord(frames)}, time kept${made_}`);
 }
 
 /** Steps that add drawings at the end of a level's list. */
-export const addDrawings = ({ shot }: Acting, level: Level, drawings: readonly Drawing[]): readonly Step[] =>
+export const addDrawings = ({ shot }: EditContext, level: Level, drawings: readonly Drawing[]): readonly Step[] =>
   drawings.map((drawing, index) => ({
     type: 'addDrawing',
     shotId: shot.id,
@@ -93,114 +99,116 @@ export const addDrawings = ({ shot }: Acting, level: Level, drawings: readonly D
   }));
 
 /** The exposure at a frame held to another frame (inclusive). */
-export function holdTo(acting: Acting, level: Level, frame: number, toFrame: number): Outcome<Act> {
-  const { firstNumber } = acting;
+export function holdTo(context: EditContext, level: Level, frame: number, toFrame: number): Outcome<Edit> {
+  const { firstNumber } = context;
   const run = runAt(level.exposures, frame);
   const drawing = run && drawingById(level, run.drawing);
   if (!run || !drawing) return refused(`${level.name} shows no drawing on frame ${frame + firstNumber} that could be held.`);
   if (toFrame < run.startFrame)
     return refused(`Drawing ${drawing.number} begins on frame ${run.startFrame + firstNumber}: hold it to that frame or a later one.`);
   const frames = toFrame - run.startFrame + 1;
-  const step = putStretch(acting, level, run.startFrame, run.endFrame - run.startFrame, [{ drawing: drawing.id, frames }]);
+  const step = putStretch(context, level, run.startFrame, run.endFrame - run.startFrame, [{ drawing: drawing.id, frames }]);
   if (!step) return refused(`Drawing ${drawing.number} stands to frame ${toFrame + firstNumber} already.`);
   const says = `Hold ${drawing.number} to frame ${toFrame + firstNumber}: ${run.endFrame - run.startFrame} → ${plural(frames, 'frame')}`;
   const difference = frames - (run.endFrame - run.startFrame);
-  return tellingAct(acting, [step], `Hold ${drawing.number}`, says, [{ levelId: level.id, endFrame: run.endFrame, difference }]);
+  return tellingEdit(context, [step], `Hold ${drawing.number}`, says, [{ levelId: level.id, endFrame: run.endFrame, difference }]);
 }
 
 /** The frames of a block left blank; what follows stays. */
-export function blankBlock(acting: Acting, block: Block): Outcome<Act> {
+export function blankBlock(context: EditContext, block: Block): Outcome<Edit> {
   const frames = block.toFrame + 1 - block.fromFrame;
-  const steps = levelsOfBlock(acting.shot, block).flatMap((level): Step[] => {
-    const step = putStretch({ ...acting, following: 'overwrite' }, level, block.fromFrame, frames, [{ drawing: null, frames }]);
+  const steps = levelsOfBlock(context.shot, block).flatMap((level): Step[] => {
+    const step = putStretch({ ...context, following: 'overwrite' }, level, block.fromFrame, frames, [{ drawing: null, frames }]);
     return step ? [step] : [];
   });
   if (steps.length === 0) return refused('It is blank here already.');
-  return tellingAct(
-    acting,
+  return tellingEdit(
+    context,
     steps,
     'Leave blank',
-    `Leave ${framesInWords(block.fromFrame, block.toFrame, acting.firstNumber)} blank, what follows stays`,
+    `Leave ${framesInWords(block.fromFrame, block.toFrame, context.firstNumber)} blank, what follows stays`,
   );
 }
 
 /** The whole exposures a block touches taken out, with the blanks between them; what follows moves up. */
-export function removeExposures(acting: Acting, block: Block): Outcome<Act> {
+export function removeExposures(context: EditContext, block: Block): Outcome<Edit> {
   let exposures = 0;
   const resized: Resized[] = [];
-  const steps = levelsOfBlock(acting.shot, block).flatMap((level): Step[] => {
-    const touched = exposuresTouched(level, acting.shot.frames, block);
+  const steps = levelsOfBlock(context.shot, block).flatMap((level): Step[] => {
+    const touched = exposuresTouched(level, context.shot.frames, block);
     if (!touched) return [];
     const { startFrame, endFrame } = touched;
     resized.push({ levelId: level.id, endFrame, difference: startFrame - endFrame });
     exposures += sliceRuns(level.exposures, startFrame, endFrame).filter((run) => run.drawing !== null).length;
-    return [{ type: 'replaceRuns', shotId: acting.shot.id, levelId: level.id, startFrame, removedFrames: endFrame - startFrame, runs: [] }];
+    return [
+      { type: 'replaceRuns', shotId: context.shot.id, levelId: level.id, startFrame, removedFrames: endFrame - startFrame, runs: [] },
+    ];
   });
   if (steps.length === 0) return refused('There is no exposure here to remove.');
   const words = `Remove ${plural(exposures, 'exposure')}`;
-  return tellingAct({ ...acting, following: 'push' }, steps, words, words, resized);
+  return tellingEdit({ ...context, following: 'push' }, steps, words, words, resized);
 }
 
 /** A way to make another stretch of one. */
 type Pattern = (stretch: readonly Exposure[]) => readonly Exposure[];
 
-function repattern(acting: Acting, block: Block, words: string, pattern: Pattern): Outcome<Act> {
+function repattern(context: EditContext, block: Block, words: string, pattern: Pattern): Outcome<Edit> {
   const steps: Step[] = [];
   const resized: Resized[] = [];
-  for (const level of levelsOfBlock(acting.shot, block)) {
+  for (const level of levelsOfBlock(context.shot, block)) {
     const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
     if (stretch.every((run) => run.drawing === null)) continue;
     const made = pattern(stretch);
     resized.push({ levelId: level.id, endFrame: block.toFrame + 1, difference: framesOfRuns(made) - framesOfRuns(stretch) });
-    const step = putStretch(acting, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, made);
+    const step = putStretch(context, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, made);
     if (step) steps.push(step);
   }
-  const where = framesInWords(block.fromFrame, block.toFrame, acting.firstNumber);
+  const where = framesInWords(block.fromFrame, block.toFrame, context.firstNumber);
   if (steps.length === 0) return refused(`${words}: nothing changes on ${where}.`);
-  return tellingAct(acting, steps, words, `${words}: ${where}`, resized);
+  return tellingEdit(context, steps, words, `${words}: ${where}`, resized);
 }
 
 /**
  * A block round and round, to so many frames in all, from its exposure number `from` (1 is its first).
  */
-export function cycleBlock(acting: Acting, block: Block, frames: number, from = 1): Outcome<Act> {
+export function cycleBlock(context: EditContext, block: Block, frames: number, from = 1): Outcome<Edit> {
   const length = checkLength(frames);
   if (!length.ok) return length;
   if (!Number.isInteger(from) || from < 1) return refused(`A cycle begins with its exposure 1, 2, 3 …, not ${from}.`);
-  return repattern(acting, block, `Cycle to ${plural(frames, 'frame')}`, (stretch) => cycled(stretch, frames, from - 1));
+  return repattern(context, block, `Cycle to ${plural(frames, 'frame')}`, (stretch) => cycled(stretch, frames, from - 1));
 }
 
 /** A block there and back, each end once; then round and round to `frames` in all when they are given. */
-export function thereAndBackBlock(acting: Acting, block: Block, frames?: number): Outcome<Act> {
+export function thereAndBackBlock(context: EditContext, block: Block, frames?: number): Outcome<Edit> {
   if (frames !== undefined) {
     const length = checkLength(frames);
     if (!length.ok) return length;
   }
-  return repattern(acting, block, 'There and back', (stretch) => {
+  return repattern(context, block, 'There and back', (stretch) => {
     const both = thereAndBack(stretch);
     return frames === undefined ? both : cycled(both, frames);
   });
 }
 
 /** A block from its end to its beginning. */
-export const reverseBlock = (acting: Acting, block: Block): Outcome<Act> => repattern(acting, block, 'Reverse', reversed);
+export const reverseBlock = (context: EditContext, block: Block): Outcome<Edit> => repattern(context, block, 'Reverse', reversed);
 
 /** A block staggered: each drawing followed by the one after next. */
-export function staggerBlock(acting: Acting, block: Block): Outcome<Act> {
-  const enough = levelsOfBlock(acting.shot, block).some(
+export function staggerBlock(context: EditContext, block: Block): Outcome<Edit> {
+  const enough = levelsOfBlock(context.shot, block).some(
     (level) => sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1).length >= 3,
   );
   if (!enough) return refused('A stagger takes at least three exposures: 1 2 3 becomes 1 3.');
-  return repattern(acting, block, 'Stagger', staggered);
+  return repattern(context, block, 'Stagger', staggered);
 }
 
 /**
  * A block of exposures to another start frame on its own levels: over what stands there, leaving blank
  * behind; or pushed in between, closing up where it was.
  */
-export function moveBlock(acting: Acting, block: Block, toFrame: number): Outcome<Act> {
+export function moveBlock(context: EditContext, block: Block, toFrame: number): Outcome<Edit> {
   const frames = block.toFrame + 1 - block.fromFrame;
-  const { shot, firstNumber, following } = acting;
+  const { shot, firstNumber, following } = context;
   if (toFrame < 0 || toFrame >= shot.frames) return refused(`Frame ${toFrame + firstNumber} is outside shot ${shot.code}.`);
   if (toFrame === block.fromFrame) return refused('It stands there already.');
   const steps = levelsOfBlock(shot, block).flatMap((level): Step[] => {
@@ -219,8 +227,8 @@ export function moveBlock(acting: Acting, block: Block, toFrame: number): Outcom
   });
   if (steps.length === 0) return refused('There is no exposure here to move.');
   const where = framesInWords(toFrame, toFrame + frames - 1, firstNumber);
-  return tellingAct(
-    acting,
+  return tellingEdit(
+    context,
     steps,
     'Move exposures',
     `Move to ${where}, ${following === 'push' ? 'pushing what stands there down' : 'over what stands there'}`,

@@ -14,7 +14,7 @@ import type { Step } from '@/core/edit/step';
 import { applyStep, STEP_TYPES } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
 import { mustBeDone } from '@/core/outcome';
-import { actingOn, addShotOf, columnAfter, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { addShotOf, columnAfter, columnIn, contextOn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const made = (shot: Shot, step: Step) => mustBeDone(applyStep(projectOf(shot), step));
 const sockIn = (shot: Shot) =>
@@ -33,24 +33,24 @@ describe('a new drawing here', () => {
     ['1*3', 4, 0, '1*3 2', 'New drawing 2 on frame 4'],
   ])('on %s (shot of %i) at frame %i makes %s', (before, shotFrames, frame, after, says) => {
     const shot = shotOf([levelOf('Sock', before)], shotFrames);
-    const act = mustBeDone(newDrawingHere(actingOn(shot), sockIn(shot), frame));
-    expect(columnIn(made(shot, act.step), 'Sock')).toBe(after);
-    expect(act.says).toBe(says);
+    const edit = mustBeDone(newDrawingHere(contextOn(shot), sockIn(shot), frame));
+    expect(columnIn(made(shot, edit.step), 'Sock')).toBe(after);
+    expect(edit.says).toBe(says);
   });
 
   it('says when there is no room', () => {
     const shot = shotOf([levelOf('Sock', '1*4')], 4);
-    const act = newDrawingHere(actingOn(shot), sockIn(shot), 0);
-    expect(act.ok ? '' : act.reason).toContain('no room after frame 4');
+    const edit = newDrawingHere(contextOn(shot), sockIn(shot), 0);
+    expect(edit.ok ? '' : edit.reason).toContain('no room after frame 4');
   });
 
   it('gives a still level one drawing, and no second', () => {
     const empty = shotOf([{ ...levelOf('Yard', '', { kind: 'still' }) }], 10);
-    const act = mustBeDone(newDrawingHere(actingOn(empty), sockIn(empty), 3));
-    const after = made(empty, act.step);
+    const edit = mustBeDone(newDrawingHere(contextOn(empty), sockIn(empty), 3));
+    const after = made(empty, edit.step);
     expect(after.shots[0]?.levels[0]?.drawings).toHaveLength(1);
     const full = after.shots[0] as Shot;
-    expect(newDrawingHere(actingOn(full), sockIn(full), 3).ok).toBe(false);
+    expect(newDrawingHere(contextOn(full), sockIn(full), 3).ok).toBe(false);
   });
 });
 
@@ -61,9 +61,9 @@ describe('a copy of any drawing, and an own copy', () => {
 
   it('is placed as a new drawing is, with the picture of its source', () => {
     if (!first) throw new Error('There is no drawing.');
-    const act = mustBeDone(copyDrawingHere(actingOn(shot), sock, first, 2));
-    expect(act.says).toBe('Copy 1 as drawing 3 on frames 5–6, pushing what follows by 2');
-    const after = made(shot, act.step);
+    const edit = mustBeDone(copyDrawingHere(contextOn(shot), sock, first, 2));
+    expect(edit.says).toBe('Copy 1 as drawing 3 on frames 5–6, pushing what follows by 2');
+    const after = made(shot, edit.step);
     expect(columnIn(after, 'Sock')).toBe('1*2 2*2 3*2 1*3');
     expect(after.shots[0]?.levels[0]?.drawings.find((drawing) => drawing.number === '3')?.picture).toBe(pictureOf('a'));
   });
@@ -74,7 +74,7 @@ describe('a copy of any drawing, and an own copy', () => {
     [2, '(Drawing 2 shows in this one place only: it is its own already.)'],
     [9, '(Sock shows no drawing on frame 10.)'],
   ])('at frame %i the exposure alone gets its own copy: %s', (frame, after) => {
-    expect(columnAfter(shot, ownCopyHere(actingOn(shot), sock, frame))).toBe(after);
+    expect(columnAfter(shot, ownCopyHere(contextOn(shot), sock, frame))).toBe(after);
   });
 });
 
@@ -85,30 +85,30 @@ describe('an exposure joined with the next', () => {
     [0, '1*5 .*2 1*2', 'Join 1 with 2: 1 stands 5 frames; 2 is no longer exposed'],
     [3, '1*2 2*5 1*2', 'Join 2 with the blank after it: 2 stands 5 frames'],
   ])('at frame %i: %s', (frame, after, says) => {
-    expect(columnAfter(shot, joinNext(actingOn(shot), sock, frame))).toBe(after);
-    expect(mustBeDone(joinNext(actingOn(shot), sock, frame)).says).toBe(says);
+    expect(columnAfter(shot, joinNext(contextOn(shot), sock, frame))).toBe(after);
+    expect(mustBeDone(joinNext(contextOn(shot), sock, frame)).says).toBe(says);
   });
 
   it('needs a drawing, and something after it', () => {
-    expect(columnAfter(shot, joinNext(actingOn(shot), sock, 5))).toContain('shows no drawing on frame 6');
-    expect(columnAfter(shot, joinNext(actingOn(shot), sock, 8))).toContain('Nothing stands after drawing 1');
+    expect(columnAfter(shot, joinNext(contextOn(shot), sock, 5))).toContain('shows no drawing on frame 6');
+    expect(columnAfter(shot, joinNext(contextOn(shot), sock, 8))).toContain('Nothing stands after drawing 1');
   });
 });
 
 describe('a copy here', () => {
   it('is independent: same picture, own number, exposed as a new drawing would be', () => {
     const shot = shotOf([levelOf('Sock', '1*2 2*2', { pictures: 'ab' })], 24);
-    const act = mustBeDone(copyPreviousHere(actingOn(shot), sockIn(shot), 4));
-    const after = made(shot, act.step);
+    const edit = mustBeDone(copyPreviousHere(contextOn(shot), sockIn(shot), 4));
+    const after = made(shot, edit.step);
     expect(columnIn(after, 'Sock')).toBe('1*2 2*2 3*2');
     expect(after.shots[0]?.levels[0]?.drawings.at(-1)).toEqual({ id: 'new0', number: '3', role: 'inbetween', picture: pictureOf('b') });
-    expect(act.says).toBe('Copy 2 as drawing 3 on frames 5–6');
+    expect(edit.says).toBe('Copy 2 as drawing 3 on frames 5–6');
   });
 
   it('takes the drawing before where it is blank, and says when there is none', () => {
     const shot = shotOf([levelOf('Sock', '.*2 1*2', { pictures: 'a' })], 24);
-    expect(mustBeDone(copyPreviousHere(actingOn(shot), sockIn(shot), 8)).says).toContain('Copy 1');
-    const none = copyPreviousHere(actingOn(shot), sockIn(shot), 0);
+    expect(mustBeDone(copyPreviousHere(contextOn(shot), sockIn(shot), 8)).says).toContain('Copy 1');
+    const none = copyPreviousHere(contextOn(shot), sockIn(shot), 0);
     expect(none.ok ? '' : none.reason).toContain('no drawing on or before frame 1');
   });
 });
@@ -124,14 +124,14 @@ describe('moving an exposure', () => {
     ['1*2 2*2 3*2', 4, 0, 'push', '3*2 1*2 2*2', 'Move 3 to frames 1–2, pushing what stands there down'],
   ] as const)('on %s from %i to %i, %s, gives %s', (before, from, to, following, after, says) => {
     const moving = shotOf([levelOf('Sock', before)], 24);
-    const act = mustBeDone(moveExposure(actingOn(moving, following), sockIn(moving), from, to));
-    expect(columnIn(made(moving, act.step), 'Sock')).toBe(after);
-    expect(act.says).toBe(says);
+    const edit = mustBeDone(moveExposure(contextOn(moving, following), sockIn(moving), from, to));
+    expect(columnIn(made(moving, edit.step), 'Sock')).toBe(after);
+    expect(edit.says).toBe(says);
   });
 
   it('says when there is nothing to move', () => {
     const moving = shotOf([levelOf('Sock', '1*2')], 24);
-    expect(moveExposure(actingOn(moving), sockIn(moving), 9, 1).ok).toBe(false);
+    expect(moveExposure(contextOn(moving), sockIn(moving), 9, 1).ok).toBe(false);
   });
 });
 
@@ -139,9 +139,9 @@ describe('deleting a drawing', () => {
   it('names what goes, and leaves its frames blank', () => {
     const shot = shotOf([levelOf('Sock', '1*2 2*2 1*2')], 24);
     const level = sockIn(shot);
-    const act = deleteDrawing(shot, level, level.drawings[0] as (typeof level.drawings)[number]);
-    expect(act.says).toBe('Delete drawing 1 and its 2 exposures');
-    expect(columnIn(made(shot, act.step), 'Sock')).toBe('.*2 2*2');
+    const edit = deleteDrawing(shot, level, level.drawings[0] as (typeof level.drawings)[number]);
+    expect(edit.says).toBe('Delete drawing 1 and its 2 exposures');
+    expect(columnIn(made(shot, edit.step), 'Sock')).toBe('.*2 2*2');
   });
 });
 

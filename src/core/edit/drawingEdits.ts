@@ -1,9 +1,9 @@
 import type { Drawing, DrawingRole, Level, Shot } from '@/core/document/model';
 import { drawingById, levelById } from '@/core/document/model';
 import { moveBlock } from '@/core/edit/blockEdits';
-import type { Act, Acting } from '@/core/edit/edit';
+import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Following, Step } from '@/core/edit/step';
-import { consequenceWords, shotAfter, tellingAct } from '@/core/edit/telling';
+import { consequenceWords, shotAfter, tellingEdit } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { drawingShownAt, exposuresOf, neighbourDrawing, nextDrawingNumber } from '@/core/sheet/reading';
@@ -40,7 +40,7 @@ function placeForNew(shot: Shot, level: Level, frame: number): Place {
   return { startFrame: run.endFrame, frames: Math.max(1, Math.min(ownFrames, roomEnd - run.endFrame)), following: 'overwrite' };
 }
 
-function exposeSteps({ shot, firstNumber }: Acting, level: Level, place: Place, drawingId: string): Outcome<readonly Step[]> {
+function exposeSteps({ shot, firstNumber }: EditContext, level: Level, place: Place, drawingId: string): Outcome<readonly Step[]> {
   const at = { shotId: shot.id, levelId: level.id };
   if (place.startFrame >= shot.frames) {
     return refused(
@@ -60,9 +60,9 @@ function landing(place: Place, firstNumber: number): string {
   return place.following === 'push' ? `${where}, pushing what follows by ${place.frames}` : where;
 }
 
-/** An act with the frame its drawing lands on. */
-const landed = (act: Outcome<Act>, { startFrame }: Place): Outcome<Act & { startFrame: number }> =>
-  act.ok ? done({ ...act.value, startFrame }) : act;
+/** An edit with the frame its drawing lands on. */
+const landed = (edit: Outcome<Edit>, { startFrame }: Place): Outcome<Edit & { startFrame: number }> =>
+  edit.ok ? done({ ...edit.value, startFrame }) : edit;
 
 function checkCanHold(level: Level): Outcome<Level> {
   if (level.kind === 'still' && level.drawings.length > 0)
@@ -72,22 +72,22 @@ function checkCanHold(level: Level): Outcome<Level> {
 
 /** A new drawing at a frame of a level: numbered next, planned until something is drawn on it. */
 export function newDrawingHere(
-  acting: Acting,
+  context: EditContext,
   level: Level,
   frame: number,
   role: DrawingRole = 'inbetween',
-): Outcome<Act & { startFrame: number }> {
-  const { shot, newId } = acting;
+): Outcome<Edit & { startFrame: number }> {
+  const { shot, newId } = context;
   const canHold = checkCanHold(level);
   if (!canHold.ok) return canHold;
   const drawing: Drawing = { id: newId(), number: nextDrawingNumber(level), role, picture: null };
   const add: Step = { type: 'addDrawing', shotId: shot.id, levelId: level.id, drawing, index: level.drawings.length };
   if (level.kind === 'still') return done({ step: add, says: `New drawing ${drawing.number} for the whole shot`, startFrame: frame });
   const place = placeForNew(shot, level, frame);
-  const exposing = exposeSteps(acting, level, place, drawing.id);
+  const exposing = exposeSteps(context, level, place, drawing.id);
   if (!exposing.ok) return exposing;
   const words = `New drawing ${drawing.number}`;
-  return landed(tellingAct(acting, [add, ...exposing.value], words, `${words} ${landing(place, acting.firstNumber)}`), place);
+  return landed(tellingEdit(context, [add, ...exposing.value], words, `${words} ${landing(place, context.firstNumber)}`), place);
 }
 
 /** The drawing that "the previous" means at a frame: the one showing here, else the one before. */
@@ -95,7 +95,7 @@ export function previousDrawing(level: Level, frame: number): Drawing | undefine
   return drawingShownAt(level, frame) ?? drawingById(level, neighbourDrawing(level, frame + 1, 'before')?.drawing ?? null);
 }
 
-const copyStep = ({ shot }: Acting, level: Level, source: Drawing, copyId: string, number: string): Step => ({
+const copyStep = ({ shot }: EditContext, level: Level, source: Drawing, copyId: string, number: string): Step => ({
   type: 'copyDrawing',
   shotId: shot.id,
   levelId: level.id,
@@ -106,47 +106,52 @@ const copyStep = ({ shot }: Acting, level: Level, source: Drawing, copyId: strin
 });
 
 /** An independent copy of any drawing of a level, placed at a frame as a new drawing is. */
-export function copyDrawingHere(acting: Acting, level: Level, source: Drawing, frame: number): Outcome<Act & { startFrame: number }> {
-  const { shot, newId } = acting;
+export function copyDrawingHere(
+  context: EditContext,
+  level: Level,
+  source: Drawing,
+  frame: number,
+): Outcome<Edit & { startFrame: number }> {
+  const { shot, newId } = context;
   if (level.kind === 'still') return refused(`${level.name} is a still level: it has one drawing for the whole shot.`);
   const copyId = newId();
   const number = nextDrawingNumber(level);
   const place = placeForNew(shot, level, frame);
-  const exposing = exposeSteps(acting, level, place, copyId);
+  const exposing = exposeSteps(context, level, place, copyId);
   if (!exposing.ok) return exposing;
   const words = `Copy ${source.number} as drawing ${number}`;
-  const steps = [copyStep(acting, level, source, copyId, number), ...exposing.value];
-  return landed(tellingAct(acting, steps, words, `${words} ${landing(place, acting.firstNumber)}`), place);
+  const steps = [copyStep(context, level, source, copyId, number), ...exposing.value];
+  return landed(tellingEdit(context, steps, words, `${words} ${landing(place, context.firstNumber)}`), place);
 }
 
 /** An independent copy of the drawing here, or of the one before where it is blank, placed as a new drawing is. */
-export function copyPreviousHere(acting: Acting, level: Level, frame: number): Outcome<Act & { startFrame: number }> {
+export function copyPreviousHere(context: EditContext, level: Level, frame: number): Outcome<Edit & { startFrame: number }> {
   if (level.kind === 'still') return refused(`${level.name} is a still level: it has one drawing for the whole shot.`);
   const source = previousDrawing(level, frame);
-  if (!source) return refused(`${level.name} has no drawing on or before frame ${frame + acting.firstNumber} to copy.`);
-  return copyDrawingHere(acting, level, source, frame);
+  if (!source) return refused(`${level.name} has no drawing on or before frame ${frame + context.firstNumber} to copy.`);
+  return copyDrawingHere(context, level, source, frame);
 }
 
 /** The exposure here shows a copy of its drawing from now on, so that drawing on it changes no other place. */
-export function ownCopyHere(acting: Acting, level: Level, frame: number): Outcome<Act> {
+export function ownCopyHere(context: EditContext, level: Level, frame: number): Outcome<Edit> {
   const run = level.kind === 'still' ? undefined : runAt(level.exposures, frame);
   const source = run && drawingById(level, run.drawing);
-  if (!run || !source) return refused(`${level.name} shows no drawing on frame ${frame + acting.firstNumber}.`);
+  if (!run || !source) return refused(`${level.name} shows no drawing on frame ${frame + context.firstNumber}.`);
   if (exposuresOf(level, source.id).length < 2)
     return refused(`Drawing ${source.number} shows in this one place only: it is its own already.`);
-  const copyId = acting.newId();
+  const copyId = context.newId();
   const number = nextDrawingNumber(level);
   const words = `Own copy of ${source.number} as drawing ${number}`;
   return done({
-    says: `${words} on ${framesInWords(run.startFrame, run.endFrame - 1, acting.firstNumber)}`,
+    says: `${words} on ${framesInWords(run.startFrame, run.endFrame - 1, context.firstNumber)}`,
     step: {
       type: 'together',
       words,
       steps: [
-        copyStep(acting, level, source, copyId, number),
+        copyStep(context, level, source, copyId, number),
         {
           type: 'expose',
-          shotId: acting.shot.id,
+          shotId: context.shot.id,
           levelId: level.id,
           drawingId: copyId,
           startFrame: run.startFrame,
@@ -158,43 +163,43 @@ export function ownCopyHere(acting: Acting, level: Level, frame: number): Outcom
 }
 
 /** Takes an exposure to another frame of its level, as a block goes: over what stands there, or pushed in between. */
-export function moveExposure(acting: Acting, level: Level, fromFrame: number, toFrame: number): Outcome<Act> {
+export function moveExposure(context: EditContext, level: Level, fromFrame: number, toFrame: number): Outcome<Edit> {
   const run = runAt(level.exposures, fromFrame);
-  if (!run || run.drawing === null) return refused(`${level.name} has no exposure on frame ${fromFrame + acting.firstNumber} to move.`);
+  if (!run || run.drawing === null) return refused(`${level.name} has no exposure on frame ${fromFrame + context.firstNumber} to move.`);
   const block = { fromFrame: run.startFrame, toFrame: run.endFrame - 1, levelIds: [level.id] };
-  const moved = moveBlock(acting, block, toFrame);
+  const moved = moveBlock(context, block, toFrame);
   if (!moved.ok || moved.value.step.type !== 'together') return moved;
   const words = `Move ${drawingById(level, run.drawing)?.number}`;
   return done({ step: { ...moved.value.step, words }, says: moved.value.says.replace(/^Move/, words) });
 }
 
 /** Lets the drawing here stand over the next exposure too; a drawing that is exposed nowhere any more stays on its level. */
-export function joinNext(acting: Acting, level: Level, frame: number): Outcome<Act> {
+export function joinNext(context: EditContext, level: Level, frame: number): Outcome<Edit> {
   const run = level.kind === 'still' ? undefined : runAt(level.exposures, frame);
   const drawing = run && drawingById(level, run.drawing);
-  if (!run || !drawing) return refused(`${level.name} shows no drawing on frame ${frame + acting.firstNumber} to join with the next.`);
+  if (!run || !drawing) return refused(`${level.name} shows no drawing on frame ${frame + context.firstNumber} to join with the next.`);
   const next = runAt(level.exposures, run.endFrame);
   if (!next) return refused(`Nothing stands after drawing ${drawing.number} that it could be joined with.`);
   const other = drawingById(level, next.drawing);
   const step: Step = {
     type: 'expose',
-    shotId: acting.shot.id,
+    shotId: context.shot.id,
     levelId: level.id,
     drawingId: drawing.id,
     startFrame: run.startFrame,
     frames: next.endFrame - run.startFrame,
   };
-  const after = shotAfter(acting, [step]);
+  const after = shotAfter(context, [step]);
   if (!after.ok) return after;
   // What comes after may be the same drawing once more, and then is one exposure with it.
   const joined = runAt(levelById(after.value, level.id)?.exposures ?? [], run.startFrame);
   const frames = joined ? joined.endFrame - joined.startFrame : 0;
   const says = `Join ${drawing.number} with ${other ? other.number : 'the blank after it'}: ${drawing.number} stands ${plural(frames, 'frame')}`;
-  return done({ step, says: says + consequenceWords(acting, after.value, []) });
+  return done({ step, says: says + consequenceWords(context, after.value, []) });
 }
 
 /** Deleting a drawing, with everything that goes named beforehand. */
-export function deleteDrawing(shot: Shot, level: Level, drawing: Drawing): Act {
+export function deleteDrawing(shot: Shot, level: Level, drawing: Drawing): Edit {
   const exposures = exposuresOf(level, drawing.id).length;
   const with_ = exposures === 0 ? '' : ` and its ${plural(exposures, 'exposure')}`;
   return {

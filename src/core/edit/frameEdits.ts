@@ -1,9 +1,9 @@
 import type { Exposure, Level, LevelId, SheetNote, Shot } from '@/core/document/model';
 import { levelById } from '@/core/document/model';
 import { type Sound, soundFrom } from '@/core/document/sound';
-import type { Act, Acting } from '@/core/edit/edit';
+import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
-import { tellingAct } from '@/core/edit/telling';
+import { tellingEdit } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { framesOfRuns, runAt, sliceRuns, tidyRuns } from '@/core/sheet/runs';
@@ -80,14 +80,14 @@ function outsideWords(shot: Shot, sounds: readonly Sound[], frames: number): str
 
 /** Inserts frames before `atFrame`; notes, and sounds that start later, move with them when the whole shot is meant. */
 export function insertFrames(
-  acting: Acting,
+  context: EditContext,
   scope: FrameScope,
   atFrame: number,
   frames: number,
   as: InsertedAs,
   lengthFollows: boolean,
-): Outcome<Act> {
-  const { shot, firstNumber } = acting;
+): Outcome<Edit> {
+  const { shot, firstNumber } = context;
   const count = checkLength(frames);
   if (!count.ok) return count;
   const newLength = shot.frames + (lengthFollows ? frames : 0);
@@ -108,8 +108,8 @@ export function insertFrames(
   if (all.length === 0)
     return refused(`Nothing is exposed from frame ${atFrame + firstNumber} on that could move: the frames there are blank already.`);
   const words = `Insert ${plural(frames, 'frame')}`;
-  return tellingAct(
-    acting,
+  return tellingEdit(
+    context,
     all,
     words,
     `${words} before frame ${atFrame + firstNumber} ${scopeWords(shot, scope)}; ${lengthWords(shot, lengthFollows, newLength)}`,
@@ -120,8 +120,14 @@ export function insertFrames(
  * Cuts frames out (both ends inclusive), what follows moving up; with the whole shot, notes on them go and later ones
  * move. A sound that starts on one of them starts where the cut is: sounds are never split.
  */
-export function cutFrames(acting: Acting, scope: FrameScope, fromFrame: number, toFrame: number, lengthFollows: boolean): Outcome<Act> {
-  const { shot, firstNumber } = acting;
+export function cutFrames(
+  context: EditContext,
+  scope: FrameScope,
+  fromFrame: number,
+  toFrame: number,
+  lengthFollows: boolean,
+): Outcome<Edit> {
+  const { shot, firstNumber } = context;
   const frames = toFrame - fromFrame + 1;
   const newLength = shot.frames - (lengthFollows ? Math.max(0, Math.min(toFrame + 1, shot.frames) - fromFrame) : 0);
   if (newLength < 1)
@@ -144,8 +150,8 @@ export function cutFrames(acting: Acting, scope: FrameScope, fromFrame: number, 
   const words = `Cut ${plural(frames, 'frame')}`;
   const notesWords = gone === 0 ? '' : ` and ${plural(gone, 'note')} with them`;
   const soundsNow = scope === 'shot' ? all.reduce((sounds, step) => soundAfter(sounds, step), shot.sounds) : shot.sounds;
-  return tellingAct(
-    acting,
+  return tellingEdit(
+    context,
     all,
     words,
     `Cut ${framesInWords(fromFrame, toFrame, firstNumber)} ${scopeWords(shot, scope)}${notesWords}; ${lengthWords(shot, lengthFollows, newLength)}${outsideWords(shot, soundsNow, newLength)}`,
@@ -156,8 +162,8 @@ export function cutFrames(acting: Acting, scope: FrameScope, fromFrame: number, 
  * Cuts every level down to a range of frames (both ends inclusive), and the shot with them, or lets it stay as long
  * as it is. What is heard stays beside its frames: a sound that has begun before is cut, one that starts later goes.
  */
-export function trimTo(acting: Acting, rate: Rate, fromFrame: number, toFrame: number, lengthFollows: boolean): Outcome<Act> {
-  const { shot, firstNumber } = acting;
+export function trimTo(context: EditContext, rate: Rate, fromFrame: number, toFrame: number, lengthFollows: boolean): Outcome<Edit> {
+  const { shot, firstNumber } = context;
   const frames = toFrame - fromFrame + 1;
   const runsPast = levelsIn(shot, 'shot').some((level) => framesOfRuns(level.exposures) > toFrame + 1);
   if (fromFrame <= 0 && toFrame >= shot.frames - 1 && !runsPast)
@@ -174,8 +180,8 @@ export function trimTo(acting: Acting, rate: Rate, fromFrame: number, toFrame: n
   const sounds = soundsSteps(shot, (sound) => (sound.startFrame > toFrame ? null : soundFrom(sound, fromFrame, rate)));
   const gone = sounds.filter((step) => step.type === 'removeSound').length;
   const words = `Trim to ${framesInWords(fromFrame, toFrame, firstNumber)}`;
-  return tellingAct(
-    acting,
+  return tellingEdit(
+    context,
     [...steps, ...notesStep(shot, notes), ...sounds, ...lengthStep(shot, lengthFollows, frames)],
     words,
     `${words}, on every level${gone === 0 ? '' : `, and ${plural(gone, 'sound')} with nothing left go`}; ${lengthWords(shot, lengthFollows, frames)}`,

@@ -16,7 +16,7 @@ describe('lockedLevelOf', () => {
     ['charts', { type: 'setCharts', ...onSock, charts: [] }, true],
     ['removing the level', { type: 'removeLevel', ...onSock }, true],
     ['removing its shot', { type: 'removeShot', shotId }, true],
-    ['a part of an act', { type: 'together', words: '', steps: [{ type: 'removeExposure', ...onSock, atFrame: 0 }] }, true],
+    ['a part of an edit', { type: 'together', words: '', steps: [{ type: 'removeExposure', ...onSock, atFrame: 0 }] }, true],
     ['another level', { type: 'removeExposure', ...onLine, atFrame: 0 }, false],
     ['unlocking it', { type: 'describeLevel', ...onSock, change: { locked: false } }, false],
     ['its place', { type: 'moveLevel', ...onSock, index: 1 }, false],

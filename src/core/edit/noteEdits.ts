@@ -1,5 +1,5 @@
 import type { NoteKind, SheetNote } from '@/core/document/model';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 
 /** Most characters of one note. */
@@ -9,7 +9,7 @@ export const LONGEST_NOTE_CHARACTERS = 400;
  * Writes on a frame (from 0): one note, one spoken word and one accent at most; empty words take what is
  * there away. With a null kind everything written on the frame goes.
  */
-export function setNote({ shot, firstNumber }: Acting, frame: number, kind: NoteKind | null, words: string): Outcome<Act> {
+export function setNote({ shot, firstNumber }: EditContext, frame: number, kind: NoteKind | null, words: string): Outcome<Edit> {
   const written = words.trim();
   if (written.length > LONGEST_NOTE_CHARACTERS)
     return refused(`What is written on a frame has at most ${LONGEST_NOTE_CHARACTERS} characters; this has ${written.length}.`);
@@ -21,5 +21,5 @@ export function setNote({ shot, firstNumber }: Acting, frame: number, kind: Note
   if (added.length === 0 && others.length === shot.notes.length) return refused(`Nothing is written on ${where} that could go.`);
   if (before && before.words === written) return refused(`${where[0]?.toUpperCase()}${where.slice(1)} says so already.`);
   const says = added.length === 0 ? `Take away what is written on ${where}` : `Write “${written}” on ${where}`;
-  return actOf([{ type: 'setNotes', shotId: shot.id, notes }], added.length === 0 ? 'Take a note away' : 'Write a note', says);
+  return editOf([{ type: 'setNotes', shotId: shot.id, notes }], added.length === 0 ? 'Take a note away' : 'Write a note', says);
 }

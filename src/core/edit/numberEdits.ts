@@ -1,8 +1,8 @@
 import { type Drawing, type DrawingRole, drawingById, type Level } from '@/core/document/model';
 import { addDrawings } from '@/core/edit/blockEdits';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
-import { tellingAct } from '@/core/edit/telling';
+import { tellingEdit } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
 import { framesInWords } from '@/core/sheet/frameWords';
@@ -18,7 +18,7 @@ export function drawingsInBlock(level: Level, block: Block): readonly Drawing[] 
 }
 
 /** Calls every drawing a block shows a key, a breakdown or an in-between. */
-export function setRoles({ shot }: Acting, block: Block, role: DrawingRole): Outcome<Act> {
+export function setRoles({ shot }: EditContext, block: Block, role: DrawingRole): Outcome<Edit> {
   let shown = 0;
   const steps = levelsOfBlock(shot, block).flatMap((level) =>
     drawingsInBlock(level, block).flatMap((drawing): Step[] => {
@@ -29,11 +29,11 @@ export function setRoles({ shot }: Acting, block: Block, role: DrawingRole): Out
   );
   if (shown === 0) return refused('There is no drawing here.');
   if (steps.length === 0) return refused(`${shown === 1 ? 'It is' : 'They are'} called ${roleWord[role]} already.`);
-  return actOf(steps, `${plural(steps.length, 'drawing')}: ${roleWord[role]}`);
+  return editOf(steps, `${plural(steps.length, 'drawing')}: ${roleWord[role]}`);
 }
 
 /** Numbers a level's drawings 1, 2, 3 … in the order they first show; those never exposed come last, in the order they were in. */
-export function renumberInOrder({ shot }: Acting, level: Level): Outcome<Act> {
+export function renumberInOrder({ shot }: EditContext, level: Level): Outcome<Edit> {
   const places = new Map<string, number>();
   for (const run of level.exposures) if (run.drawing !== null && !places.has(run.drawing)) places.set(run.drawing, places.size);
   const place = (drawing: Drawing) => places.get(drawing.id) ?? Number.POSITIVE_INFINITY;
@@ -41,7 +41,7 @@ export function renumberInOrder({ shot }: Acting, level: Level): Outcome<Act> {
   const changed = ordered.filter((drawing, index) => drawing.number !== String(index + 1)).length;
   if (changed === 0) return refused(`The drawings of ${level.name} are numbered in order already.`);
   const order = ordered.map((drawing, index) => ({ drawingId: drawing.id, number: String(index + 1) }));
-  return actOf(
+  return editOf(
     [{ type: 'renumberDrawings', shotId: shot.id, levelId: level.id, order }],
     `Renumber ${level.name}`,
     `Renumber ${level.name} in order: ${plural(changed, 'number')} of ${level.drawings.length} ${changed === 1 ? 'changes' : 'change'}`,
@@ -49,17 +49,17 @@ export function renumberInOrder({ shot }: Acting, level: Level): Outcome<Act> {
 }
 
 /** Exposes a drawing that is there already once more: over the frames of a block, on one level. */
-export function showAgain(acting: Acting, level: Level, number: string, fromFrame: number, toFrame: number): Outcome<Act> {
+export function showAgain(context: EditContext, level: Level, number: string, fromFrame: number, toFrame: number): Outcome<Edit> {
   if (level.kind === 'still') return refused(`${level.name} is a still level: it shows its drawing for the whole shot.`);
   const drawing = level.drawings.find((candidate) => candidate.number === number.trim());
   if (!drawing) return refused(`${level.name} has no drawing ${number.trim() || '(no number)'}.`);
   const words = `Show ${drawing.number} again`;
-  return tellingAct(
-    acting,
+  return tellingEdit(
+    context,
     [
       {
         type: 'expose',
-        shotId: acting.shot.id,
+        shotId: context.shot.id,
         levelId: level.id,
         drawingId: drawing.id,
         startFrame: fromFrame,
@@ -67,7 +67,7 @@ export function showAgain(acting: Acting, level: Level, number: string, fromFram
       },
     ],
     words,
-    `${words} on ${framesInWords(fromFrame, toFrame, acting.firstNumber)}`,
+    `${words} on ${framesInWords(fromFrame, toFrame, context.firstNumber)}`,
   );
 }
 
@@ -77,25 +77,26 @@ export function showAgain(acting: Acting, level: Level, number: string, fromFram
  */
 
 /** A new planned in-between after the drawing here, numbered after it, in the later half of its exposure. */
-export function insertInbetween(acting: Acting, level: Level, frame: number): Outcome<Act & { startFrame: number }> {
+export function insertInbetween(context: EditContext, level: Level, frame: number): Outcome<Edit & { startFrame: number }> {
   const run = runAt(level.exposures, frame);
   const drawing = run && drawingById(level, run.drawing);
-  if (!run || !drawing) return refused(`${level.name} shows no drawing on frame ${frame + acting.firstNumber} to put an in-between after.`);
+  if (!run || !drawing)
+    return refused(`${level.name} shows no drawing on frame ${frame + context.firstNumber} to put an in-between after.`);
   const frames = run.endFrame - run.startFrame;
   if (frames < 2) return refused(`Drawing ${drawing.number} stands one frame: there is no room for an in-between. Hold it longer first.`);
   const kept = Math.ceil(frames / 2);
   const startFrame = run.startFrame + kept;
-  const planned = plannedInbetween(acting.newId(), numberAfter(drawing.number, numbersTaken(level)));
+  const planned = plannedInbetween(context.newId(), numberAfter(drawing.number, numbersTaken(level)));
   const steps: Step[] = [
-    ...addDrawings(acting, level, [planned]),
-    { type: 'expose', shotId: acting.shot.id, levelId: level.id, drawingId: planned.id, startFrame, frames: frames - kept },
+    ...addDrawings(context, level, [planned]),
+    { type: 'expose', shotId: context.shot.id, levelId: level.id, drawingId: planned.id, startFrame, frames: frames - kept },
   ];
   const words = `In-between ${planned.number}`;
-  const act = tellingAct(
-    acting,
+  const edit = tellingEdit(
+    context,
     steps,
     words,
-    `New in-between ${planned.number} on ${framesInWords(startFrame, run.endFrame - 1, acting.firstNumber)}`,
+    `New in-between ${planned.number} on ${framesInWords(startFrame, run.endFrame - 1, context.firstNumber)}`,
   );
-  return act.ok ? { ok: true, value: { ...act.value, startFrame } } : act;
+  return edit.ok ? { ok: true, value: { ...edit.value, startFrame } } : edit;
 }

@@ -6,12 +6,12 @@ import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { blockText, parseBlockText } from '@/core/sheet/blockText';
 import { sheetColumns } from '@/core/sheet/columns';
-import { actingOn, blockOf, columnAfter, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { blockOf, columnAfter, contextOn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const shot = shotOf([levelOf('Pegs', '1*4 2*4'), levelOf('Sock', '1*2 2*2 .*2 3*2', { pictures: 'abc' })], 24);
 const pasteText = (text: string, levelId = 'Sock', atFrame = 0, following: Following = 'overwrite', on: Shot = shot) => {
   const written = parseBlockText(text);
-  return written.ok ? pasteWritten(actingOn(on, following), sheetColumns(on), levelId, atFrame, written.value) : written;
+  return written.ok ? pasteWritten(contextOn(on, following), sheetColumns(on), levelId, atFrame, written.value) : written;
 };
 
 describe('a block as text', () => {
@@ -39,9 +39,9 @@ describe('a block as text', () => {
   ])('is read from %s', (_what, text, after) => expect(columnAfter(shot, pasteText(text))).toBe(after));
 
   it('takes cells of the sheet’s own table as one level with roles', () => {
-    const act = pasteText('1 key\n1\n2\n2\n3 key\n3');
-    expect(columnAfter(shot, act)).toBe('1*2 2*2 3*4');
-    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0];
+    const edit = pasteText('1 key\n1\n2\n2\n3 key\n3');
+    expect(columnAfter(shot, edit)).toBe('1*2 2*2 3*4');
+    const after = mustBeDone(applyStep(projectOf(shot), mustBeDone(edit).step)).shots[0];
     expect(after?.levels[1]?.drawings.map((drawing) => drawing.role)).toEqual(['key', 'inbetween', 'key']);
     const fresh = pasteText('7 key\n8 breakdown');
     const planned = mustBeDone(applyStep(projectOf(shot), mustBeDone(fresh).step)).shots[0]?.levels[1]?.drawings.slice(3);
@@ -55,9 +55,9 @@ describe('a block as text', () => {
     expect(columnAfter(shot, pasteText('5*2 6', 'Sock', 2, 'push'))).toBe('1*2 5*2 6 2*2 .*2 3*2'));
 
   it('takes columns one beside the other, as the sheet stands', () => {
-    const act = pasteText('7\t8\n7\t8');
-    expect([columnAfter(shot, act), columnAfter(shot, act, 'Pegs')]).toEqual(['7*2 2*2 .*2 3*2', '8*2 1*2 2*4']);
-    expect(mustBeDone(act).says).toContain('2 new drawings');
+    const edit = pasteText('7\t8\n7\t8');
+    expect([columnAfter(shot, edit), columnAfter(shot, edit, 'Pegs')]).toEqual(['7*2 2*2 .*2 3*2', '8*2 1*2 2*4']);
+    expect(mustBeDone(edit).says).toContain('2 new drawings');
   });
 
   it.each([
@@ -77,30 +77,30 @@ describe('a block as text', () => {
 describe('a great many new drawings', () => {
   const numbers = (count: number) => Array.from({ length: count }, (_, index) => String(index + 10)).join('\n');
 
-  it('are refused past what one act may change, and taken up to it', () => {
+  it('are refused past what one edit may change, and taken up to it', () => {
     expect(columnAfter(shot, pasteText(numbers(100_000)))).toContain('100,001 changes at once');
-    const act = mustBeDone(pasteText(numbers(4999)));
-    expect(mustBeDone(applyStep(projectOf(shot), act.step)).shots[0]?.levels[1]?.drawings).toHaveLength(5002);
+    const edit = mustBeDone(pasteText(numbers(4999)));
+    expect(mustBeDone(applyStep(projectOf(shot), edit.step)).shots[0]?.levels[1]?.drawings).toHaveLength(5002);
   });
 });
 
 describe('a copied block', () => {
   const copied = mustBeDone(copyBlock(shot, blockOf(0, 3, 'Sock')));
   const paste = (on: Shot, levelId: string, atFrame: number, withDrawings: boolean) =>
-    pasteCopied(actingOn(on, 'overwrite'), sheetColumns(on), levelId, atFrame, copied, withDrawings);
-  const drawingsAfter = (on: Shot, act: ReturnType<typeof paste>, levelId: string) =>
-    mustBeDone(applyStep(projectOf(on), mustBeDone(act).step)).shots[0]?.levels.find((level) => level.id === levelId)?.drawings ?? [];
+    pasteCopied(contextOn(on, 'overwrite'), sheetColumns(on), levelId, atFrame, copied, withDrawings);
+  const drawingsAfter = (on: Shot, edit: ReturnType<typeof paste>, levelId: string) =>
+    mustBeDone(applyStep(projectOf(on), mustBeDone(edit).step)).shots[0]?.levels.find((level) => level.id === levelId)?.drawings ?? [];
 
   it('shows the very same drawings on its own level', () => {
-    const act = paste(shot, 'Sock', 10, false);
-    expect(columnAfter(shot, act)).toBe('1*2 2*2 .*2 3*2 .*2 1*2 2*2');
-    expect(drawingsAfter(shot, act, 'Sock')).toHaveLength(3);
+    const edit = paste(shot, 'Sock', 10, false);
+    expect(columnAfter(shot, edit)).toBe('1*2 2*2 .*2 3*2 .*2 1*2 2*2');
+    expect(drawingsAfter(shot, edit, 'Sock')).toHaveLength(3);
   });
 
   it('becomes independent drawings with their pictures when asked', () => {
-    const act = paste(shot, 'Sock', 8, true);
-    expect(columnAfter(shot, act)).toBe('1*2 2*2 .*2 3*2 4*2 5*2');
-    expect(drawingsAfter(shot, act, 'Sock').slice(3)).toMatchObject([
+    const edit = paste(shot, 'Sock', 8, true);
+    expect(columnAfter(shot, edit)).toBe('1*2 2*2 .*2 3*2 4*2 5*2');
+    expect(drawingsAfter(shot, edit, 'Sock').slice(3)).toMatchObject([
       { number: '4', picture: pictureOf('a') },
       { number: '5', picture: pictureOf('b') },
     ]);
@@ -108,9 +108,9 @@ describe('a copied block', () => {
 
   it('finds the numbers of another level, and plans those it has not', () => {
     const other = shotOf([levelOf('Line', '1*2')], 24, '020');
-    const act = paste(other, 'Line', 4, false);
-    expect(columnAfter(other, act, 'Line')).toBe('1*2 .*2 1*2 2*2');
-    expect(drawingsAfter(other, act, 'Line')).toMatchObject([{ number: '1' }, { number: '2', picture: null }]);
+    const edit = paste(other, 'Line', 4, false);
+    expect(columnAfter(other, edit, 'Line')).toBe('1*2 .*2 1*2 2*2');
+    expect(drawingsAfter(other, edit, 'Line')).toMatchObject([{ number: '1' }, { number: '2', picture: null }]);
   });
 
   it('is refused where nothing is exposed or nothing would change', () => {

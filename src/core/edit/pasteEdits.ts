@@ -1,8 +1,8 @@
 import { type Drawing, type DrawingRole, drawingById, type Exposure, type Level, type LevelId, type Shot } from '@/core/document/model';
 import { addDrawings, putStretch } from '@/core/edit/blockEdits';
-import type { Act, Acting } from '@/core/edit/edit';
+import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
-import { tellingAct } from '@/core/edit/telling';
+import { tellingEdit } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
 import { framesInWords } from '@/core/sheet/frameWords';
@@ -75,13 +75,13 @@ function landCopied(level: Level, column: CopiedColumn, withDrawings: boolean, n
 
 /** Lands columns one beside the other: from a level on, to the right as the sheet shows them; pushing what stands there, or over it. */
 function paste<Column>(
-  acting: Acting,
+  context: EditContext,
   columns: readonly Level[],
   firstLevelId: LevelId,
   atFrame: number,
   pasted: readonly Column[],
   land: (level: Level, column: Column) => Landed,
-): Outcome<Act> {
+): Outcome<Edit> {
   const first = columns.findIndex((level) => level.id === firstLevelId);
   const targets = first < 0 ? [] : columns.slice(first, first + pasted.length);
   if (targets.length < pasted.length) {
@@ -96,40 +96,40 @@ function paste<Column>(
   for (const [index, level] of targets.entries()) {
     const { runs, added, roles = new Map() } = land(level, pasted[index] as Column);
     for (const [drawingId, role] of roles)
-      steps.push({ type: 'describeDrawing', shotId: acting.shot.id, levelId: level.id, drawingId, role });
-    const step = putStretch(acting, level, atFrame, acting.following === 'push' ? 0 : framesOfRuns(runs), runs);
+      steps.push({ type: 'describeDrawing', shotId: context.shot.id, levelId: level.id, drawingId, role });
+    const step = putStretch(context, level, atFrame, context.following === 'push' ? 0 : framesOfRuns(runs), runs);
     if (!step) continue;
     frames = Math.max(frames, framesOfRuns(runs));
     made += added.length;
-    steps.push(...addDrawings(acting, level, added), step);
+    steps.push(...addDrawings(context, level, added), step);
   }
   const madeWords = made === 0 ? '' : `, ${plural(made, 'new drawing')}`;
-  const way = acting.following === 'push' ? 'pushing what stands there down' : 'over what stands there';
+  const way = context.following === 'push' ? 'pushing what stands there down' : 'over what stands there';
   if (steps.length === 0) return refused('Nothing changes: the same stands here already.');
-  return tellingAct(
-    acting,
+  return tellingEdit(
+    context,
     steps,
     'Paste',
-    `Paste on ${framesInWords(atFrame, atFrame + frames - 1, acting.firstNumber)}, ${way}${madeWords}`,
+    `Paste on ${framesInWords(atFrame, atFrame + frames - 1, context.firstNumber)}, ${way}${madeWords}`,
   );
 }
 
 /** Pastes a copied block from a level and frame on. `columns` are the sheet's levels as they stand. */
 export const pasteCopied = (
-  acting: Acting,
+  context: EditContext,
   columns: readonly Level[],
   levelId: LevelId,
   atFrame: number,
   copied: CopiedBlock,
   withDrawings: boolean,
-): Outcome<Act> =>
-  paste(acting, columns, levelId, atFrame, copied.columns, (level, column) => landCopied(level, column, withDrawings, acting.newId));
+): Outcome<Edit> =>
+  paste(context, columns, levelId, atFrame, copied.columns, (level, column) => landCopied(level, column, withDrawings, context.newId));
 
 /** Pastes exposures that were written down: numbers a level doesn't have become planned drawings. */
 export const pasteWritten = (
-  acting: Acting,
+  context: EditContext,
   columns: readonly Level[],
   levelId: LevelId,
   atFrame: number,
   written: readonly (readonly WrittenExposure[])[],
-): Outcome<Act> => paste(acting, columns, levelId, atFrame, written, (level, column) => landWritten(level, column, acting.newId));
+): Outcome<Edit> => paste(context, columns, levelId, atFrame, written, (level, column) => landWritten(level, column, context.newId));

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { planRateChange } from '@/core/conform/conform';
 import type { Project, Shot } from '@/core/document/model';
 import type { Sound } from '@/core/document/sound';
-import type { Act } from '@/core/edit/edit';
+import type { Edit } from '@/core/edit/edit';
 import { cutFrames, insertFrames, trimTo } from '@/core/edit/frameEdits';
 import { bringSounds, framesLeftOut, moveSound, recordingWords, trimSound } from '@/core/edit/soundEdits';
 import { applyStep } from '@/core/edit/table';
@@ -10,7 +10,7 @@ import { mustBeDone, type Outcome } from '@/core/outcome';
 import { joinWithNext } from '@/core/reel/joinShots';
 import { duplicateShot } from '@/core/reel/shotEdits';
 import { splitShot } from '@/core/reel/splitShot';
-import { actingOn, ids, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { contextOn, ids, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };
 const WIND = soundOf('Wind', 0, 24_000);
@@ -20,18 +20,18 @@ const NEXT: Shot = { ...shotOf([levelOf('Sock', '1*12', { id: 'Sock2' })], 12, '
 
 const written = (sounds: readonly Sound[] | undefined) =>
   (sounds ?? []).map(({ name, startFrame, fromSample, samples }) => `${name} on ${startFrame}, ${fromSample}+${samples}`);
-const soundsAfter = (project: Project, act: Outcome<Act>) =>
-  mustBeDone(applyStep(project, mustBeDone(act).step)).shots.map((shot) => written(shot.sounds));
+const soundsAfter = (project: Project, edit: Outcome<Edit>) =>
+  mustBeDone(applyStep(project, mustBeDone(edit).step)).shots.map((shot) => written(shot.sounds));
 
 describe('bringing recordings in', () => {
   it('names them after their files, each its own name, and says where they are heard', () => {
     const recording = { ...PLOP.recording, fileName: 'big_plop-02.wav' };
-    const act = mustBeDone(bringSounds(actingOn(SHOT), [recording], 11, RATE));
-    expect(act.says).toBe('Big plop 02 is heard on frames 12–14 of shot 010');
-    const twice = mustBeDone(bringSounds(actingOn(SHOT), [PLOP.recording, PLOP.recording], 0, RATE));
+    const edit = mustBeDone(bringSounds(contextOn(SHOT), [recording], 11, RATE));
+    expect(edit.says).toBe('Big plop 02 is heard on frames 12–14 of shot 010');
+    const twice = mustBeDone(bringSounds(contextOn(SHOT), [PLOP.recording, PLOP.recording], 0, RATE));
     expect(twice.says).toBe('2 sounds start on frame 1 of shot 010');
     expect(soundsAfter(projectOf(SHOT), { ok: true, value: twice })[0]?.slice(2)).toEqual(['Plop 2 on 0, 0+5000', 'Plop 3 on 0, 0+5000']);
-    expect(bringSounds(actingOn(SHOT), [], 0, RATE).ok).toBe(false);
+    expect(bringSounds(contextOn(SHOT), [], 0, RATE).ok).toBe(false);
   });
 
   it('tells what was counted', () => expect(recordingWords(PLOP.recording)).toBe('5,000 samples at 48,000 a second, 1 channel: 0.104 s'));
@@ -39,10 +39,10 @@ describe('bringing recordings in', () => {
 
 describe('moving and trimming', () => {
   it('moves whole, and only within the shot', () => {
-    const act = mustBeDone(moveSound(actingOn(SHOT), PLOP, 11, RATE));
-    expect(act.says).toBe('Plop 3 frames later: frames 12–14');
-    expect(soundsAfter(projectOf(SHOT), { ok: true, value: act })[0]?.[1]).toBe('Plop on 11, 0+5000');
-    for (const frame of [-1, 24]) expect(moveSound(actingOn(SHOT), PLOP, frame, RATE).ok).toBe(false);
+    const edit = mustBeDone(moveSound(contextOn(SHOT), PLOP, 11, RATE));
+    expect(edit.says).toBe('Plop 3 frames later: frames 12–14');
+    expect(soundsAfter(projectOf(SHOT), { ok: true, value: edit })[0]?.[1]).toBe('Plop on 11, 0+5000');
+    for (const frame of [-1, 24]) expect(moveSound(contextOn(SHOT), PLOP, frame, RATE).ok).toBe(false);
   });
 
   it.each<[string, number, number, string]>([
@@ -50,7 +50,7 @@ describe('moving and trimming', () => {
     ['a frame at its end', 0, 1, 'Plop on 8, 0+3000'],
     ['nothing', 0, 0, 'Plop on 8, 0+5000'],
   ])('leaves out %s', (_words, start, end, expected) => {
-    expect(soundsAfter(projectOf(SHOT), trimSound(actingOn(SHOT), PLOP, start, end, RATE))[0]?.[1]).toBe(expected);
+    expect(soundsAfter(projectOf(SHOT), trimSound(contextOn(SHOT), PLOP, start, end, RATE))[0]?.[1]).toBe(expected);
   });
 
   it('refuses to leave out all of it, or less than nothing', () => {
@@ -59,47 +59,47 @@ describe('moving and trimming', () => {
       [1, 2],
       [-1, 0],
     ] as const)
-      expect(trimSound(actingOn(SHOT), PLOP, start, end, RATE).ok).toBe(false);
+      expect(trimSound(contextOn(SHOT), PLOP, start, end, RATE).ok).toBe(false);
   });
 
   it('puts back what was left out, unless it would start before the shot', () => {
     const trimmed: Sound = { ...PLOP, startFrame: 9, fromSample: 2_000, samples: 3_000 };
     expect(framesLeftOut(trimmed, RATE)).toEqual({ startFrames: 1, endFrames: 0 });
     const shot = { ...SHOT, sounds: [trimmed] };
-    expect(soundsAfter(projectOf(shot), trimSound(actingOn(shot), trimmed, 0, 0, RATE))[0]).toEqual(['Plop on 8, 0+5000']);
+    expect(soundsAfter(projectOf(shot), trimSound(contextOn(shot), trimmed, 0, 0, RATE))[0]).toEqual(['Plop on 8, 0+5000']);
     const first = { ...trimmed, startFrame: 0 };
-    expect(trimSound(actingOn({ ...SHOT, sounds: [first] }), first, 0, 0, RATE)).toMatchObject({ ok: false });
+    expect(trimSound(contextOn({ ...SHOT, sounds: [first] }), first, 0, 0, RATE)).toMatchObject({ ok: false });
   });
 });
 
 describe('what happens to sounds when frames do', () => {
   const project = projectOf(SHOT, NEXT);
-  const acting = actingOn(SHOT);
+  const context = contextOn(SHOT);
 
-  it.each<[string, () => Outcome<Act>, readonly (readonly string[])[]]>([
+  it.each<[string, () => Outcome<Edit>, readonly (readonly string[])[]]>([
     [
       'frames inserted before one move it, and not one that has begun',
-      () => insertFrames(acting, 'shot', 4, 3, 'hold', true),
+      () => insertFrames(context, 'shot', 4, 3, 'hold', true),
       [['Wind on 0, 0+24000', 'Plop on 11, 0+5000'], ['Hum on 3, 0+9000']],
     ],
     [
       'frames inserted on a level alone move none',
-      () => insertFrames(acting, ['Sock'], 4, 3, 'hold', true),
+      () => insertFrames(context, ['Sock'], 4, 3, 'hold', true),
       [['Wind on 0, 0+24000', 'Plop on 8, 0+5000'], ['Hum on 3, 0+9000']],
     ],
     [
       'frames cut before one move it up',
-      () => cutFrames(acting, 'shot', 2, 4, true),
+      () => cutFrames(context, 'shot', 2, 4, true),
       [['Wind on 0, 0+24000', 'Plop on 5, 0+5000'], ['Hum on 3, 0+9000']],
     ],
     [
       'the frame it starts on is cut: it starts where the cut is',
-      () => cutFrames(acting, 'shot', 6, 10, true),
+      () => cutFrames(context, 'shot', 6, 10, true),
       [['Wind on 0, 0+24000', 'Plop on 6, 0+5000'], ['Hum on 3, 0+9000']],
     ],
     [
       'trimmed to a range, what is heard stays beside its frames',
-      () => trimTo(acting, RATE, 9, 20, true),
+      () => trimTo(context, RATE, 9, 20, true),
       [['Wind on 0, 18000+6000', 'Plop on 0, 2000+3000'], ['Hum on 3, 0+9000']],
     ],
     [
@@ -117,21 +117,21 @@ describe('what happens to sounds when frames do', () => {
       'another rate: they start when they started',
       () =>
         planRateChange(project, project.shots, { scope: { kind: 'project', to: { num: 12, den: 1 } }, way: 'keepTime', vanishing: 'keep' })
-          .act,
+          .edit,
       [['Wind on 0, 0+24000', 'Plop on 4, 0+5000'], ['Hum on 2, 0+9000']],
     ],
     [
       'read at another rate: they keep their frames',
       () =>
         planRateChange(project, project.shots, { scope: { kind: 'project', to: { num: 12, den: 1 } }, way: 'readAs', vanishing: 'keep' })
-          .act,
+          .edit,
       [['Wind on 0, 0+24000', 'Plop on 8, 0+5000'], ['Hum on 3, 0+9000']],
     ],
-  ])('%s', (_words, act, expected) => expect(soundsAfter(project, act())).toEqual(expected));
+  ])('%s', (_words, edit, expected) => expect(soundsAfter(project, edit())).toEqual(expected));
 
   it('trimming away all of one says so', () => {
-    const act = mustBeDone(trimTo(acting, RATE, 14, 20, true));
-    expect(act.says).toContain('2 sounds with nothing left go');
-    expect(soundsAfter(project, { ok: true, value: act })[0]).toEqual([]);
+    const edit = mustBeDone(trimTo(context, RATE, 14, 20, true));
+    expect(edit.says).toContain('2 sounds with nothing left go');
+    expect(soundsAfter(project, { ok: true, value: edit })[0]).toEqual([]);
   });
 });

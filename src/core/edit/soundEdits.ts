@@ -7,7 +7,7 @@ import {
   sampleOfFrame,
   secondsOfSamples,
 } from '@/core/document/sound';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { fileTitle } from '@/core/sheet/fileTitle';
 import { framesInWords } from '@/core/sheet/frameWords';
@@ -24,11 +24,11 @@ export const recordingWords = ({ samples, sampleRate, channels }: Recording): st
 
 /** Recordings become sounds of the shot, all starting on one frame (from 0). */
 export function bringSounds(
-  { shot, firstNumber, newId }: Acting,
+  { shot, firstNumber, newId }: EditContext,
   recordings: readonly Recording[],
   startFrame: number,
   rate: Rate,
-): Outcome<Act> {
+): Outcome<Edit> {
   const taken = new Set(shot.sounds.map((sound) => sound.name));
   const sounds = recordings.map((recording) => {
     const sound = newSound(newId(), fileTitle(recording.fileName, 'Sound', taken), recording, startFrame);
@@ -38,7 +38,7 @@ export function bringSounds(
   const [first] = sounds;
   if (!first) return refused('There is no recording to bring in.');
   const names = sounds.length === 1 ? first.name : `${sounds.length} sounds`;
-  return actOf(
+  return editOf(
     sounds.map((sound, place) => ({ type: 'addSound', shotId: shot.id, sound, index: shot.sounds.length + place })),
     `Bring in ${names}`,
     sounds.length === 1
@@ -48,7 +48,7 @@ export function bringSounds(
 }
 
 /** Starts a sound on another frame of its shot (from 0); the recording is not touched. */
-export function moveSound({ shot, firstNumber }: Acting, sound: Sound, startFrame: number, rate: Rate): Outcome<Act> {
+export function moveSound({ shot, firstNumber }: EditContext, sound: Sound, startFrame: number, rate: Rate): Outcome<Edit> {
   if (startFrame < 0 || startFrame >= shot.frames)
     return refused(`${sound.name} starts in shot ${shot.code}: on one of its frames ${firstNumber} to ${shot.frames - 1 + firstNumber}.`);
   const by = startFrame - sound.startFrame;
@@ -64,7 +64,13 @@ export function moveSound({ shot, firstNumber }: Acting, sound: Sound, startFram
  * Leaves out so many frames' worth of a recording at its beginning and at its end; what is heard stays on the frames
  * it was heard on, so that the sound starts later by what is left out more at its beginning.
  */
-export function trimSound({ shot, firstNumber }: Acting, sound: Sound, startFrames: number, endFrames: number, rate: Rate): Outcome<Act> {
+export function trimSound(
+  { shot, firstNumber }: EditContext,
+  sound: Sound,
+  startFrames: number,
+  endFrames: number,
+  rate: Rate,
+): Outcome<Edit> {
   const { sampleRate, samples: all } = sound.recording;
   const fromSample = sampleOfFrame(startFrames, rate, sampleRate);
   const samples = all - fromSample - sampleOfFrame(endFrames, rate, sampleRate);

@@ -4,7 +4,7 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { type TableChoices, takeTable } from '@/core/edit/tableEdits';
 import { mustBeDone } from '@/core/outcome';
 import type { SheetTable, WrittenColumn } from '@/core/sheet/sheetTable';
-import { actingOn, columnAfter, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { columnAfter, contextOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const shot = shotOf([levelOf('Clip', '1*4', { kind: 'guide' }), levelOf('Sock', '1*2 2*2')], 4, '020');
 const column = (name: string, stretches: WrittenColumn['stretches'], place = 2): WrittenColumn => ({
@@ -15,8 +15,8 @@ const column = (name: string, stretches: WrittenColumn['stretches'], place = 2):
 });
 const table = (columns: readonly WrittenColumn[], frames = 4): SheetTable => ({ frames, columns, notes: null });
 const CHOICES: TableChoices = { missingDrawings: 'refuse', unknownColumns: 'refuse', length: 'follows' };
-const take = (written: SheetTable, choices: Partial<TableChoices> = {}) => takeTable(actingOn(shot), written, { ...CHOICES, ...choices });
-const shotAfter = (act: ReturnType<typeof take>) => mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot;
+const take = (written: SheetTable, choices: Partial<TableChoices> = {}) => takeTable(contextOn(shot), written, { ...CHOICES, ...choices });
+const shotAfter = (edit: ReturnType<typeof take>) => mustBeDone(applyStep(projectOf(shot), mustBeDone(edit).step)).shots[0] as Shot;
 
 describe('a written sheet', () => {
   const swapped = column('Sock', [
@@ -25,11 +25,11 @@ describe('a written sheet', () => {
   ]);
 
   it('becomes the column of the level it names, with roles, as one step that undoes', () => {
-    const act = take(table([swapped]));
-    expect(columnAfter(shot, act)).toBe('2 1*3');
-    expect(shotAfter(act).levels[1]?.drawings.map((drawing) => drawing.role)).toEqual(['inbetween', 'key']);
+    const edit = take(table([swapped]));
+    expect(columnAfter(shot, edit)).toBe('2 1*3');
+    expect(shotAfter(edit).levels[1]?.drawings.map((drawing) => drawing.role)).toEqual(['inbetween', 'key']);
     const project = projectOf(shot);
-    const { step } = mustBeDone(act);
+    const { step } = mustBeDone(edit);
     expect(mustBeDone(applyStep(mustBeDone(applyStep(project, step)), invertStep(project, step)))).toEqual(project);
   });
 
@@ -43,9 +43,9 @@ describe('a written sheet', () => {
     ['follows', 6, 'the shot goes from 4 to 6 frames'],
     ['stays', 4, 'Take 1 column of 6 frames'],
   ] as const)('lets the shot’s length follow or stay: %s', (length, frames, says) => {
-    const act = take(table([swapped], 6), { length });
-    expect(shotAfter(act).frames).toBe(frames);
-    expect(mustBeDone(act).says).toContain(says);
+    const edit = take(table([swapped], 6), { length });
+    expect(shotAfter(edit).frames).toBe(frames);
+    expect(mustBeDone(edit).says).toContain(says);
   });
 
   it('plans drawings and adds levels only when so chosen', () => {

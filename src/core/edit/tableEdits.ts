@@ -1,6 +1,6 @@
 import { type Drawing, type DrawingRole, type Exposure, type Level, newLevel, type SheetNote } from '@/core/document/model';
 import { addDrawings } from '@/core/edit/blockEdits';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { sheetColumns } from '@/core/sheet/columns';
@@ -50,13 +50,13 @@ function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRol
   return done({ runs: tidyRuns(runs), added, roles });
 }
 
-function levelSteps(acting: Acting, level: Level, { runs, added, roles }: Landed): readonly Step[] {
-  const at = { shotId: acting.shot.id, levelId: level.id };
+function levelSteps(context: EditContext, level: Level, { runs, added, roles }: Landed): readonly Step[] {
+  const at = { shotId: context.shot.id, levelId: level.id };
   const exposed: readonly Step[] = sameRuns(level.exposures, runs)
     ? []
     : [{ type: 'replaceRuns', ...at, startFrame: 0, removedFrames: framesOfRuns(level.exposures), runs }];
   const described = [...roles].map(([drawingId, role]): Step => ({ type: 'describeDrawing', ...at, drawingId, role }));
-  return [...addDrawings(acting, level, added), ...described, ...exposed];
+  return [...addDrawings(context, level, added), ...described, ...exposed];
 }
 
 const sameNotes = (a: readonly SheetNote[], b: readonly SheetNote[]) => {
@@ -75,8 +75,8 @@ function placeOf(levels: readonly Level[], { name, isGuide }: WrittenColumn): nu
 }
 
 /** Takes a written sheet for a shot's own; columns find their levels by name, the first of a name the first. Levels without a column stay as they are. */
-export function takeTable(acting: Acting, table: SheetTable, choices: TableChoices): Outcome<Act> {
-  const { shot, newId } = acting;
+export function takeTable(context: EditContext, table: SheetTable, choices: TableChoices): Outcome<Edit> {
+  const { shot, newId } = context;
   const free = [...sheetColumns(shot)];
   const steps: Step[] = [];
   const told: string[] = [];
@@ -96,7 +96,7 @@ export function takeTable(acting: Acting, table: SheetTable, choices: TableChoic
     const level = known ?? newLevel(newId(), column.name, column.isGuide ? 'guide' : 'animated');
     const landed = land(level, column, choices, hasRoles, newId);
     if (!landed.ok) return landed;
-    if (known) steps.push(...levelSteps(acting, known, landed.value));
+    if (known) steps.push(...levelSteps(context, known, landed.value));
     else {
       // The sheet shows the levels in front first: a new one lies right behind the column before it, the first one in front.
       const before = left === null ? order.length : order.indexOf(left);
@@ -128,7 +128,7 @@ export function takeTable(acting: Acting, table: SheetTable, choices: TableChoic
   );
   if (planned > 0) told.push(plural(planned, 'new planned drawing'));
   if (steps.length === 0) return refused('Nothing changes: the sheet says the same already.');
-  return actOf(
+  return editOf(
     steps,
     'Take a written sheet',
     `Take ${plural(table.columns.length, 'column')} of ${plural(table.frames, 'frame')}${told.length > 0 ? `: ${told.join(', ')}` : ''}`,

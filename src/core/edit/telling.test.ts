@@ -13,7 +13,7 @@ import {
   thereAndBackBlock,
 } from '@/core/edit/blockEdits';
 import { copyPreviousHere, joinNext, moveExposure, newDrawingHere } from '@/core/edit/drawingEdits';
-import type { Act, Acting } from '@/core/edit/edit';
+import type { Edit, EditContext } from '@/core/edit/edit';
 import { cutFrames, insertFrames, trimTo } from '@/core/edit/frameEdits';
 import { insertInbetween, showAgain } from '@/core/edit/numberEdits';
 import { applyStep } from '@/core/edit/table';
@@ -31,12 +31,12 @@ import {
   readTold,
   trimmed,
 } from '@/core/testing/bruteSheet';
-import { actingOn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { contextOn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };
 
 type Tried = {
-  readonly acting: Acting;
+  readonly context: EditContext;
   readonly block: Block;
   readonly level: Level;
   readonly frame: number;
@@ -45,34 +45,34 @@ type Tried = {
 };
 
 /** Every edit of the sheet there is, on a block or a frame. */
-const EDITS: Readonly<Record<string, (tried: Tried) => Outcome<Act>>> = {
-  'set lengths': ({ acting, block, frames }) => setLengths(acting, block, frames),
-  'keep time': ({ acting, block, frames }) => setStepKeepingTime(acting, block, frames),
-  hold: ({ acting, level, frame, to }) => holdTo(acting, level, frame, to),
-  blank: ({ acting, block }) => blankBlock(acting, block),
-  remove: ({ acting, block }) => removeExposures(acting, block),
-  cycle: ({ acting, block, frames }) => cycleBlock(acting, block, frames * 4),
-  'there and back': ({ acting, block }) => thereAndBackBlock(acting, block),
-  reverse: ({ acting, block }) => reverseBlock(acting, block),
-  'move a block': ({ acting, block, to }) => moveBlock(acting, block, to),
-  'move an exposure': ({ acting, level, frame, to }) => moveExposure(acting, level, frame, to),
-  join: ({ acting, level, frame }) => joinNext(acting, level, frame),
-  'new drawing': ({ acting, level, frame }) => newDrawingHere(acting, level, frame),
-  'copy the previous': ({ acting, level, frame }) => copyPreviousHere(acting, level, frame),
-  'in-between': ({ acting, level, frame }) => insertInbetween(acting, level, frame),
-  'show again': ({ acting, level, block }) => showAgain(acting, level, '1', block.fromFrame, block.toFrame),
-  'insert blank': ({ acting, frame, frames }) => insertFrames(acting, 'shot', frame, frames, 'blank', false),
-  'insert as a hold': ({ acting, frame, frames, level }) => insertFrames(acting, [level.id], frame, frames, 'hold', false),
-  cut: ({ acting, block }) => cutFrames(acting, block.levelIds, block.fromFrame, block.toFrame, false),
-  'cut with the shot': ({ acting, block }) => cutFrames(acting, 'shot', block.fromFrame, block.toFrame, true),
-  trim: ({ acting, block }) => trimTo(acting, RATE, block.fromFrame, block.toFrame, true),
+const EDITS: Readonly<Record<string, (tried: Tried) => Outcome<Edit>>> = {
+  'set lengths': ({ context, block, frames }) => setLengths(context, block, frames),
+  'keep time': ({ context, block, frames }) => setStepKeepingTime(context, block, frames),
+  hold: ({ context, level, frame, to }) => holdTo(context, level, frame, to),
+  blank: ({ context, block }) => blankBlock(context, block),
+  remove: ({ context, block }) => removeExposures(context, block),
+  cycle: ({ context, block, frames }) => cycleBlock(context, block, frames * 4),
+  'there and back': ({ context, block }) => thereAndBackBlock(context, block),
+  reverse: ({ context, block }) => reverseBlock(context, block),
+  'move a block': ({ context, block, to }) => moveBlock(context, block, to),
+  'move an exposure': ({ context, level, frame, to }) => moveExposure(context, level, frame, to),
+  join: ({ context, level, frame }) => joinNext(context, level, frame),
+  'new drawing': ({ context, level, frame }) => newDrawingHere(context, level, frame),
+  'copy the previous': ({ context, level, frame }) => copyPreviousHere(context, level, frame),
+  'in-between': ({ context, level, frame }) => insertInbetween(context, level, frame),
+  'show again': ({ context, level, block }) => showAgain(context, level, '1', block.fromFrame, block.toFrame),
+  'insert blank': ({ context, frame, frames }) => insertFrames(context, 'shot', frame, frames, 'blank', false),
+  'insert as a hold': ({ context, frame, frames, level }) => insertFrames(context, [level.id], frame, frames, 'hold', false),
+  cut: ({ context, block }) => cutFrames(context, block.levelIds, block.fromFrame, block.toFrame, false),
+  'cut with the shot': ({ context, block }) => cutFrames(context, 'shot', block.fromFrame, block.toFrame, true),
+  trim: ({ context, block }) => trimTo(context, RATE, block.fromFrame, block.toFrame, true),
 };
 
 const column = fc
   .array(fc.tuple(fc.constantFrom('1', '2', '3', '4', '.'), fc.integer({ min: 1, max: 4 })), { minLength: 1, maxLength: 7 })
   .map((runs) => runs.map(([number, frames]) => `${number}*${frames}`).join(' '));
 
-describe.each(Object.entries(EDITS))('what is said beforehand of: %s', (_name, edit) => {
+describe.each(Object.entries(EDITS))('what is said beforehand of: %s', (_name, make) => {
   it('is what the sheet then shows, frame by frame', () => {
     let made = 0;
     fc.assert(
@@ -92,14 +92,14 @@ describe.each(Object.entries(EDITS))('what is said beforehand of: %s', (_name, e
           const shot: Shot = shotOf([levelOf('Sock', first), levelOf('Pegs', second)], shotFrames);
           const [level] = shot.levels as [Level];
           const block = { fromFrame: from, toFrame: from + length - 1, levelIds: both ? ['Sock', 'Pegs'] : ['Sock'] };
-          const act = edit({ acting: actingOn(shot, following), block, level, frame: from, to, frames });
-          if (!act.ok) return;
+          const edit = make({ context: contextOn(shot, following), block, level, frame: from, to, frames });
+          if (!edit.ok) return;
           made++;
           // What is promised can be made.
-          const after = mustBeDone(applyStep(projectOf(shot), act.value.step)).shots[0] as Shot;
-          const told = readTold(act.value.says);
-          expect(told.lost, act.value.says).toEqual(lostBetween(shot, after));
-          expect(told.pastEnd, act.value.says).toEqual(pastEndBetween(shot, after));
+          const after = mustBeDone(applyStep(projectOf(shot), edit.value.step)).shots[0] as Shot;
+          const told = readTold(edit.value.says);
+          expect(told.lost, edit.value.says).toEqual(lostBetween(shot, after));
+          expect(told.pastEnd, edit.value.says).toEqual(pastEndBetween(shot, after));
           if (both) return;
           const [was, is] = [framesOf(level), framesOf(after.levels[0] as Level)];
           // What follows is what comes after the last frame the edit is about: as many frames down or up as said.
@@ -166,17 +166,17 @@ describe.each(Object.entries(PLAIN))('the column after: %s', (name, plain) => {
           const shot: Shot = shotOf([levelOf('Sock', notation)], 16);
           const [level] = shot.levels as [Level];
           const block = { fromFrame: from, toFrame: from + length - 1, levelIds: ['Sock'] };
-          const act = (EDITS[name] as (tried: Tried) => Outcome<Act>)({
-            acting: actingOn(shot, following),
+          const edit = (EDITS[name] as (tried: Tried) => Outcome<Edit>)({
+            context: contextOn(shot, following),
             block,
             level,
             frame: from,
             to,
             frames,
           });
-          if (!act.ok) return;
+          if (!edit.ok) return;
           made++;
-          const after = mustBeDone(applyStep(projectOf(shot), act.value.step)).shots[0]?.levels[0] as Level;
+          const after = mustBeDone(applyStep(projectOf(shot), edit.value.step)).shots[0]?.levels[0] as Level;
           expect(framesOf(after)).toEqual(plain(framesOf(level), { from, length, to, frames, pushes: following === 'push' }));
         },
       ),
@@ -193,50 +193,50 @@ describe('an exposure held longer over what follows', () => {
         const shot = shotOf([levelOf('Sock', `9*2 ${notation}`)], 40);
         const [level] = shot.levels as [Level];
         const was = framesOf(level);
-        const act = holdTo(actingOn(shot, 'overwrite'), level, 0, 1 + longer);
+        const edit = holdTo(contextOn(shot, 'overwrite'), level, 0, 1 + longer);
         const standing = was.slice(2, 2 + longer).filter((number) => number !== null).length;
-        expect(readTold(mustBeDone(act).says).covering).toBe(standing === 0 || was.length <= 2 ? null : standing);
+        expect(readTold(mustBeDone(edit).says).covering).toBe(standing === 0 || was.length <= 2 ? null : standing);
       }),
     );
   });
 });
 
 describe('sentences that were wrong', () => {
-  const says = (act: Outcome<Act>) => (act.ok ? act.value.says : act.reason);
+  const says = (edit: Outcome<Edit>) => (edit.ok ? edit.value.says : edit.reason);
   it('a drawing that meets itself after a join stands as long as both', () => {
     const shot = shotOf([levelOf('Sock', '1*4 2*3 1*2')]);
-    expect(says(joinNext(actingOn(shot), shot.levels[0] as Level, 0))).toBe('Join 1 with 2: 1 stands 9 frames; 2 is no longer exposed');
+    expect(says(joinNext(contextOn(shot), shot.levels[0] as Level, 0))).toBe('Join 1 with 2: 1 stands 9 frames; 2 is no longer exposed');
   });
 
   it('an in-between past the end of its shot is refused before it is promised', () => {
     const shot = shotOf([levelOf('Sock', '1*2 2*6')], 4);
-    expect(insertInbetween(actingOn(shot), shot.levels[0] as Level, 3).ok).toBe(false);
+    expect(insertInbetween(contextOn(shot), shot.levels[0] as Level, 3).ok).toBe(false);
   });
 
   it('a cut that leaves a sound past its shot’s end says so', () => {
     const shot = { ...shotOf([levelOf('Sock', '1*24')]), sounds: [soundOf('Plop', 22, 4000)] };
-    expect(says(cutFrames(actingOn(shot), 'shot', 0, 3, true))).not.toContain('Plop');
+    expect(says(cutFrames(contextOn(shot), 'shot', 0, 3, true))).not.toContain('Plop');
     const late = { ...shot, sounds: [{ ...soundOf('Plop', 23, 4000) }] };
-    expect(says(cutFrames(actingOn(late), 'shot', 20, 23, true))).toContain('Plop then starts past the shot’s end');
+    expect(says(cutFrames(contextOn(late), 'shot', 20, 23, true))).toContain('Plop then starts past the shot’s end');
   });
 
   it('a shot is trimmed to its own length where a level runs past it', () => {
     const shot = shotOf([levelOf('Sock', '1*2 2*6')], 4);
-    const act = trimTo(actingOn(shot), RATE, 0, 3, true);
-    expect(framesOf((mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot).levels[0] as Level)).toHaveLength(4);
+    const edit = trimTo(contextOn(shot), RATE, 0, 3, true);
+    expect(framesOf((mustBeDone(applyStep(projectOf(shot), mustBeDone(edit).step)).shots[0] as Shot).levels[0] as Level)).toHaveLength(4);
   });
 
   it('frames inserted as a hold after the last drawing hold it', () => {
     const shot = shotOf([levelOf('Sock', '1*2 2*2')], 12);
-    const act = insertFrames(actingOn(shot), ['Sock'], 4, 3, 'hold', false);
-    expect(framesOf((mustBeDone(applyStep(projectOf(shot), mustBeDone(act).step)).shots[0] as Shot).levels[0] as Level).join('')).toBe(
+    const edit = insertFrames(contextOn(shot), ['Sock'], 4, 3, 'hold', false);
+    expect(framesOf((mustBeDone(applyStep(projectOf(shot), mustBeDone(edit).step)).shots[0] as Shot).levels[0] as Level).join('')).toBe(
       '1122222',
     );
   });
 
   it('with several levels, each that something happens to is named', () => {
     const shot = shotOf([levelOf('Sock', '1*4 2*2'), levelOf('Pegs', '5*2 6*4 7*2')], 24);
-    const act = setLengths(actingOn(shot, 'push'), { fromFrame: 0, toFrame: 1, levelIds: ['Sock', 'Pegs'] }, 3);
-    expect(says(act)).toBe('2 exposures on threes, what follows moves 1 frame up on Sock, what follows moves 1 frame down on Pegs');
+    const edit = setLengths(contextOn(shot, 'push'), { fromFrame: 0, toFrame: 1, levelIds: ['Sock', 'Pegs'] }, 3);
+    expect(says(edit)).toBe('2 exposures on threes, what follows moves 1 frame up on Sock, what follows moves 1 frame down on Pegs');
   });
 });

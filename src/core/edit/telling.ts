@@ -1,6 +1,6 @@
 import { type Drawing, type Level, levelById, type Project, type Shot } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
-import { type Act, type Acting, actOf } from '@/core/edit/edit';
+import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome } from '@/core/outcome';
@@ -8,7 +8,7 @@ import { framesOfRuns, sliceRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
 /*
- * What an act says beforehand is what then happens: its steps are made, unseen, and what the sheet shows after is held
+ * What an edit says beforehand is what then happens: its steps are made, unseen, and what the sheet shows after is held
  * against what it shows now. What can't be made is refused before it is promised.
  */
 
@@ -40,7 +40,7 @@ function withDrawings(shot: Shot, steps: readonly Step[]): Shot {
 }
 
 /** The shot after steps on it, or why they can't be made. */
-export function shotAfter({ shot, firstNumber }: Acting, steps: readonly Step[]): Outcome<Shot> {
+export function shotAfter({ shot, firstNumber }: EditContext, steps: readonly Step[]): Outcome<Shot> {
   let project = alone(withDrawings(shot, steps), firstNumber);
   for (const step of steps) {
     if (step.type === 'addDrawing') continue;
@@ -56,7 +56,7 @@ const framesShowing = (level: Level, fromFrame: number, toFrame: number, somethi
   sliceRuns(level.exposures, fromFrame, toFrame).reduce((sum, run) => sum + ((run.drawing !== null) === something ? run.frames : 0), 0);
 
 /** What becomes of the rest of a level when a stretch of it grows or shrinks; empty where there is no rest. */
-function restWords({ following }: Acting, before: Level, { endFrame, difference }: Resized): string {
+function restWords({ following }: EditContext, before: Level, { endFrame, difference }: Resized): string {
   const total = framesOfRuns(before.exposures);
   if (difference === 0 || endFrame >= total) return '';
   const by = plural(Math.abs(difference), 'frame');
@@ -111,30 +111,30 @@ function pastEndWords(shot: Shot, after: Shot, pairs: readonly (readonly [Level,
 }
 
 /** What steps come to apart from what they are for: what moves, is covered or left blank, shows nowhere any more, or runs past the end. */
-export function consequenceWords(acting: Acting, after: Shot, resized: readonly Resized[]): string {
-  const { shot } = acting;
+export function consequenceWords(context: EditContext, after: Shot, resized: readonly Resized[]): string {
+  const { shot } = context;
   const pairs = shot.levels.flatMap((before): (readonly [Level, Level])[] => {
     const now = levelById(after, before.id);
     return now && now.exposures !== before.exposures ? [[before, now]] : [];
   });
   const rest = resized.flatMap((each) => {
     const level = levelById(shot, each.levelId);
-    return level ? [{ level, words: restWords(acting, level, each) }] : [];
+    return level ? [{ level, words: restWords(context, level, each) }] : [];
   });
   return ofLevels(rest) + lostWords(pairs) + pastEndWords(shot, after, pairs);
 }
 
-/** Several steps as one act that says what they come to; refused when they can't be made. */
-export function tellingAct(
-  acting: Acting,
+/** Several steps as one edit that says what they come to; refused when they can't be made. */
+export function tellingEdit(
+  context: EditContext,
   steps: readonly Step[],
   words: string,
   says = words,
   resized: readonly Resized[] = [],
-): Outcome<Act> {
-  const act = actOf(steps, words, says);
-  if (!act.ok) return act;
-  const after = shotAfter(acting, steps);
+): Outcome<Edit> {
+  const edit = editOf(steps, words, says);
+  if (!edit.ok) return edit;
+  const after = shotAfter(context, steps);
   if (!after.ok) return after;
-  return actOf(steps, words, says + consequenceWords(acting, after.value, resized));
+  return editOf(steps, words, says + consequenceWords(context, after.value, resized));
 }

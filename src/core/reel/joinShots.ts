@@ -8,7 +8,7 @@ import {
   type Project,
   type Shot,
 } from '@/core/document/model';
-import { type Act, actOf } from '@/core/edit/edit';
+import { type Edit, editOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 import { reelIndexOf, reelOf } from '@/core/reel/reel';
 import { addShotStep, anew, type NewId } from '@/core/reel/shotEdits';
@@ -166,7 +166,7 @@ function consequences(shot: Shot, joined: readonly Joined[]): readonly string[] 
 }
 
 /** A shot and the next one as one: no frame of the film changes. */
-export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcome<Act> {
+export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcome<Edit> {
   const reel = reelOf(project);
   const reelIndex = reelIndexOf(project, shot.id);
   const next = reel[reelIndex + 1]?.shot;
@@ -192,7 +192,7 @@ export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcom
     ],
     sounds: [...shot.sounds, ...next.sounds.map((sound) => ({ ...sound, startFrame: sound.startFrame + shot.frames }))],
   };
-  return actOf(
+  return editOf(
     [
       { type: 'removeShot', shotId: next.id },
       { type: 'removeShot', shotId: shot.id },

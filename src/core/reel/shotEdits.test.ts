@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Level, newLevel, type Project, type Shot } from '@/core/document/model';
-import type { Act } from '@/core/edit/edit';
+import type { Edit } from '@/core/edit/edit';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import { joinWithNext } from '@/core/reel/joinShots';
@@ -38,9 +38,9 @@ const first: Shot = {
 const second = shotOf([levelOf('Sock', '1*2 4*2', { pictures: 'ad', id: 'Sock2' }), levelOf('Line', '1*4', { id: 'Line2' })], 4, '020');
 const project = projectOf(first, second);
 
-/** A project after an act, which must undo to what was there. */
-function made(before: Project, act: Outcome<Act>): Project {
-  const { step } = mustBeDone(act);
+/** A project after an edit, which must undo to what was there. */
+function made(before: Project, edit: Outcome<Edit>): Project {
+  const { step } = mustBeDone(edit);
   const next = mustBeDone(applyStep(before, step));
   expect(mustBeDone(applyStep(next, invertStep(before, step)))).toEqual(before);
   return next;
@@ -127,9 +127,9 @@ describe('two shots joined', () => {
 
 describe('a removed shot', () => {
   it('names what goes, and what follows moves up on the reel', () => {
-    const act = removeShot(first);
-    expect(mustBeDone(act).says).toBe('Remove shot 010 with its 12 frames and 4 drawings');
-    expect(reelChange(project, made(project, act))).toEqual({
+    const edit = removeShot(first);
+    expect(mustBeDone(edit).says).toBe('Remove shot 010 with its 12 frames and 4 drawings');
+    expect(reelChange(project, made(project, edit))).toEqual({
       framesBefore: 16,
       framesAfter: 4,
       moved: [{ code: '020', before: 12, after: 0 }],

@@ -1,6 +1,6 @@
 import type { DrawingId, Level, Project, Shot } from '@/core/document/model';
 import { wholeShot } from '@/core/document/model';
-import { type Act, actOf } from '@/core/edit/edit';
+import { type Edit, editOf } from '@/core/edit/edit';
 import type { StepOf } from '@/core/edit/step';
 import { done, type Outcome } from '@/core/outcome';
 import { reelIndexOf, reelOf } from '@/core/reel/reel';
@@ -59,7 +59,7 @@ export function anew(level: Level, newId: NewId, drawingId: (id: DrawingId) => D
 }
 
 /** The shot once more after itself, independent of it, with a code between. */
-export function duplicateShot(project: Project, shot: Shot, newId: NewId): Outcome<Act> {
+export function duplicateShot(project: Project, shot: Shot, newId: NewId): Outcome<Edit> {
   const reelIndex = reelIndexOf(project, shot.id) + 1;
   const code = codeBetween(project, reelIndex);
   const copy = {
@@ -69,7 +69,7 @@ export function duplicateShot(project: Project, shot: Shot, newId: NewId): Outco
     levels: shot.levels.map((level) => anew(level, newId)),
     sounds: shot.sounds.map((sound) => ({ ...sound, id: newId() })),
   };
-  return actOf(
+  return editOf(
     [addShotStep(project, copy, reelIndex)],
     `Duplicate ${shot.code}`,
     `Duplicate ${shot.code} as ${code}, ${plural(shot.frames, 'frame')} longer in all`,
@@ -77,7 +77,7 @@ export function duplicateShot(project: Project, shot: Shot, newId: NewId): Outco
 }
 
 /** A shot taken out of the project, with what goes named beforehand. */
-export function removeShot(shot: Shot): Outcome<Act> {
+export function removeShot(shot: Shot): Outcome<Edit> {
   const drawings = shot.levels.filter((level) => level.kind !== 'guide').reduce((sum, level) => sum + level.drawings.length, 0);
   return done({
     step: { type: 'removeShot', shotId: shot.id },

@@ -66,12 +66,12 @@ describe('placing a sound on the reel', () => {
 
   it('keeps it in its shot, or gives it to the one whose frame it is, undone as it was', () => {
     for (const frame of [10, 29, 3, 45]) {
-      const act = mustBeDone(placed(FILM, frame));
-      const moved = mustBeDone(applyStep(FILM, act.step));
+      const edit = mustBeDone(placed(FILM, frame));
+      const moved = mustBeDone(applyStep(FILM, edit.step));
       const there = soundsOfReel(moved).find(({ sound }) => sound.name === 'Plop');
       expect(there?.startFrame).toBe(frame);
       expect(there?.shot.code).toBe(frame < 10 ? '010' : frame < 30 ? '020' : '030');
-      expect(mustBeDone(applyStep(moved, invertStep(FILM, act.step)))).toEqual(FILM);
+      expect(mustBeDone(applyStep(moved, invertStep(FILM, edit.step)))).toEqual(FILM);
     }
     expect(mustBeDone(placed(FILM, 3)).says).toBe('Plop starts on frame 4 of shot 010, 4 of the reel');
   });

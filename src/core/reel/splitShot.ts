@@ -1,6 +1,6 @@
 import { type DrawingId, drawingById, type Level, type Project, type Shot } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
-import { type Act, actOf } from '@/core/edit/edit';
+import { type Edit, editOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 import { reelIndexOf } from '@/core/reel/reel';
 import { addShotStep, anew, codeBetween, type NewId } from '@/core/reel/shotEdits';
@@ -72,7 +72,7 @@ function halvesOf(level: Level, atFrame: number): Halves {
 }
 
 /** A shot in two at a frame (from 0), which becomes the first of the second. A sound stays whole in the half it starts in, and goes on over the other. */
-export function splitShot(project: Project, shot: Shot, atFrame: number, newId: NewId): Outcome<Act> {
+export function splitShot(project: Project, shot: Shot, atFrame: number, newId: NewId): Outcome<Edit> {
   if (atFrame < 1 || atFrame >= shot.frames) {
     return refused(
       `Shot ${shot.code} can't be split before its frame ${atFrame + project.firstFrameNumber}: choose a frame from its second to its last.`,
@@ -108,7 +108,7 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
   );
   const stay = across.length === 1 ? `the chart of ${across[0]} stays` : `the charts of ${across.join(', ')} stay`;
   const charts = across.length === 0 ? '' : `; ${stay} whole in ${shot.code}`;
-  return actOf(
+  return editOf(
     [
       { type: 'removeShot', shotId: shot.id },
       { ...addShotStep(project, first, reelIndex), index: project.shots.indexOf(shot) },

@@ -28,7 +28,7 @@ const numberIn = (text: string, pattern: RegExp): number | null => {
   return match ? Number(match[1]) : null;
 };
 
-/** Reads what an act says beforehand. */
+/** Reads what an edit says beforehand. */
 export function readTold(says: string): Told {
   const up = numberIn(says, /what follows moves (\d+) frames? up/);
   return {

@@ -2,7 +2,7 @@ import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/document/m
 import { wholeShot } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
 import { newSound, type Sound } from '@/core/document/sound';
-import type { Act, Acting } from '@/core/edit/edit';
+import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Following, StepOf } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
@@ -83,12 +83,12 @@ export function ids(): () => string {
   return () => `new${next++}`;
 }
 
-/** What acts work in on a shot, its first frame called 1. */
-export const actingOn = (shot: Shot, following: Following = 'push'): Acting => ({ shot, firstNumber: 1, following, newId: ids() });
+/** What edits work in on a shot, its first frame called 1. */
+export const contextOn = (shot: Shot, following: Following = 'push'): EditContext => ({ shot, firstNumber: 1, following, newId: ids() });
 
-/** The column of a level after an act on a shot, as notation; the reason in brackets when it is refused. */
-export function columnAfter(shot: Shot, act: Outcome<Act>, levelId = 'Sock'): string {
-  return act.ok ? columnIn(mustBeDone(applyStep(projectOf(shot), act.value.step)), levelId) : `(${act.reason})`;
+/** The column of a level after an edit on a shot, as notation; the reason in brackets when it is refused. */
+export function columnAfter(shot: Shot, edit: Outcome<Edit>, levelId = 'Sock'): string {
+  return edit.ok ? columnIn(mustBeDone(applyStep(projectOf(shot), edit.value.step)), levelId) : `(${edit.reason})`;
 }
 
 /** A block of frames (inclusive, from 0) of some levels. */

@@ -2,7 +2,7 @@
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import { placeOnReel } from '@/core/reel/placeSound';
 import { inLanes, type LanedSound, soundsOfReel } from '@/core/reel/sounds';
-import { take } from '@/features/project/acting';
+import { take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';

@@ -119,8 +119,8 @@ function Bringing({ files }: { files: readonly File[] }) {
               <BadFiles reading={reading} />
             </div>
           </div>
-          <p className={bringing.act.ok ? 'font-semibold' : 'text-rust'}>
-            {bringing.act.ok ? bringing.act.value.says : bringing.act.reason}
+          <p className={bringing.edit.ok ? 'font-semibold' : 'text-rust'}>
+            {bringing.edit.ok ? bringing.edit.value.says : bringing.edit.reason}
           </p>
         </>
       )}
@@ -136,7 +136,7 @@ function Bringing({ files }: { files: readonly File[] }) {
           <Button kind="quiet" onClick={close}>
             Leave it
           </Button>
-          <Button kind="go" disabled={!bringing?.act.ok} onClick={() => void bring()}>
+          <Button kind="go" disabled={!bringing?.edit.ok} onClick={() => void bring()}>
             Bring in {plural(count, 'picture')}
             {reading && reading.bad.length > 0 ? ` from ${reading.good.length} of ${files.length} files` : ''}
           </Button>

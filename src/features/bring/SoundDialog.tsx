@@ -6,7 +6,7 @@ import { plural } from '@/core/time/counts';
 import { type Rate, rateName } from '@/core/time/rate';
 import { previewSounds, takeRecording } from '@/features/bring/bringSound';
 import { useBringStore } from '@/features/commands/bringFiles';
-import { take } from '@/features/project/acting';
+import { take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -66,7 +66,10 @@ function Bringing({ files }: { files: readonly File[] }) {
   const project = useProject();
   const [startsAt, setStartsAt] = useState<'first' | 'now'>('now');
   const { recordings, refused, part, isOver } = useReading(project.id, files);
-  const act = useMemo(() => (isOver && recordings.length > 0 ? previewSounds(recordings, startsAt) : null), [isOver, recordings, startsAt]);
+  const edit = useMemo(
+    () => (isOver && recordings.length > 0 ? previewSounds(recordings, startsAt) : null),
+    [isOver, recordings, startsAt],
+  );
   return (
     <div className="mt-3 space-y-3">
       {refused.map((words) => (
@@ -87,7 +90,7 @@ function Bringing({ files }: { files: readonly File[] }) {
       </ul>
       {isOver ? (
         <>
-          {act && (
+          {edit && (
             <div>
               <p className="mb-0.5 text-soft text-xs">Starts on</p>
               <Choice
@@ -101,16 +104,16 @@ function Bringing({ files }: { files: readonly File[] }) {
               />
             </div>
           )}
-          {act && <p className={act.ok ? 'font-semibold' : 'text-rust'}>{act.ok ? `${act.value.says}.` : act.reason}</p>}
+          {edit && <p className={edit.ok ? 'font-semibold' : 'text-rust'}>{edit.ok ? `${edit.value.says}.` : edit.reason}</p>}
           <div className="flex justify-end gap-2">
             <Button kind="quiet" onClick={close}>
               Leave it
             </Button>
             <Button
               kind="go"
-              disabled={!act?.ok}
+              disabled={!edit?.ok}
               onClick={() => {
-                if (act && take(act)) close();
+                if (edit && take(edit)) close();
               }}
             >
               Bring it in

@@ -8,7 +8,7 @@ import { rateName } from '@/core/time/rate';
 import { BringPreview } from '@/features/bring/BringPreview';
 import { type ClipReading, FIRST_ANSWERS, previewTracing, startReading, type TraceAnswers } from '@/features/bring/tracing';
 import { useBringStore } from '@/features/commands/bringFiles';
-import { take } from '@/features/project/acting';
+import { take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -135,12 +135,12 @@ function Tracing({ file }: { file: File }) {
           <BringPreview bringing={tracing} size={project.size} firstNumber={project.firstFrameNumber} />
         </div>
       </div>
-      <p className={tracing.act.ok ? 'font-semibold' : 'text-rust'}>{tracing.act.ok ? tracing.act.value.says : tracing.act.reason}</p>
+      <p className={tracing.edit.ok ? 'font-semibold' : 'text-rust'}>{tracing.edit.ok ? tracing.edit.value.says : tracing.edit.reason}</p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={close}>
           Leave it
         </Button>
-        <Button kind="go" disabled={!tracing.act.ok} onClick={() => take(tracing.act, true) && close()}>
+        <Button kind="go" disabled={!tracing.edit.ok} onClick={() => take(tracing.edit, true) && close()}>
           Trace over it
         </Button>
       </div>

@@ -5,7 +5,7 @@ import { storableText } from '@/core/edit/wellFormed';
 import { flacSamples } from '@/core/format/flac/streamInfo';
 import type { Outcome } from '@/core/outcome';
 import { done, refused } from '@/core/outcome';
-import { actingNow } from '@/features/project/acting';
+import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { knowRecording } from '@/features/project/recordings';
 import { postRecording } from '@/features/sync/api';
@@ -33,5 +33,5 @@ export async function takeRecording(
 /** What bringing recordings into the open shot would come to now; null when none is open. */
 export function previewSounds(recordings: readonly Recording[], startsAt: 'first' | 'now') {
   const view = inView();
-  return view ? bringSounds(actingNow(view), recordings, startsAt === 'now' ? view.frame : 0, view.project.rate) : null;
+  return view ? bringSounds(contextNow(view), recordings, startsAt === 'now' ? view.frame : 0, view.project.rate) : null;
 }

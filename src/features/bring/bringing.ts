@@ -6,7 +6,7 @@ import { sameSize, sizeText } from '@/core/document/size';
 import type { Step } from '@/core/edit/step';
 import type { Anchor, Laying } from '@/core/raster/placing';
 import { plural } from '@/core/time/counts';
-import { actingNow, take } from '@/features/project/acting';
+import { contextNow, take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { layAnew } from '@/features/project/layAnew';
 import { postFile, postSources, Refused } from '@/features/sync/api';
@@ -157,7 +157,12 @@ export function previewBringing(reading: Reading, choices: Choices, laid = NOTHI
   const view = inView();
   if (!view) return null;
   const { shot, level, frame, project } = view;
-  return bringIn(actingNow(view), brought(reading, laid), coreChoices(choices, shot, level, frame, levelName(reading, shot)), project.rate);
+  return bringIn(
+    contextNow(view),
+    brought(reading, laid),
+    coreChoices(choices, shot, level, frame, levelName(reading, shot)),
+    project.rate,
+  );
 }
 
 /** The level that a step of bringing in put pictures on. */
@@ -182,8 +187,8 @@ export async function finishBringing(
   const others = new Set(picturesOf(reading).flatMap((picture) => (sameSize(picture, size) ? [] : [picture.picture])));
   const laid = others.size > 0 ? await layAnew(others, size, choices.laying, stop, onProgress, choices.anchor) : NOTHING_LAID;
   const bringing = previewBringing(reading, choices, laid);
-  if (!bringing || !take(bringing.act, true) || !bringing.act.ok) return false;
-  const levelId = levelIdIn(bringing.act.value.step);
+  if (!bringing || !take(bringing.edit, true) || !bringing.edit.ok) return false;
+  const levelId = levelIdIn(bringing.edit.value.step);
   if (levelId)
     await postSources(
       id,

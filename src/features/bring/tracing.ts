@@ -1,7 +1,7 @@
 import { type Clip, type ClipFrame, type TracingChoices, traceOver } from '@/core/bring/trace';
 import type { Digest, Shot, Size } from '@/core/document/model';
 import { fileTitle } from '@/core/sheet/fileTitle';
-import { actingNow } from '@/features/project/acting';
+import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { postPictures } from '@/features/sync/api';
 import { type ClipFacts, type ReadClipFrame, readClip } from '@/workers/client';
@@ -59,7 +59,7 @@ export function previewTracing(clip: Clip, answers: TraceAnswers) {
   if (!view) return null;
   const { startsAt, grows, ...choices } = answers;
   return traceOver(
-    actingNow(view),
+    contextNow(view),
     clip,
     {
       ...choices,

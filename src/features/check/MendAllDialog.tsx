@@ -46,7 +46,7 @@ function useMending(project: Project, against: CheckedAgainst, kind: FindingKind
   return known?.project === project && known.way === way ? known.mending : null;
 }
 
-/** Mends all findings of a kind in one act, after showing what each mend will do and how the columns change. */
+/** Mends all findings of a kind in one edit, after showing what each mend will do and how the columns change. */
 export function MendAllDialog({
   project,
   against,

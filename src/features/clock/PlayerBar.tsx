@@ -3,7 +3,7 @@ import { AudioLines, Feather, Hash, Maximize, Pause, Play, StepBack, StepForward
 import type { ReactNode } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { SPEEDS } from '@/core/time/playing';
-import { playBackwards, playerActs, playerHint, speedWords } from '@/features/clock/playerCommands';
+import { playBackwards, playerCommands, playerHint, speedWords } from '@/features/clock/playerCommands';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { toggleLoop, togglePlaying } from '@/features/commands/clockCommands';
 import { goToFrame } from '@/features/project/navigation';
@@ -50,13 +50,13 @@ function Rounds() {
 }
 
 function Toggle({ id, on, words, children }: { id: string; on: boolean; words: string; children: ReactNode }) {
-  const act = playerActs.find((candidate) => candidate.id === id);
+  const command = playerCommands.find((candidate) => candidate.id === id);
   return (
     <Button
       tight
       aria-label={words}
       aria-pressed={on}
-      onClick={act?.run}
+      onClick={command?.run}
       title={playerHint(id, words)}
       className={on ? 'border-ink! bg-ink! text-paper' : ''}
     >

@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { playerActs, speedWords } from '@/features/clock/playerCommands';
-import { everyAct } from '@/features/commands/everyCommand';
+import { playerCommands, speedWords } from '@/features/clock/playerCommands';
+import { everyCommand } from '@/features/commands/everyCommand';
 
 describe('keys of the player', () => {
-  it('are no other act’s', () => {
-    const taken = new Set(everyAct.flatMap((act) => act.keys));
-    expect(playerActs.flatMap((act) => act.keys.filter((key) => taken.has(key)))).toEqual([]);
+  it('are no other command’s', () => {
+    const taken = new Set(everyCommand.flatMap((command) => command.keys));
+    expect(playerCommands.flatMap((command) => command.keys.filter((key) => taken.has(key)))).toEqual([]);
   });
 
-  it('of all acts are each one act’s', () => {
-    const keys = [...everyAct, ...playerActs].flatMap((act) => act.keys);
+  it('of all commands are each one command’s', () => {
+    const keys = [...everyCommand, ...playerCommands].flatMap((command) => command.keys);
     expect(keys.filter((key, index) => keys.indexOf(key) !== index)).toEqual([]);
   });
 });

@@ -1,7 +1,7 @@
 import { SPEEDS, type Speed } from '@/core/time/playing';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { togglePlaying } from '@/features/commands/clockCommands';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { withKey } from '@/features/commands/keyStore';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -37,7 +37,7 @@ export const toggleSound = (): void => usePlayerStore.setState(({ soundOn }) => 
 const hindrance = () => (usePlayerStore.getState().isShown ? null : 'it is part of Check');
 
 /** How the large player plays, and what it shows. */
-export const playerActs: readonly Act[] = [
+export const playerCommands: readonly Command[] = [
   { id: 'play-backwards', group, words: () => 'Play backwards', keys: ['Shift+Space'], hindrance, run: playBackwards },
   {
     id: 'sound-on',
@@ -81,8 +81,8 @@ export const playerActs: readonly Act[] = [
   },
 ];
 
-/** Words with the key of one of these acts behind them, for a hint. */
+/** Words with the key of one of these commands behind them, for a hint. */
 export function playerHint(id: string, words: string): string {
-  const act = playerActs.find((candidate) => candidate.id === id);
-  return act ? withKey(words, act) : words;
+  const command = playerCommands.find((candidate) => candidate.id === id);
+  return command ? withKey(words, command) : words;
 }

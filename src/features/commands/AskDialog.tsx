@@ -5,7 +5,7 @@ import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { changedColumns } from '@/core/sheet/changes';
 import { type Answers, type Ask, type AskField, useAskStore } from '@/features/commands/ask';
-import { take } from '@/features/project/acting';
+import { take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -49,7 +49,7 @@ function AskedField({
   return <Field label={field.label} value={value} onChange={onChange} autoFocus={first} onFocus={(event) => event.target.select()} />;
 }
 
-/** The columns an act would change in the open shot, before and after. */
+/** The columns an edit would change in the open shot, before and after. */
 function Changes({ project, shotId, step }: { project: Project; shotId: string; step: Step }) {
   const after = applyStep(project, step);
   const [old, now] = [project, after.ok ? after.value : project].map((each) => each.shots.find((shot) => shot.id === shotId));
@@ -72,7 +72,7 @@ function Changes({ project, shotId, step }: { project: Project; shotId: string; 
 function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
   const [answers, setAnswers] = useState<Answers>(() => Object.fromEntries(asked.fields.map((field) => [field.id, field.start])));
   const view = inView();
-  const act = asked.read(answers);
+  const edit = asked.read(answers);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const now = asked.read(answers);
@@ -94,14 +94,14 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
         />
       ))}
       <output className="block min-h-16 rounded-lg bg-sunk px-3 py-2" aria-label="What it will do">
-        <p className={act.ok ? 'font-semibold' : 'text-rust'}>{act.ok ? act.value.says : act.reason}</p>
-        {act.ok && act.value.step && view && <Changes project={view.project} shotId={view.shot.id} step={act.value.step} />}
+        <p className={edit.ok ? 'font-semibold' : 'text-rust'}>{edit.ok ? edit.value.says : edit.reason}</p>
+        {edit.ok && edit.value.step && view && <Changes project={view.project} shotId={view.shot.id} step={edit.value.step} />}
       </output>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
           Leave it
         </Button>
-        <Button kind="go" type="submit" disabled={!act.ok}>
+        <Button kind="go" type="submit" disabled={!edit.ok}>
           {asked.confirm}
         </Button>
       </div>
@@ -109,7 +109,7 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
   );
 }
 
-/** Asks what an act has to be told, and shows before it is done what it will do. */
+/** Asks what an edit has to be told, and shows before it is done what it will do. */
 export function AskDialog() {
   const asked = useAskStore((state) => state.asked);
   const close = () => useAskStore.setState({ asked: null });

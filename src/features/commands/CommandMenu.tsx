@@ -1,10 +1,10 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
-import { type Act, keyText } from '@/features/commands/command';
+import { type Command, keyText } from '@/features/commands/command';
 import { keysOf } from '@/features/commands/keyStore';
 
-/** Acts of one kind behind one word, with what each will do and its keys. */
-export function ActMenu({ label, acts }: { label: string; acts: readonly Act[] }) {
+/** Commands of one kind behind one word, with what each will do and its keys. */
+export function CommandMenu({ label, commands }: { label: string; commands: readonly Command[] }) {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="inline-flex min-h-7 items-center rounded-lg border border-line bg-sunk px-2 py-1 font-semibold text-xs hover:border-edge data-[state=open]:border-ink">
@@ -17,18 +17,18 @@ export function ActMenu({ label, acts }: { label: string; acts: readonly Act[] }
           className="panel z-50 max-h-[70vh] min-w-72 overflow-y-auto p-1.5 shadow-xl"
           onCloseAutoFocus={(event) => event.preventDefault()}
         >
-          {acts.map((act) => {
-            const hindrance = act.hindrance?.() ?? null;
-            const [key] = keysOf(act);
+          {commands.map((command) => {
+            const hindrance = command.hindrance?.() ?? null;
+            const [key] = keysOf(command);
             return (
               <DropdownMenu.Item
-                key={act.id}
+                key={command.id}
                 disabled={hindrance !== null}
-                onSelect={() => act.run()}
+                onSelect={() => command.run()}
                 className="flex items-center justify-between gap-4 rounded-lg px-2.5 py-1 outline-none data-[disabled]:opacity-50 data-[highlighted]:bg-lime-wash"
               >
                 <span>
-                  {act.words()}
+                  {command.words()}
                   {hindrance && <span className="text-soft"> ({hindrance})</span>}
                 </span>
                 {key && <kbd className="numbers rounded border border-line bg-sunk px-1.5 text-2xs">{keyText(key)}</kbd>}

@@ -1,33 +1,41 @@
 'use client';
-import { Command } from 'cmdk';
+import { Command as Palette } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { type Act, keyText } from '@/features/commands/command';
+import { type Command, keyText } from '@/features/commands/command';
 import { keysOf } from '@/features/commands/keyStore';
-import { chosenBySearch, findActs } from '@/features/commands/search';
+import { chosenBySearch, findCommands } from '@/features/commands/search';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { undo } from '@/features/sync/session';
 
 /** Runs a command, and says what it did to the document, with Undo beside it. */
-function runAndSay(act: Act): void {
-  const words = act.words();
+function runAndSay(command: Command): void {
+  const words = command.words();
   const before = useProjectStore.getState().undo.at(-1)?.order;
-  act.run();
+  command.run();
   const made = useProjectStore.getState().undo.at(-1);
-  if (!made || made.order === before || act.id === 'redo') return;
+  if (!made || made.order === before || command.id === 'redo') return;
   toast.message(words, { id: 'done', action: { label: 'Undo', onClick: () => void undo(made.order) } });
 }
 
 /** Every command of the program, found by its words, with its keys. */
-export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; open: boolean; onOpenChange: (open: boolean) => void }) {
+export function Finder({
+  commands,
+  open,
+  onOpenChange,
+}: {
+  commands: readonly Command[];
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
   const [search, setSearch] = useState('');
   const [chosen, setChosen] = useState('');
   /** Whether a hand has gone over the list since something was typed: the list itself chooses its first entry. */
   const handChooses = useRef(false);
-  const matches = open ? findActs(acts, search) : [];
+  const matches = open ? findCommands(commands, search) : [];
   const isAsked = search.trim() !== '';
-  const groups = isAsked ? [''] : [...new Set(matches.map(({ act }) => act.group))];
+  const groups = isAsked ? [''] : [...new Set(matches.map(({ command }) => command.group))];
   const changeOpen = (next: boolean) => {
     setSearch('');
     setChosen('');
@@ -42,7 +50,7 @@ export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; ope
           className="panel fixed top-[12vh] left-1/2 z-50 w-[min(560px,94vw)] -translate-x-1/2 overflow-hidden shadow-xl"
         >
           <Dialog.Title className="sr-only">Find a command</Dialog.Title>
-          <Command
+          <Palette
             loop
             label="Find a command"
             shouldFilter={false}
@@ -55,58 +63,58 @@ export function Finder({ acts, open, onOpenChange }: { acts: readonly Act[]; ope
               handChooses.current = true;
             }}
           >
-            <Command.Input
+            <Palette.Input
               placeholder="What do you want to do?"
               value={search}
               onValueChange={(text) => {
                 handChooses.current = false;
                 setSearch(text);
-                setChosen(chosenBySearch(findActs(acts, text), text)?.id ?? '');
+                setChosen(chosenBySearch(findCommands(commands, text), text)?.id ?? '');
               }}
               className="w-full border-line border-b bg-transparent px-4 py-3 text-base outline-none"
             />
-            <Command.List className="max-h-[56vh] overflow-y-auto p-2">
+            <Palette.List className="max-h-[56vh] overflow-y-auto p-2">
               {matches.length === 0 && <p className="p-4 text-soft">No matching command.</p>}
               {groups.map((group) => (
-                <Command.Group
+                <Palette.Group
                   key={group}
                   heading={group === '' ? undefined : group}
                   className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:text-soft [&_[cmdk-group-heading]]:text-xs"
                 >
                   {matches
-                    .filter(({ act }) => group === '' || act.group === group)
-                    .map(({ act }) => {
-                      const hindrance = act.hindrance?.() ?? null;
+                    .filter(({ command }) => group === '' || command.group === group)
+                    .map(({ command }) => {
+                      const hindrance = command.hindrance?.() ?? null;
                       return (
-                        <Command.Item
-                          key={act.id}
-                          value={act.id}
+                        <Palette.Item
+                          key={command.id}
+                          value={command.id}
                           disabled={hindrance !== null}
                           onSelect={() => {
                             changeOpen(false);
-                            runAndSay(act);
+                            runAndSay(command);
                           }}
                           className="flex items-center justify-between gap-3 rounded-lg px-2 py-1.5 data-[disabled=true]:opacity-50 data-[selected=true]:bg-lime-wash"
                         >
                           <span>
-                            {act.words()}
-                            {isAsked && <span className="text-soft text-xs"> · {act.group}</span>}
+                            {command.words()}
+                            {isAsked && <span className="text-soft text-xs"> · {command.group}</span>}
                             {hindrance && <span className="text-soft"> ({hindrance})</span>}
                           </span>
                           <span className="flex gap-1">
-                            {keysOf(act).map((key) => (
+                            {keysOf(command).map((key) => (
                               <kbd key={key} className="numbers rounded border border-line bg-sunk px-1.5 text-2xs">
                                 {keyText(key)}
                               </kbd>
                             ))}
                           </span>
-                        </Command.Item>
+                        </Palette.Item>
                       );
                     })}
-                </Command.Group>
+                </Palette.Group>
               ))}
-            </Command.List>
-          </Command>
+            </Palette.List>
+          </Palette>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

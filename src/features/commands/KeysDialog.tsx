@@ -1,8 +1,8 @@
 'use client';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { type Act, keyOf, keyText } from '@/features/commands/command';
-import { actOnKey, giveKeys, keysOf, resetKeys, useKeyStore } from '@/features/commands/keyStore';
+import { type Command, keyOf, keyText } from '@/features/commands/command';
+import { commandOnKey, giveKeys, keysOf, resetKeys, useKeyStore } from '@/features/commands/keyStore';
 import { Button } from '@/ui/Button';
 import { Dialog } from '@/ui/Dialog';
 import { Field } from '@/ui/Field';
@@ -10,10 +10,10 @@ import { Field } from '@/ui/Field';
 const MOST_KEYS = 4;
 const NO_KEYS = ['Shift', 'Control', 'Alt', 'Meta', 'Tab', 'Dead', 'CapsLock'];
 
-/** Waits for one key for an act; a key that another act has is told before it is taken. */
-function KeyCatcher({ act, acts, onEnd }: { act: Act; acts: readonly Act[]; onEnd: () => void }) {
+/** Waits for one key for a command; a key that another command has is told before it is taken. */
+function KeyCatcher({ command, commands, onEnd }: { command: Command; commands: readonly Command[]; onEnd: () => void }) {
   const [wanted, setWanted] = useState<string | null>(null);
-  const holder = wanted ? actOnKey(acts, wanted, act) : undefined;
+  const holder = wanted ? commandOnKey(commands, wanted, command) : undefined;
   useEffect(() => {
     if (wanted) return;
     const onKeyDown = (event: KeyboardEvent) => {
@@ -25,15 +25,15 @@ function KeyCatcher({ act, acts, onEnd }: { act: Act; acts: readonly Act[]; onEn
         return;
       }
       const key = keyOf(event);
-      if (actOnKey(acts, key, act)) setWanted(key);
+      if (commandOnKey(commands, key, command)) setWanted(key);
       else {
-        giveKeys(acts, act, [...keysOf(act).filter((each) => each !== key), key].slice(-MOST_KEYS));
+        giveKeys(commands, command, [...keysOf(command).filter((each) => each !== key), key].slice(-MOST_KEYS));
         onEnd();
       }
     };
     window.addEventListener('keydown', onKeyDown, true);
     return () => window.removeEventListener('keydown', onKeyDown, true);
-  }, [wanted, act, acts, onEnd]);
+  }, [wanted, command, commands, onEnd]);
   if (!wanted || !holder) return <span className="text-soft text-xs">Press the key (Esc: none)</span>;
   return (
     <span role="alert" className="flex items-center gap-2 text-xs">
@@ -42,7 +42,7 @@ function KeyCatcher({ act, acts, onEnd }: { act: Act; acts: readonly Act[]; onEn
       </span>
       <Button
         onClick={() => {
-          giveKeys(acts, act, [...keysOf(act), wanted].slice(-MOST_KEYS));
+          giveKeys(commands, command, [...keysOf(command), wanted].slice(-MOST_KEYS));
           onEnd();
         }}
       >
@@ -54,25 +54,25 @@ function KeyCatcher({ act, acts, onEnd }: { act: Act; acts: readonly Act[]; onEn
 }
 
 function KeyRow({
-  act,
-  acts,
+  command,
+  commands,
   catching,
   onCatch,
 }: {
-  act: Act;
-  acts: readonly Act[];
+  command: Command;
+  commands: readonly Command[];
   catching: boolean;
   onCatch: (id: string | null) => void;
 }) {
-  const keys = keysOf(act);
-  const isChanged = useKeyStore((state) => act.id in state.changed);
+  const keys = keysOf(command);
+  const isChanged = useKeyStore((state) => command.id in state.changed);
   return (
     <li className="flex min-h-8 items-center gap-2 border-line/60 border-b py-0.5">
-      <span className="min-w-0 flex-1 truncate" title={act.words()}>
-        {act.words()}
+      <span className="min-w-0 flex-1 truncate" title={command.words()}>
+        {command.words()}
       </span>
       {catching ? (
-        <KeyCatcher act={act} acts={acts} onEnd={() => onCatch(null)} />
+        <KeyCatcher command={command} commands={commands} onEnd={() => onCatch(null)} />
       ) : (
         <>
           {keys.map((key) => (
@@ -80,11 +80,11 @@ function KeyRow({
               {keyText(key)}
               <button
                 type="button"
-                aria-label={`Take ${keyText(key)} from “${act.words()}”`}
+                aria-label={`Take ${keyText(key)} from “${command.words()}”`}
                 onClick={() =>
                   giveKeys(
-                    acts,
-                    act,
+                    commands,
+                    command,
                     keys.filter((other) => other !== key),
                   )
                 }
@@ -93,11 +93,11 @@ function KeyRow({
               </button>
             </kbd>
           ))}
-          <Button onClick={() => onCatch(act.id)} aria-label={`Another key for “${act.words()}”`}>
+          <Button onClick={() => onCatch(command.id)} aria-label={`Another key for “${command.words()}”`}>
             Add
           </Button>
           {isChanged && (
-            <Button onClick={() => giveKeys(acts, act, act.keys)} aria-label={`The keys “${act.words()}” came with`}>
+            <Button onClick={() => giveKeys(commands, command, command.keys)} aria-label={`The keys “${command.words()}” came with`}>
               Reset
             </Button>
           )}
@@ -107,27 +107,27 @@ function KeyRow({
   );
 }
 
-/** Every act with its keys, to look up and to change. */
-export function KeysDialog({ acts }: { acts: readonly Act[] }) {
+/** Every command with its keys, to look up and to change. */
+export function KeysDialog({ commands }: { commands: readonly Command[] }) {
   const isOpen = useKeyStore((state) => state.isOpen);
   const changed = useKeyStore((state) => state.changed);
   const [search, setSearch] = useState('');
   const [catching, setCatching] = useState<string | null>(null);
   if (!isOpen) return null;
   const needle = search.trim().toLowerCase();
-  const shown = acts.filter(
-    (act) => act.words().toLowerCase().includes(needle) || keysOf(act).some((key) => keyText(key).toLowerCase() === needle),
+  const shown = commands.filter(
+    (command) => command.words().toLowerCase().includes(needle) || keysOf(command).some((key) => keyText(key).toLowerCase() === needle),
   );
-  const groups = [...new Set(shown.map((act) => act.group))];
+  const groups = [...new Set(shown.map((command) => command.group))];
   return (
     <Dialog
       title="Keys"
-      about="Every act with its keys. They are kept with the program on this computer, for all projects."
+      about="Every command with its keys. They are kept with the program on this computer, for all projects."
       open
       onOpenChange={(open) => useKeyStore.setState({ isOpen: open })}
     >
       <div className="my-3 flex items-end gap-3">
-        <Field label="Find an act, or a key as Shift N" value={search} onChange={setSearch} className="flex-1" />
+        <Field label="Find a command, or a key as Shift N" value={search} onChange={setSearch} className="flex-1" />
         <Button onClick={resetKeys} disabled={Object.keys(changed).length === 0}>
           Reset all
         </Button>
@@ -138,9 +138,9 @@ export function KeysDialog({ acts }: { acts: readonly Act[] }) {
             <h3 className="mt-2 font-bold text-soft text-xs">{group}</h3>
             <ul>
               {shown
-                .filter((act) => act.group === group)
-                .map((act) => (
-                  <KeyRow key={act.id} act={act} acts={acts} catching={catching === act.id} onCatch={setCatching} />
+                .filter((command) => command.group === group)
+                .map((command) => (
+                  <KeyRow key={command.id} command={command} commands={commands} catching={catching === command.id} onCatch={setCatching} />
                 ))}
             </ul>
           </section>

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
 
-/** Something an act has to be told before it can be done. */
+/** Something an edit has to be told before it can be done. */
 export type AskField = {
   readonly id: string;
   readonly label: string;
@@ -17,7 +17,7 @@ export type Answers = Readonly<Record<string, string>>;
 /** What answers come to: what will be done in words, and the step that does it; none for what only goes somewhere. */
 export type Answered = { readonly says: string; readonly step?: Step };
 
-/** A question before an act. `read` says what the answers come to as the document stands, without changing it; `done` follows once it is made. */
+/** A question before an edit. `read` says what the answers come to as the document stands, without changing it; `done` follows once it is made. */
 export type Ask = {
   readonly title: string;
   readonly about: string;

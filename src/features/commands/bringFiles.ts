@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { emptyDrawingsFor } from '@/core/bring/trace';
-import type { Act } from '@/features/commands/command';
-import { actingNow, take } from '@/features/project/acting';
+import type { Command } from '@/features/commands/command';
+import { contextNow, take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -27,7 +27,7 @@ const isRecording = (file: File) => file.type.startsWith('audio/') || /\.(wav|fl
 /** Makes empty drawings to go with the guide of now. */
 function drawAfterGuide(): void {
   const view = inView();
-  if (view?.level) take(emptyDrawingsFor(actingNow(view), view.level), true);
+  if (view?.level) take(emptyDrawingsFor(contextNow(view), view.level), true);
 }
 
 /** Takes files to be brought in; nothing happens without any. Recordings are asked about before pictures that come with them. */
@@ -59,7 +59,7 @@ export function chooseFiles(offered: 'all' | 'recordings' = 'all'): void {
 }
 
 /** Bringing in what was drawn elsewhere. */
-export const bringActs: readonly Act[] = [
+export const bringCommands: readonly Command[] = [
   {
     id: 'bring-in',
     group: 'Levels',

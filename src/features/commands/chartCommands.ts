@@ -4,11 +4,11 @@ import { type KeyPair, pairAt } from '@/core/chart/pair';
 import { MADE_SHAPES, shapeWords } from '@/core/chart/shapes';
 import type { Level } from '@/core/document/model';
 import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
-import { actOf, type Act as CoreAct } from '@/core/edit/edit';
+import { type Edit, editOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 import { ask } from '@/features/commands/ask';
-import type { Act } from '@/features/commands/command';
-import { actingNow, newId, take, type View } from '@/features/project/acting';
+import type { Command } from '@/features/commands/command';
+import { contextNow, newId, take, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 
 const group = 'Timing chart';
@@ -33,9 +33,9 @@ export function chartNow(): ChartNow | null {
 const noPair = () => (chartNow() ? null : NO_PAIR);
 
 /** Puts the chart of now on the sheet, on a step; read on the sheet as it stands. */
-export function readPutOnSheet(step: number): Outcome<CoreAct> {
+export function readPutOnSheet(step: number): Outcome<Edit> {
   const now = chartNow();
-  return now ? putOnSheet(actingNow(now.view), now.level, now.chart, now.pair, step) : refused(`There are ${NO_PAIR}.`);
+  return now ? putOnSheet(contextNow(now.view), now.level, now.chart, now.pair, step) : refused(`There are ${NO_PAIR}.`);
 }
 
 /** Reads the chart of now off the sheet's exposures and keeps it. */
@@ -43,13 +43,13 @@ export function takeOffSheet(): boolean {
   const now = chartNow();
   if (!now) return take(refused(`There are ${NO_PAIR}.`));
   const read = readOffSheet(now.level, now.pair, newId);
-  return take(read.ok ? keepChart(actingNow(now.view), now.level, read.value) : read, true);
+  return take(read.ok ? keepChart(contextNow(now.view), now.level, read.value) : read, true);
 }
 
 /** Makes a drawing of the chart of now a breakdown, which parts the chart in two. */
 export function takeBreakdown(tickIndex: number): boolean {
   const now = chartNow();
-  return take(now ? splitAtBreakdown(actingNow(now.view), now.level, now.chart, tickIndex) : refused(`There are ${NO_PAIR}.`), true);
+  return take(now ? splitAtBreakdown(contextNow(now.view), now.level, now.chart, tickIndex) : refused(`There are ${NO_PAIR}.`), true);
 }
 
 /** The tick of the drawing that shows now; null when it is not on the chart. */
@@ -92,19 +92,19 @@ function askForChart(): void {
       if (count < 0 || count > MOST_INBETWEENS)
         return refused(`“${inbetweens}” is no number of in-betweens: a chart holds from 0 to ${MOST_INBETWEENS}.`);
       const shape = MADE_SHAPES.find((candidate) => candidate === chosen) ?? 'even';
-      return putOnSheet(actingNow(view), level, reshaped(now.chart, shape, count), pair, Number(step));
+      return putOnSheet(contextNow(view), level, reshaped(now.chart, shape, count), pair, Number(step));
     },
   });
 }
 
-const stepActs = (
+const stepCommands = (
   [
     [1, 'ones'],
     [2, 'twos'],
     [3, 'threes'],
   ] as const
 ).map(
-  ([step, word]): Act => ({
+  ([step, word]): Command => ({
     id: `chart-put-${step}`,
     group,
     words: () => `Put the timing chart on the sheet, on ${word}`,
@@ -114,10 +114,10 @@ const stepActs = (
   }),
 );
 
-/** Acts on the timing chart between the keys around the frame of now. */
-export const chartActs: readonly Act[] = [
+/** Commands on the timing chart between the keys around the frame of now. */
+export const chartCommands: readonly Command[] = [
   { id: 'chart', group, words: () => 'Timing chart between the keys here …', keys: ['T'], hindrance: noPair, run: askForChart },
-  ...stepActs,
+  ...stepCommands,
   { id: 'chart-read', group, words: () => 'Read the timing chart off the sheet', keys: ['Shift+T'], hindrance: noPair, run: takeOffSheet },
   {
     id: 'chart-split',
@@ -142,7 +142,7 @@ export const chartActs: readonly Act[] = [
     hindrance: () => (chartNow()?.isKept ? null : 'there is none here'),
     run: () => {
       const now = chartNow();
-      if (now) take(now.isKept ? removeChart(actingNow(now.view), now.level, now.chart) : actOf([], ''), true);
+      if (now) take(now.isKept ? removeChart(contextNow(now.view), now.level, now.chart) : editOf([], ''), true);
     },
   },
 ];

@@ -3,7 +3,7 @@ import { stepByDrawing, stepByKey } from '@/core/sheet/reading';
 import { countsOfMoment, parseMoment } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
 import { ask } from '@/features/commands/ask';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { extendSelection, goToFrame, goToLevel } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -73,7 +73,7 @@ export function toggleLoop(): void {
 }
 
 /** Moving through the frames of a shot. */
-export const clockActs: readonly Act[] = [
+export const clockCommands: readonly Command[] = [
   { id: 'play', group, words: () => (useViewStore.getState().playing ? 'Stop' : 'Play'), keys: ['Space'], run: togglePlaying },
   { id: 'frame-next', group, words: () => 'Next frame', keys: ['ArrowDown'], run: () => byFrame(1) },
   { id: 'frame-before', group, words: () => 'Frame before', keys: ['ArrowUp'], run: () => byFrame(-1) },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { keyOf, keyText } from '@/features/commands/command';
-import { everyAct } from '@/features/commands/everyCommand';
+import { everyCommand } from '@/features/commands/everyCommand';
 
 type Pressed = { key: string; code?: string; ctrlKey?: boolean; metaKey?: boolean; altKey?: boolean; shiftKey?: boolean };
 const press = (pressed: Pressed) =>
@@ -26,13 +26,13 @@ describe('keys', () => {
     ['Delete', 'Del'],
   ])('%s is shown as %s', (key, text) => expect(keyText(key)).toBe(text));
 
-  it('belong to one act each', () => {
-    const keys = everyAct.flatMap((act) => act.keys);
+  it('belong to one command each', () => {
+    const keys = everyCommand.flatMap((command) => command.keys);
     expect(keys.filter((key, index) => keys.indexOf(key) !== index)).toEqual([]);
   });
 
-  it('belong to acts with names of their own', () => {
-    expect(new Set(everyAct.map((act) => act.id)).size).toBe(everyAct.length);
-    for (const act of everyAct) expect(act.words().length).toBeGreaterThan(3);
+  it('belong to commands with names of their own', () => {
+    expect(new Set(everyCommand.map((command) => command.id)).size).toBe(everyCommand.length);
+    for (const command of everyCommand) expect(command.words().length).toBeGreaterThan(3);
   });
 });

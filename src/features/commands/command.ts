@@ -1,5 +1,5 @@
 /** Something the program can do, with its name and its keys: it stands in the command finder and answers to the keys. */
-export type Act = {
+export type Command = {
   readonly id: string;
   readonly group: string;
   /** What it does, in plain words; asked for when shown, since it may name what it will touch. */
@@ -9,11 +9,11 @@ export type Act = {
   /** Why it can't be done now; null when it can. */
   readonly hindrance?: () => string | null;
   readonly run: () => void;
-  /** For an act that lasts while its key is held: what ends it. */
+  /** For a command that lasts while its key is held: what ends it. */
   readonly release?: () => void;
 };
 
-/** The key combination of an event, written as acts write theirs. */
+/** The key combination of an event, written as commands write theirs. */
 export function keyOf(event: KeyboardEvent): string {
   const parts: string[] = [];
   if (event.ctrlKey || event.metaKey) parts.push('Mod');

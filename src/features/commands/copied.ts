@@ -1,12 +1,12 @@
 import { toast } from 'sonner';
 import { blankBlock } from '@/core/edit/blockEdits';
-import type { Act as CoreAct } from '@/core/edit/edit';
+import type { Edit } from '@/core/edit/edit';
 import { type CopiedBlock, copyBlock, pasteCopied, pasteWritten } from '@/core/edit/pasteEdits';
 import type { Outcome } from '@/core/outcome';
 import { blockText, parseBlockText } from '@/core/sheet/blockText';
 import { sheetColumns } from '@/core/sheet/columns';
 import { plural } from '@/core/time/counts';
-import { actingNow, chosenBlock, take, type View } from '@/features/project/acting';
+import { chosenBlock, contextNow, take, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -43,7 +43,7 @@ export function cutChosen(): string | null {
   const text = copyChosen();
   const view = inView();
   const block = view && chosenBlock(view);
-  if (text !== null && view && block) take(blankBlock(actingNow(view), block));
+  if (text !== null && view && block) take(blankBlock(contextNow(view), block));
   return text;
 }
 
@@ -57,15 +57,15 @@ function startLevel(view: View): string {
 }
 
 /** What pasting a text where the sheet is now comes to; with `withDrawings` copied drawings become independent ones. */
-export function readPasted(text: string, withDrawings = false): Outcome<CoreAct> {
+export function readPasted(text: string, withDrawings = false): Outcome<Edit> {
   const view = inView();
   if (!view) return { ok: false, reason: 'There is no sheet here to paste on.' };
-  const acting = actingNow(view);
+  const context = contextNow(view);
   const columns = sheetColumns(view.shot);
   const { levelId, frame } = startOf(view);
-  if (copied && samePasted(text, copied.text)) return pasteCopied(acting, columns, levelId, frame, copied.block, withDrawings);
+  if (copied && samePasted(text, copied.text)) return pasteCopied(context, columns, levelId, frame, copied.block, withDrawings);
   const written = parseBlockText(text);
-  return written.ok ? pasteWritten(acting, columns, levelId, frame, written.value) : written;
+  return written.ok ? pasteWritten(context, columns, levelId, frame, written.value) : written;
 }
 
 const samePasted = (a: string, b: string) => a.replace(/\r\n?/g, '\n').trimEnd() === b.trimEnd();
@@ -74,5 +74,5 @@ const samePasted = (a: string, b: string) => a.replace(/\r\n?/g, '\n').trimEnd()
 export const paste = (text: string): boolean => take(readPasted(text), true);
 
 /** Pastes what was copied here last; refuses when nothing was. */
-export const readCopied = (withDrawings: boolean): Outcome<CoreAct> =>
+export const readCopied = (withDrawings: boolean): Outcome<Edit> =>
   copied ? readPasted(copied.text, withDrawings) : { ok: false, reason: 'Nothing was copied yet: choose a block and copy it.' };

@@ -2,9 +2,9 @@ import { toast } from 'sonner';
 import { sheetColumns } from '@/core/sheet/columns';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { ask } from '@/features/commands/ask';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { copyChosen, cutChosen, hasCopied, readCopied, readPasted } from '@/features/commands/copied';
-import { take } from '@/features/project/acting';
+import { take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { extendSelection } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -49,8 +49,8 @@ const askToPaste = () =>
     read: ({ text = '' }) => readPasted(text),
   });
 
-/** Acts that choose blocks of the sheet and carry them elsewhere. */
-export const copyActs: readonly Act[] = [
+/** Commands that choose blocks of the sheet and carry them elsewhere. */
+export const copyCommands: readonly Command[] = [
   {
     id: 'select-right',
     group,

@@ -1,5 +1,5 @@
 import { drawingShownAt } from '@/core/sheet/reading';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { changeOnion, type Tool, useViewStore } from '@/features/project/viewStore';
 import { make } from '@/features/sync/session';
@@ -56,10 +56,10 @@ function togglePin(): void {
   changeOnion({ pinned: pinnedHere() ? others : [...others, { levelId: here.level.id, drawingId: here.drawing.id }] });
 }
 
-const tool = (id: Tool, words: string, key: string): Act => ({ id, group, words: () => words, keys: [key], run: () => takeTool(id) });
+const tool = (id: Tool, words: string, key: string): Command => ({ id, group, words: () => words, keys: [key], run: () => takeTool(id) });
 
-/** Acts on the tools of the desk. */
-export const drawActs: readonly Act[] = [
+/** Commands on the tools of the desk. */
+export const drawCommands: readonly Command[] = [
   tool('brush', 'Draw with the brush', 'D'),
   tool('eraser', 'Rub out', 'R'),
   tool('fill', 'Fill an area with colour', 'F'),

@@ -1,39 +1,39 @@
-import { bringActs } from '@/features/commands/bringFiles';
-import { chartActs } from '@/features/commands/chartCommands';
-import { clockActs } from '@/features/commands/clockCommands';
-import type { Act } from '@/features/commands/command';
-import { copyActs } from '@/features/commands/copyCommands';
-import { drawActs } from '@/features/commands/drawCommands';
-import { flipActs } from '@/features/commands/flipCommands';
-import { frameActs } from '@/features/commands/frameCommands';
+import { bringCommands } from '@/features/commands/bringFiles';
+import { chartCommands } from '@/features/commands/chartCommands';
+import { clockCommands } from '@/features/commands/clockCommands';
+import type { Command } from '@/features/commands/command';
+import { copyCommands } from '@/features/commands/copyCommands';
+import { drawCommands } from '@/features/commands/drawCommands';
+import { flipCommands } from '@/features/commands/flipCommands';
+import { frameCommands } from '@/features/commands/frameCommands';
 import { useKeyStore, withKey } from '@/features/commands/keyStore';
-import { levelActs } from '@/features/commands/levelCommands';
-import { nameActs } from '@/features/commands/nameCommands';
-import { paperActs } from '@/features/commands/paperCommands';
-import { patternActs } from '@/features/commands/patternCommands';
-import { sheetActs } from '@/features/commands/sheetCommands';
-import { shotActs } from '@/features/commands/shotCommands';
-import { soundActs } from '@/features/commands/soundCommands';
-import { timingActs } from '@/features/commands/timingCommands';
-import { undoActs } from '@/features/commands/undoCommands';
+import { levelCommands } from '@/features/commands/levelCommands';
+import { nameCommands } from '@/features/commands/nameCommands';
+import { paperCommands } from '@/features/commands/paperCommands';
+import { patternCommands } from '@/features/commands/patternCommands';
+import { sheetCommands } from '@/features/commands/sheetCommands';
+import { shotCommands } from '@/features/commands/shotCommands';
+import { soundCommands } from '@/features/commands/soundCommands';
+import { timingCommands } from '@/features/commands/timingCommands';
+import { undoCommands } from '@/features/commands/undoCommands';
 
-/** Every act that needs nothing but the open project, in the order the command finder shows them. */
-export const everyAct: readonly Act[] = [
-  ...undoActs,
-  ...clockActs,
-  ...sheetActs,
-  ...timingActs,
-  ...patternActs,
-  ...chartActs,
-  ...frameActs,
-  ...copyActs,
-  ...levelActs,
-  ...bringActs,
-  ...soundActs,
-  ...shotActs,
-  ...drawActs,
-  ...paperActs,
-  ...flipActs,
+/** Every command that needs nothing but the open project, in the order the command finder shows them. */
+export const everyCommand: readonly Command[] = [
+  ...undoCommands,
+  ...clockCommands,
+  ...sheetCommands,
+  ...timingCommands,
+  ...patternCommands,
+  ...chartCommands,
+  ...frameCommands,
+  ...copyCommands,
+  ...levelCommands,
+  ...bringCommands,
+  ...soundCommands,
+  ...shotCommands,
+  ...drawCommands,
+  ...paperCommands,
+  ...flipCommands,
   {
     id: 'keys',
     group: 'Stages',
@@ -41,15 +41,15 @@ export const everyAct: readonly Act[] = [
     keys: ['Mod+.'],
     run: () => useKeyStore.setState({ isOpen: true }),
   },
-  ...nameActs,
+  ...nameCommands,
 ];
 
-/** The act of that name. Throws when there is none: names are ours. */
-export function actCalled(id: string): Act {
-  const act = everyAct.find((candidate) => candidate.id === id);
-  if (!act) throw new Error(`There is no act called ${id}.`);
-  return act;
+/** The command of that name. Throws when there is none: names are ours. */
+export function commandCalled(id: string): Command {
+  const command = everyCommand.find((candidate) => candidate.id === id);
+  if (!command) throw new Error(`There is no command called ${id}.`);
+  return command;
 }
 
-/** Words with the first key of the act of that name behind them, for a hint: `Play (Space)`. */
-export const hint = (words: string, id: string): string => withKey(words, actCalled(id));
+/** Words with the first key of the command of that name behind them, for a hint: `Play (Space)`. */
+export const hint = (words: string, id: string): string => withKey(words, commandCalled(id));

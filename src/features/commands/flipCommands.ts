@@ -1,7 +1,7 @@
 import { neighboursInReach } from '@/core/sheet/onion';
 import { neighbourDrawing } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -70,7 +70,7 @@ function loopOverReach(): void {
 }
 
 /** Looking at a few drawings as over paper, while a key is held. */
-export const flipActs: readonly Act[] = [
+export const flipCommands: readonly Command[] = [
   {
     id: 'flip',
     group,

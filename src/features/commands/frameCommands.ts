@@ -5,9 +5,9 @@ import { refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { parseLength } from '@/core/time/counts';
 import { type Answers, type AskField, ask } from '@/features/commands/ask';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { withBlock } from '@/features/commands/timingCommands';
-import { actingNow, take, type View } from '@/features/project/acting';
+import { contextNow, take, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -59,7 +59,7 @@ const askToInsert = () =>
         const frames = parseLength(answers.frames ?? '', view.project.rate);
         if (!frames.ok) return frames;
         const as: InsertedAs = answers.as === 'blank' ? 'blank' : 'hold';
-        return insertFrames(actingNow(view), scopeOf(answers, block), view.frame, frames.value, as, answers.length === 'follows');
+        return insertFrames(contextNow(view), scopeOf(answers, block), view.frame, frames.value, as, answers.length === 'follows');
       },
     }),
   );
@@ -71,7 +71,7 @@ const askToCut = () =>
       about: 'What follows moves up. Drawings that are exposed nowhere any more stay on their level.',
       confirm: 'Cut out',
       fields: [scopeField(view, block), lengthField],
-      read: (answers) => cutFrames(actingNow(view), scopeOf(answers, block), block.fromFrame, block.toFrame, answers.length === 'follows'),
+      read: (answers) => cutFrames(contextNow(view), scopeOf(answers, block), block.fromFrame, block.toFrame, answers.length === 'follows'),
       done: () => useViewStore.setState({ selection: null, frame: block.fromFrame }),
     }),
   );
@@ -87,7 +87,7 @@ const askToTrim = () =>
       fields: [lengthField],
       read: (answers) =>
         trimTo(
-          actingNow(view),
+          contextNow(view),
           view.project.rate,
           range.fromFrame,
           Math.min(range.toFrame, view.shot.frames - 1),
@@ -114,18 +114,18 @@ function askForNote(): void {
     ],
     read: ({ words = '', kind: written = 'note' }) => {
       const chosen = NOTE_KINDS.find((candidate) => candidate === written);
-      return chosen ? setNote(actingNow(view), view.frame, chosen, words) : refused('Choose what the words are.');
+      return chosen ? setNote(contextNow(view), view.frame, chosen, words) : refused('Choose what the words are.');
     },
   });
 }
 
 function clearNotes(): void {
   const view = inView();
-  if (view) take(setNote(actingNow(view), view.frame, null, ''));
+  if (view) take(setNote(contextNow(view), view.frame, null, ''));
 }
 
-/** Acts on the frames of a shot: more, fewer, and what is written beside them. */
-export const frameActs: readonly Act[] = [
+/** Commands on the frames of a shot: more, fewer, and what is written beside them. */
+export const frameCommands: readonly Command[] = [
   { id: 'insert-frames', group, words: () => 'Insert frames here …', keys: ['Insert', 'Shift+I'], run: askToInsert },
   { id: 'cut-frames', group, words: () => 'Cut the chosen frames out …', keys: ['Mod+Delete', 'Mod+Backspace'], run: askToCut },
   { id: 'trim', group, words: () => 'Trim every level to the loop or the chosen frames …', keys: ['Alt+X'], run: askToTrim },

@@ -3,8 +3,8 @@ import { type Level, type LevelId, type LevelKind, newLevel, type Shot } from '@
 import type { LevelDescription } from '@/core/edit/step';
 import { sheetColumns } from '@/core/sheet/columns';
 import { plural } from '@/core/time/counts';
-import type { Act } from '@/features/commands/command';
-import { newId } from '@/features/project/acting';
+import type { Command } from '@/features/commands/command';
+import { newId } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { make } from '@/features/sync/session';
@@ -73,10 +73,10 @@ const noLevel = () => (inView()?.level ? null : 'no level here');
 
 const KEYS: Readonly<Record<LevelKind, readonly string[]>> = { animated: ['Shift+L'], still: [], guide: [] };
 
-/** Acts on levels and on the sheet's columns. */
-export const levelActs: readonly Act[] = [
+/** Commands on levels and on the sheet's columns. */
+export const levelCommands: readonly Command[] = [
   ...(Object.keys(LEVEL_KINDS) as LevelKind[]).map(
-    (kind): Act => ({
+    (kind): Command => ({
       id: `level-${kind}`,
       group,
       words: () => `New level. ${LEVEL_KINDS[kind]}`,

@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { done } from '@/core/outcome';
 import { ask } from '@/features/commands/ask';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
@@ -9,7 +9,7 @@ import { serverRetryer } from '@/features/sync/server';
 const name = (label: string, start: string) => [{ id: 'name', label, start }];
 
 /** Names, and the word for those who look for how to save. */
-export const nameActs: readonly Act[] = [
+export const nameCommands: readonly Command[] = [
   {
     id: 'rename-project',
     group: 'Film',

@@ -1,4 +1,4 @@
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { mirroredView, type PaperView, panned, turnedBy, WHOLE_PAPER, zoomed } from '@/features/project/paperView';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -7,12 +7,12 @@ const NEARER = 1.25;
 const TURN_DEGREES = 15;
 const PAN_PX = 60;
 
-function look(id: string, words: string, keys: readonly string[], change: (view: PaperView) => PaperView): Act {
+function look(id: string, words: string, keys: readonly string[], change: (view: PaperView) => PaperView): Command {
   return { id, group, words: () => words, keys, run: () => useViewStore.setState(({ paperView }) => ({ paperView: change(paperView) })) };
 }
 
-/** Acts on how the paper is looked at; none changes what is drawn. */
-export const paperActs: readonly Act[] = [
+/** Commands on how the paper is looked at; none changes what is drawn. */
+export const paperCommands: readonly Command[] = [
   look('paper-nearer', 'Nearer to the paper (wheel)', ['Mod+=', 'Mod++'], (view) => zoomed(view, NEARER)),
   look('paper-further', 'Further from the paper (wheel)', ['Mod+-'], (view) => zoomed(view, 1 / NEARER)),
   look('paper-whole', 'The whole paper, upright', ['Mod+0'], () => WHOLE_PAPER),

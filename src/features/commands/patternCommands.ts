@@ -1,12 +1,12 @@
 import { cycleBlock, moveBlock, reverseBlock, staggerBlock, thereAndBackBlock } from '@/core/edit/blockEdits';
-import type { Acting } from '@/core/edit/edit';
+import type { EditContext } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { parseLength, parseMoment } from '@/core/time/counts';
 import { ask } from '@/features/commands/ask';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { withBlock } from '@/features/commands/timingCommands';
-import { actingNow, takeOnBlock, type View } from '@/features/project/acting';
+import { contextNow, takeOnBlock, type View } from '@/features/project/editContext';
 import { useViewStore } from '@/features/project/viewStore';
 
 const group = 'Patterns';
@@ -24,8 +24,8 @@ function framesToFill(view: View, block: Block, howFar: string, amount: string):
 }
 
 /** Filling to the end of the shot covers what stands there: pushed, all of it would lie past the end. */
-const actingFor = (view: View, howFar: string): Acting => ({
-  ...actingNow(view),
+const contextFor = (view: View, howFar: string): EditContext => ({
+  ...contextNow(view),
   ...(howFar === 'end' ? { following: 'overwrite' as const } : {}),
 });
 
@@ -54,7 +54,7 @@ const askToCycle = () =>
       read: ({ howFar = 'end', amount = '', from = '1' }) => {
         const frames = framesToFill(view, block, howFar, amount);
         if (!frames.ok) return frames;
-        return cycleBlock(actingFor(view, howFar), block, frames.value, Number(from.trim() || Number.NaN));
+        return cycleBlock(contextFor(view, howFar), block, frames.value, Number(from.trim() || Number.NaN));
       },
     }),
   );
@@ -74,9 +74,9 @@ const askForThereAndBack = () =>
         { id: 'amount', label: 'Frames, as 96 or 4s', start: String(framesOf(block) * 2) },
       ],
       read: ({ howFar = 'once', amount = '' }) => {
-        if (howFar === 'once') return thereAndBackBlock(actingNow(view), block);
+        if (howFar === 'once') return thereAndBackBlock(contextNow(view), block);
         const frames = framesToFill(view, block, howFar, amount);
-        return frames.ok ? thereAndBackBlock(actingFor(view, howFar), block, frames.value) : frames;
+        return frames.ok ? thereAndBackBlock(contextFor(view, howFar), block, frames.value) : frames;
       },
     }),
   );
@@ -102,7 +102,7 @@ const askToMove = () =>
       read: ({ frame = '', following }) => {
         const to = parseMoment(frame, view.project.rate, view.project.firstFrameNumber);
         if (!to.ok) return to;
-        return moveBlock({ ...actingNow(view), following: following === 'push' ? 'push' : 'overwrite' }, block, to.value);
+        return moveBlock({ ...contextNow(view), following: following === 'push' ? 'push' : 'overwrite' }, block, to.value);
       },
       done: ({ frame = '' }) => {
         const to = parseMoment(frame, view.project.rate, view.project.firstFrameNumber);
@@ -115,12 +115,12 @@ const askToMove = () =>
 const nudge = (by: -1 | 1) =>
   withBlock((view, block) => {
     const moved = { ...block, fromFrame: block.fromFrame + by, toFrame: block.toFrame + by };
-    if (takeOnBlock((acting) => moveBlock({ ...acting, following: 'overwrite' }, block, moved.fromFrame)))
+    if (takeOnBlock((context) => moveBlock({ ...context, following: 'overwrite' }, block, moved.fromFrame)))
       useViewStore.setState({ selection: moved, frame: Math.max(0, Math.min(view.shot.frames - 1, view.frame + by)) });
   });
 
-/** Acts that make a pattern of a block, or move it. */
-export const patternActs: readonly Act[] = [
+/** Commands that make a pattern of a block, or move it. */
+export const patternCommands: readonly Command[] = [
   { id: 'cycle', group, words: () => 'Cycle the block …', keys: ['Y'], hindrance: noBlock, run: askToCycle },
   { id: 'there-and-back', group, words: () => 'There and back …', keys: ['Shift+Y'], hindrance: noBlock, run: askForThereAndBack },
   { id: 'reverse', group, words: () => 'Reverse the block', keys: ['V'], hindrance: noBlock, run: () => takeOnBlock(reverseBlock) },

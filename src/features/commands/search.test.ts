@@ -1,16 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { everyAct } from '@/features/commands/everyCommand';
-import { chosenBySearch, findActs } from '@/features/commands/search';
-import { formatActs } from '@/features/format/formatCommands';
+import { everyCommand } from '@/features/commands/everyCommand';
+import { chosenBySearch, findCommands } from '@/features/commands/search';
+import { formatCommands } from '@/features/format/formatCommands';
 
 const ACTS = [
-  ...everyAct,
-  ...formatActs,
+  ...everyCommand,
+  ...formatCommands,
   { id: 'stage-hand-over', group: 'Stages', words: () => 'Go to Hand over', keys: [], run: () => undefined },
-].map((act) => ({ ...act, hindrance: () => null }));
+].map((command) => ({ ...command, hindrance: () => null }));
 
-const chosen = (search: string) => chosenBySearch(findActs(ACTS, search), search)?.id ?? null;
-const found = (search: string) => findActs(ACTS, search).map(({ act }) => act.id);
+const chosen = (search: string) => chosenBySearch(findCommands(ACTS, search), search)?.id ?? null;
+const found = (search: string) => findCommands(ACTS, search).map(({ command }) => command.id);
 
 describe('the finder', () => {
   it.each([
@@ -42,11 +42,11 @@ describe('the finder', () => {
   });
 
   it('finds every command by its own words', () => {
-    for (const act of ACTS) expect(found(act.words()), act.id).toContain(act.id);
+    for (const command of ACTS) expect(found(command.words()), command.id).toContain(command.id);
   });
 
   it('never chooses what can’t be done now', () => {
-    const hindered = ACTS.map((act) => (act.id === 'save-now' ? { ...act, hindrance: () => 'not now' } : act));
-    expect(chosenBySearch(findActs(hindered, 'save'), 'save')).toBeNull();
+    const hindered = ACTS.map((command) => (command.id === 'save-now' ? { ...command, hindrance: () => 'not now' } : command));
+    expect(chosenBySearch(findCommands(hindered, 'save'), 'save')).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 
 /*
  * The finder runs what is at the top when Enter is pressed, so what stands there must be what was asked for.
@@ -95,14 +95,14 @@ const TAKES_AWAY = new Set([
 const wordsOf = (text: string): string[] => text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
 
 /** How well a command is meant: by the beginning of words, by whole words, or by words of its own alone. */
-export type Match = { readonly act: Act; readonly isStrong: boolean; readonly isOwn: boolean };
+export type Match = { readonly command: Command; readonly isStrong: boolean; readonly isOwn: boolean };
 
 /** Shortest beginning of a word that finds it. */
 const SHORTEST_BEGINNING = 2;
 
-function scoreOf(act: Act, asked: readonly string[]): { score: number; isStrong: boolean; isOwn: boolean } | null {
-  const own = wordsOf(act.words());
-  const others = wordsOf(SYNONYMS[act.id] ?? '');
+function scoreOf(command: Command, asked: readonly string[]): { score: number; isStrong: boolean; isOwn: boolean } | null {
+  const own = wordsOf(command.words());
+  const others = wordsOf(SYNONYMS[command.id] ?? '');
   let score = 0;
   let isStrong = true;
   for (const word of asked) {
@@ -118,32 +118,32 @@ function scoreOf(act: Act, asked: readonly string[]): { score: number; isStrong:
       isStrong = false;
     } else return null;
   }
-  if (!isStrong && TAKES_AWAY.has(act.id)) score -= 2;
+  if (!isStrong && TAKES_AWAY.has(command.id)) score -= 2;
   // Of two that hold all the words, the one with fewer others is meant.
   return { score: score - own.length / 100, isStrong, isOwn: asked.every((word) => own.includes(word)) };
 }
 
 /** The commands a search finds, the best first; all of them in their order when nothing is asked. */
-export function findActs(acts: readonly Act[], search: string): readonly Match[] {
+export function findCommands(commands: readonly Command[], search: string): readonly Match[] {
   const asked = wordsOf(search);
-  if (asked.length === 0) return acts.map((act) => ({ act, isStrong: false, isOwn: false }));
-  return acts
-    .flatMap((act) => {
-      const found = scoreOf(act, asked);
-      return found ? [{ act, ...found }] : [];
+  if (asked.length === 0) return commands.map((command) => ({ command, isStrong: false, isOwn: false }));
+  return commands
+    .flatMap((command) => {
+      const found = scoreOf(command, asked);
+      return found ? [{ command, ...found }] : [];
     })
     .sort((a, b) => Number(b.isStrong) - Number(a.isStrong) || b.score - a.score);
 }
 
 /** The command Enter runs without a choice; null when the search doesn't say clearly enough which is meant. */
-export function chosenBySearch(matches: readonly Match[], search: string): Act | null {
+export function chosenBySearch(matches: readonly Match[], search: string): Command | null {
   const [best] = matches;
-  if (!best || wordsOf(search).length === 0 || best.act.hindrance?.()) return null;
+  if (!best || wordsOf(search).length === 0 || best.command.hindrance?.()) return null;
   const isPlain = best.isOwn && wordsOf(search).length > 1;
   const others = matches.filter(
-    ({ act, isStrong, isOwn }) => act !== best.act && isStrong && (isOwn || !isPlain) && TAKES_AWAY.has(act.id),
+    ({ command, isStrong, isOwn }) => command !== best.command && isStrong && (isOwn || !isPlain) && TAKES_AWAY.has(command.id),
   );
   // Of several that take something away, which one is meant has to be said.
-  if (best.isStrong) return TAKES_AWAY.has(best.act.id) && others.length > 0 ? null : best.act;
-  return TAKES_AWAY.has(best.act.id) || wordsOf(search).some((word) => word.length < 3) ? null : best.act;
+  if (best.isStrong) return TAKES_AWAY.has(best.command.id) && others.length > 0 ? null : best.command;
+  return TAKES_AWAY.has(best.command.id) || wordsOf(search).some((word) => word.length < 3) ? null : best.command;
 }

@@ -3,13 +3,13 @@ import { insertChartedInbetween } from '@/core/chart/inbetween';
 import { type DrawingRole, type Level, levelById, shotById } from '@/core/document/model';
 import { blankBlock, removeExposures } from '@/core/edit/blockEdits';
 import { copyDrawingHere, copyPreviousHere, deleteDrawing, joinNext, newDrawingHere, ownCopyHere } from '@/core/edit/drawingEdits';
-import type { Acting } from '@/core/edit/edit';
+import type { EditContext } from '@/core/edit/edit';
 import { renumberInOrder, setRoles, showAgain } from '@/core/edit/numberEdits';
 import { refused } from '@/core/outcome';
 import { drawingShownAt, roleWord } from '@/core/sheet/reading';
 import { ask } from '@/features/commands/ask';
-import type { Act } from '@/features/commands/command';
-import { actingIn, actingNow, chosenBlock, take, takeOnBlock } from '@/features/project/acting';
+import type { Command } from '@/features/commands/command';
+import { chosenBlock, contextIn, contextNow, take, takeOnBlock } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -19,13 +19,13 @@ import { pendingOrders, settled } from '@/features/sync/settling';
 
 const group = 'Drawings';
 
-type Way = (acting: Acting, level: Level, frame: number) => ReturnType<typeof insertChartedInbetween>;
+type Way = (context: EditContext, level: Level, frame: number) => ReturnType<typeof insertChartedInbetween>;
 
 function addDrawing(way: Way): void {
   const view = inView();
   if (!view?.level) return;
-  const act = way(actingNow(view), view.level, view.frame);
-  if (take(act) && act.ok) goToFrame(act.value.startFrame);
+  const edit = way(contextNow(view), view.level, view.frame);
+  if (take(edit) && edit.ok) goToFrame(edit.value.startFrame);
 }
 
 /**
@@ -49,17 +49,17 @@ function onceDrawn(run: (view: NonNullable<ReturnType<typeof inView>>) => void):
 function copyBefore(): void {
   onceDrawn((view) => {
     if (!view.level) return;
-    const act = copyPreviousHere(actingIn(view.project, view.shot), view.level, view.frame);
+    const edit = copyPreviousHere(contextIn(view.project, view.shot), view.level, view.frame);
     const isHere = inView()?.shot.id === view.shot.id && inView()?.frame === view.frame;
-    if (take(act) && act.ok && isHere) goToFrame(act.value.startFrame);
+    if (take(edit) && edit.ok && isHere) goToFrame(edit.value.startFrame);
   });
 }
 
-/** What an act would say it does here, for the command finder. */
+/** What an edit would say it does here, for the command finder. */
 function saysOf(way: Way, otherwise: string): string {
   const view = inView();
-  const act = view?.level && way(actingNow(view), view.level, view.frame);
-  return act?.ok ? act.value.says : otherwise;
+  const edit = view?.level && way(contextNow(view), view.level, view.frame);
+  return edit?.ok ? edit.value.says : otherwise;
 }
 
 function shownDrawing() {
@@ -76,19 +76,19 @@ const ROLES: readonly (readonly [DrawingRole, string])[] = [
   ['inbetween', 'I'],
 ];
 
-const roleActs = ROLES.map(
-  ([role, key]): Act => ({
+const roleCommands = ROLES.map(
+  ([role, key]): Command => ({
     id: `role-${role}`,
     group,
     words: () =>
       `${useViewStore.getState().selection ? 'Call the chosen drawings' : 'Call this drawing'} ${role === 'inbetween' ? 'an' : 'a'} ${roleWord[role]}`,
     keys: [key],
-    run: () => takeOnBlock((acting, block) => setRoles(acting, block, role)),
+    run: () => takeOnBlock((context, block) => setRoles(context, block, role)),
     hindrance: noDrawingHere,
   }),
 );
 
-const newKey: Way = (acting, level, frame) => newDrawingHere(acting, level, frame, 'key');
+const newKey: Way = (context, level, frame) => newDrawingHere(context, level, frame, 'key');
 
 function askToCopy(): void {
   const view = inView();
@@ -104,7 +104,7 @@ function askToCopy(): void {
     read: ({ number = '' }) => {
       const source = level.drawings.find((drawing) => drawing.number === number.trim());
       return source
-        ? copyDrawingHere(actingNow(view), level, source, frame)
+        ? copyDrawingHere(contextNow(view), level, source, frame)
         : refused(`${level.name} has no drawing ${number.trim() || '(no number)'}.`);
     },
   });
@@ -120,12 +120,12 @@ function askToShowAgain(): void {
     about: `The same drawing once more on ${level.name}: drawing on it changes it everywhere it shows.`,
     confirm: 'Show it',
     fields: [{ id: 'number', label: 'Its number', start: shownDrawing()?.drawing.number ?? level.drawings[0]?.number ?? '' }],
-    read: ({ number = '' }) => showAgain(actingNow(view), level, number, block.fromFrame, block.toFrame),
+    read: ({ number = '' }) => showAgain(contextNow(view), level, number, block.fromFrame, block.toFrame),
   });
 }
 
-/** Acts on drawings and where they are exposed. */
-export const sheetActs: readonly Act[] = [
+/** Commands on drawings and where they are exposed. */
+export const sheetCommands: readonly Command[] = [
   { id: 'new-drawing', group, words: () => saysOf(newDrawingHere, 'New drawing here'), keys: ['N'], run: () => addDrawing(newDrawingHere) },
   {
     id: 'new-key',
@@ -159,12 +159,12 @@ export const sheetActs: readonly Act[] = [
     keys: ['Alt+C'],
     hindrance: () => {
       const shown = shownDrawing();
-      const act = shown && ownCopyHere(actingNow(shown), shown.level, shown.frame);
-      return act?.ok ? null : (act?.reason ?? 'no drawing here');
+      const edit = shown && ownCopyHere(contextNow(shown), shown.level, shown.frame);
+      return edit?.ok ? null : (edit?.reason ?? 'no drawing here');
     },
     run: () => {
       onceDrawn(({ project, shot, level, frame }) => {
-        if (level) take(ownCopyHere(actingIn(project, shot), level, frame), true);
+        if (level) take(ownCopyHere(contextIn(project, shot), level, frame), true);
       });
     },
   },
@@ -180,14 +180,14 @@ export const sheetActs: readonly Act[] = [
     group,
     words: () => {
       const shown = shownDrawing();
-      const act = shown && joinNext(actingNow(shown), shown.level, shown.frame);
-      return act?.ok ? act.value.says : 'Join this exposure with the next';
+      const edit = shown && joinNext(contextNow(shown), shown.level, shown.frame);
+      return edit?.ok ? edit.value.says : 'Join this exposure with the next';
     },
     keys: ['Shift+J'],
     hindrance: noDrawingHere,
     run: () => {
       const shown = shownDrawing();
-      if (shown) take(joinNext(actingNow(shown), shown.level, shown.frame), true);
+      if (shown) take(joinNext(contextNow(shown), shown.level, shown.frame), true);
     },
   },
   { id: 'show-again', group, words: () => 'Show a drawing again here …', keys: ['Shift+A'], run: askToShowAgain },
@@ -214,8 +214,8 @@ export const sheetActs: readonly Act[] = [
       onceDrawn(({ shot, level, frame }) => {
         const drawing = level && drawingShownAt(level, frame);
         if (!level || !drawing) return;
-        const act = deleteDrawing(shot, level, drawing);
-        if (make(act.step)) toast.message(`${act.says}. Undo brings it back.`);
+        const edit = deleteDrawing(shot, level, drawing);
+        if (make(edit.step)) toast.message(`${edit.says}. Undo brings it back.`);
       });
     },
   },
@@ -233,7 +233,7 @@ export const sheetActs: readonly Act[] = [
       });
     },
   },
-  ...roleActs,
+  ...roleCommands,
   {
     id: 'renumber',
     group,
@@ -241,7 +241,7 @@ export const sheetActs: readonly Act[] = [
     keys: ['Shift+R'],
     run: () => {
       const view = inView();
-      if (view) take(view.level ? renumberInOrder(actingNow(view), view.level) : refused('There is no level here.'), true);
+      if (view) take(view.level ? renumberInOrder(contextNow(view), view.level) : refused('There is no level here.'), true);
     },
   },
 ];

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import { newLevel, type Project } from '@/core/document/model';
-import type { Act as CoreAct } from '@/core/edit/edit';
+import type { Edit } from '@/core/edit/edit';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome } from '@/core/outcome';
 import { joinWithNext } from '@/core/reel/joinShots';
@@ -10,8 +10,8 @@ import { addShotStep, codeBetween, duplicateShot, removeShot } from '@/core/reel
 import { splitShot } from '@/core/reel/splitShot';
 import { plural } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
-import type { Act } from '@/features/commands/command';
-import { newId, take, type View } from '@/features/project/acting';
+import type { Command } from '@/features/commands/command';
+import { newId, take, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -30,13 +30,13 @@ export function reelWords(before: Project, after: Project): string {
   return [total, ...shown, ...more].filter(Boolean).join('; ');
 }
 
-/** Makes an act on shots and says what moved. */
-function takeOnReel(act: Outcome<CoreAct>): boolean {
+/** Makes an edit on shots and says what moved. */
+function takeOnReel(edit: Outcome<Edit>): boolean {
   const before = useProjectStore.getState().project;
-  if (!take(act) || !act.ok) return false;
+  if (!take(edit) || !edit.ok) return false;
   const after = useProjectStore.getState().project;
   const words = before && after ? reelWords(before, after) : '';
-  toast.message(`${act.value.says}${words ? `: ${words}` : ''}. Undo takes it back.`, { id: 'reel' });
+  toast.message(`${edit.value.says}${words ? `: ${words}` : ''}. Undo takes it back.`, { id: 'reel' });
   return true;
 }
 
@@ -53,8 +53,8 @@ export function insertShot(project: Project, reelIndex: number): void {
   const code = codeBetween(project, reelIndex);
   const frames = nominalRate(project.rate) * 2;
   const shot = { id, code, name: '', note: '', frames, levels: [newLevel(newId(), 'Level 1')], notes: [], sounds: [] };
-  const act = done({ step: addShotStep(project, shot, reelIndex), says: `New shot ${code} of ${plural(frames, 'frame')}` });
-  if (takeOnReel(act)) goToShot(id);
+  const edit = done({ step: addShotStep(project, shot, reelIndex), says: `New shot ${code} of ${plural(frames, 'frame')}` });
+  if (takeOnReel(edit)) goToShot(id);
 }
 
 /** Moves an item to a place on the reel. */
@@ -88,8 +88,8 @@ function openNeighbour(by: -1 | 1): () => void {
 
 const code = () => inView()?.shot.code ?? '';
 
-/** Acts on the order and the cutting of shots. */
-export const shotActs: readonly Act[] = [
+/** Commands on the order and the cutting of shots. */
+export const shotCommands: readonly Command[] = [
   { id: 'shot-next', group, words: () => 'Open the next shot', keys: ['Alt+PageDown'], run: openNeighbour(1) },
   { id: 'shot-before', group, words: () => 'Open the shot before', keys: ['Alt+PageUp'], run: openNeighbour(-1) },
   {
@@ -135,8 +135,8 @@ export const shotActs: readonly Act[] = [
     group,
     words: () => {
       const shot = inView()?.shot;
-      const act = shot && removeShot(shot);
-      return act?.ok ? act.value.says : 'Remove the shot';
+      const edit = shot && removeShot(shot);
+      return edit?.ok ? edit.value.says : 'Remove the shot';
     },
     keys: ['Alt+Shift+Delete'],
     run: withView(({ shot }) => takeOnReel(removeShot(shot))),

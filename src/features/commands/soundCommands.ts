@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { chooseFiles } from '@/features/commands/bringFiles';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 
 /** Whether the window with the sounds of the open shot is open. */
@@ -11,7 +11,7 @@ export const openSounds = (): void => useSoundsStore.setState({ isOpen: true });
 const noShot = () => (inView() ? null : 'no shot is open');
 
 /** What is done with sounds. */
-export const soundActs: readonly Act[] = [
+export const soundCommands: readonly Command[] = [
   { id: 'sounds', group: 'Sound', words: () => 'Sounds of this shot …', keys: ['Alt+M'], hindrance: noShot, run: openSounds },
   {
     id: 'bring-sound',

@@ -3,22 +3,22 @@ import { refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { checkLength, parseLength, parseMoment } from '@/core/time/counts';
 import { ask } from '@/features/commands/ask';
-import type { Act } from '@/features/commands/command';
-import { actingNow, chosenBlock, takeOnBlock, type View } from '@/features/project/acting';
+import type { Command } from '@/features/commands/command';
+import { chosenBlock, contextNow, takeOnBlock, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 
 const group = 'Timing';
 
 /** Gives the chosen exposures a length, in the same order. */
-export const setChosenLength = (frames: number): boolean => takeOnBlock((acting, block) => setLengths(acting, block, frames));
+export const setChosenLength = (frames: number): boolean => takeOnBlock((context, block) => setLengths(context, block, frames));
 
-const stepKeepingTime = (frames: number) => takeOnBlock((acting, block) => setStepKeepingTime(acting, block, frames), true);
+const stepKeepingTime = (frames: number) => takeOnBlock((context, block) => setStepKeepingTime(context, block, frames), true);
 
 const digits = Array.from({ length: 9 }, (_, index) => index + 1);
 
-const lengthActs = digits.map(
-  (frames): Act => ({
+const lengthCommands = digits.map(
+  (frames): Command => ({
     id: `length-${frames}`,
     group,
     words: () => `Expose ${stepWord(frames)}, drawings kept`,
@@ -27,8 +27,8 @@ const lengthActs = digits.map(
   }),
 );
 
-const timeActs = digits.slice(0, 4).map(
-  (frames): Act => ({
+const timeCommands = digits.slice(0, 4).map(
+  (frames): Command => ({
     id: `step-${frames}`,
     group,
     words: () => `Expose ${stepWord(frames)}, time kept`,
@@ -37,7 +37,7 @@ const timeActs = digits.slice(0, 4).map(
   }),
 );
 
-/** The view and the block an act means, once there are both. */
+/** The view and the block a command means, once there are both. */
 export function withBlock(use: (view: View, block: Block) => void): void {
   const view = inView();
   const block = view && chosenBlock(view);
@@ -65,7 +65,7 @@ const askForLength = () =>
       read: ({ frames = '', keep }) => {
         const length = parseLength(frames, view.project.rate);
         if (!length.ok) return length;
-        return (keep === 'time' ? setStepKeepingTime : setLengths)(actingNow(view), block, length.value);
+        return (keep === 'time' ? setStepKeepingTime : setLengths)(contextNow(view), block, length.value);
       },
     }),
   );
@@ -83,20 +83,20 @@ function askToHold(): void {
       const to = parseMoment(frame, view.project.rate, view.project.firstFrameNumber);
       if (!to.ok) return to;
       const length = checkLength(to.value + 1);
-      return length.ok ? holdTo(actingNow(view), level, view.frame, to.value) : length;
+      return length.ok ? holdTo(contextNow(view), level, view.frame, to.value) : length;
     },
   });
 }
 
 /** Holds the drawing that the frame of now is in, or the one before it, up to and with the frame of now. */
 const holdToHere = () =>
-  takeOnBlock((acting, _block, view) => {
+  takeOnBlock((context, _block, view) => {
     const { level, frame } = view;
     if (!level) return refused('There is no level here.');
     const here = level.exposures.length === 0 ? null : lastShownBefore(view);
     return here === null
-      ? refused(`${level.name} has no drawing before frame ${frame + acting.firstNumber} to hold.`)
-      : holdTo(acting, level, here, frame);
+      ? refused(`${level.name} has no drawing before frame ${frame + context.firstNumber} to hold.`)
+      : holdTo(context, level, here, frame);
   });
 
 /** The last frame up to now on which the level of now shows a drawing; null when there is none. */
@@ -111,11 +111,11 @@ function lastShownBefore({ level, frame }: View): number | null {
   return last;
 }
 
-/** Acts on how long drawings stand. */
-export const timingActs: readonly Act[] = [
-  ...lengthActs,
+/** Commands on how long drawings stand. */
+export const timingCommands: readonly Command[] = [
+  ...lengthCommands,
   { id: 'length-any', group, words: () => 'Expose for so many frames …', keys: ['0'], run: askForLength },
-  ...timeActs,
+  ...timeCommands,
   { id: 'hold-here', group, words: () => 'Hold the drawing before up to this frame', keys: ['H'], run: holdToHere },
   { id: 'hold-to', group, words: () => 'Hold this drawing to a frame …', keys: ['Shift+H'], run: askToHold },
   {

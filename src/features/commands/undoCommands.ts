@@ -2,7 +2,7 @@ import { toast } from 'sonner';
 import { levelById, shotById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { drawingShownAt, exposuresOf } from '@/core/sheet/reading';
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { goToFrame, goToShot } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -64,7 +64,7 @@ function undoLast(): void {
 }
 
 /** Taking back what was done. */
-export const undoActs: readonly Act[] = [
+export const undoCommands: readonly Command[] = [
   {
     id: 'undo',
     group,

@@ -9,7 +9,7 @@ function isForTheBrowser(event: ClipboardEvent): boolean {
   return event.type !== 'paste' && (document.getSelection()?.toString() ?? '') !== '';
 }
 
-/** Copy, cut and paste by the browser's own keys and menu act on the sheet. */
+/** Copy, cut and paste by the browser's own keys and menu work on the sheet. */
 export function useClipboard(): void {
   useEffect(() => {
     const give = (take: () => string | null) => (event: ClipboardEvent) => {

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { type Act, keyOf } from '@/features/commands/command';
+import { type Command, keyOf } from '@/features/commands/command';
 import { keysOf } from '@/features/commands/keyStore';
 
 const TYPING = 'input, textarea, select, [contenteditable="true"]';
@@ -26,21 +26,21 @@ function letGoAfterPointer(event: MouseEvent): void {
   if (event.detail > 0 && button instanceof HTMLElement && !button.closest('[role="dialog"]')) button.blur();
 }
 
-/** Runs the act whose keys are pressed, unless what has the focus uses the key itself. */
-export function useKeys(acts: readonly Act[]): void {
+/** Runs the command whose keys are pressed, unless what has the focus uses the key itself. */
+export function useKeys(commands: readonly Command[]): void {
   useEffect(() => {
-    const held = new Map<string, Act>();
+    const held = new Map<string, Command>();
     const onKeyDown = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.isComposing) return;
       const key = keyOf(event);
-      const act = acts.find((candidate) => keysOf(candidate).includes(key));
-      if (!act || belongsToTarget(event) || act.hindrance?.()) return;
+      const command = commands.find((candidate) => keysOf(candidate).includes(key));
+      if (!command || belongsToTarget(event) || command.hindrance?.()) return;
       event.preventDefault();
-      if (act.release) {
+      if (command.release) {
         if (event.repeat) return;
-        held.set(event.code, act);
+        held.set(event.code, command);
       }
-      act.run();
+      command.run();
     };
     const letGo = (code: string) => {
       held.get(code)?.release?.();
@@ -62,5 +62,5 @@ export function useKeys(acts: readonly Act[]): void {
       window.removeEventListener('blur', onBlur);
       onBlur();
     };
-  }, [acts]);
+  }, [commands]);
 }

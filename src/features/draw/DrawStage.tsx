@@ -5,7 +5,7 @@ import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
 import { Player } from '@/features/clock/Player';
-import { actCalled, hint } from '@/features/commands/everyCommand';
+import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { DrawingMenu } from '@/features/draw/DrawingMenu';
 import { NeighbourStrip } from '@/features/draw/NeighbourStrip';
 import { OnionPanel } from '@/features/draw/OnionPanel';
@@ -19,7 +19,7 @@ import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { Fitted } from '@/ui/Fitted';
 
-const actRun = (id: string) => actCalled(id).run;
+const runCommand = (id: string) => commandCalled(id).run;
 
 /** What lies on the paper: the drawing with its role and frames, or what a stroke on the blank frame would begin. */
 function PaperTitle({
@@ -37,11 +37,11 @@ function PaperTitle({
 }) {
   const drawing = drawingShownAt(level, frame);
   if (!drawing) {
-    const act = newDrawingHere({ shot, firstNumber, following: 'push', newId: () => 'x' }, level, frame);
+    const edit = newDrawingHere({ shot, firstNumber, following: 'push', newId: () => 'x' }, level, frame);
     return (
       <>
         <h2 className="font-bold font-head text-xl">{level.name}, blank</h2>
-        <p className="truncate text-soft">{act.ok ? `a stroke begins ${act.value.says.replace('New ', '')}` : act.reason}</p>
+        <p className="truncate text-soft">{edit.ok ? `a stroke begins ${edit.value.says.replace('New ', '')}` : edit.reason}</p>
       </>
     );
   }
@@ -91,10 +91,10 @@ export function DrawStage() {
             />
           )}
           <span className="ml-auto flex shrink-0 gap-1.5 self-center">
-            <Button onClick={actRun('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
+            <Button onClick={runCommand('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
               New drawing
             </Button>
-            <Button onClick={actRun('copy-drawing')} title={hint('An independent copy of the drawing before, here', 'copy-drawing')}>
+            <Button onClick={runCommand('copy-drawing')} title={hint('An independent copy of the drawing before, here', 'copy-drawing')}>
               Copy
             </Button>
             <DrawingMenu />

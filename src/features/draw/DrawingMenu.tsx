@@ -2,10 +2,10 @@
 import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { keyText } from '@/features/commands/command';
-import { actCalled } from '@/features/commands/everyCommand';
+import { commandCalled } from '@/features/commands/everyCommand';
 import { keysOf } from '@/features/commands/keyStore';
 
-/** Acts on drawings that are easily taken for each other: what each touches is said before it is done. */
+/** Commands on drawings that are easily taken for each other: what each touches is said before it is done. */
 const ACTS: readonly (readonly (readonly [id: string, note: string])[])[] = [
   [
     ['new-drawing', 'an empty one'],
@@ -38,18 +38,18 @@ export function DrawingMenu() {
           {ACTS.map((group, index) => (
             <DropdownMenu.Group key={group[0]?.[0]} className={index > 0 ? 'mt-1 border-line border-t pt-1' : ''}>
               {group.map(([id, note]) => {
-                const act = actCalled(id);
-                const hindrance = act.hindrance?.() ?? null;
-                const [key] = keysOf(act);
+                const command = commandCalled(id);
+                const hindrance = command.hindrance?.() ?? null;
+                const [key] = keysOf(command);
                 return (
                   <DropdownMenu.Item
                     key={id}
                     disabled={hindrance !== null}
-                    onSelect={act.run}
+                    onSelect={command.run}
                     className="flex items-center gap-2 rounded-lg px-2.5 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-lime-wash"
                   >
                     <span className="min-w-0 flex-1">
-                      <span className="block font-semibold text-xs">{act.words()}</span>
+                      <span className="block font-semibold text-xs">{command.words()}</span>
                       <span className="block text-2xs text-soft">{hindrance ?? note}</span>
                     </span>
                     {key && <kbd className="numbers text-2xs text-soft">{keyText(key)}</kbd>}

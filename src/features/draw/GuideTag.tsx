@@ -1,7 +1,7 @@
 'use client';
 import type { Shot } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
-import { actCalled, hint } from '@/features/commands/everyCommand';
+import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { useViewStore } from '@/features/project/viewStore';
 
 /** Which picture of each guide shows here, by the guide's own number: of a clip, its frame. Switches between pictures and lines. */
@@ -16,7 +16,7 @@ export function GuideTag({ shot, frame }: { shot: Shot; frame: number }) {
     <button
       type="button"
       onPointerDown={(event) => event.stopPropagation()}
-      onClick={actCalled('guide-lines').run}
+      onClick={commandCalled('guide-lines').run}
       title={hint(guideLines ? 'Show guides as they are' : 'Show only the lines of guides', 'guide-lines')}
       className="numbers absolute bottom-1.5 left-1.5 cursor-pointer rounded-full border border-line bg-paper/90 px-2 py-0.5 text-2xs text-soft hover:border-edge"
     >

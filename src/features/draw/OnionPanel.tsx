@@ -3,7 +3,7 @@ import { X } from 'lucide-react';
 import { type Level, levelById, type Shot } from '@/core/document/model';
 import { MOST_NEIGHBOURS, type OnionLook, whyNoOnion } from '@/core/sheet/onion';
 import { drawingShownAt } from '@/core/sheet/reading';
-import { actCalled, hint } from '@/features/commands/everyCommand';
+import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { changeOnion, useViewStore } from '@/features/project/viewStore';
 import { useOpaque } from '@/features/sheet/useOpaque';
 import { Button } from '@/ui/Button';
@@ -88,7 +88,7 @@ function Pinned({ shot }: { shot: Shot }) {
     <div className="flex flex-wrap items-center gap-1">
       <button
         type="button"
-        onClick={actCalled('pin').run}
+        onClick={commandCalled('pin').run}
         title={hint('Pin the drawing of now, to keep its size in sight; once more to let it go', 'pin')}
         className="rounded-lg border border-line bg-sunk px-2 py-0.5 font-semibold text-2xs hover:border-edge"
       >

@@ -1,7 +1,7 @@
 'use client';
 import type { Drawing, Level } from '@/core/document/model';
 import { exposuresOf } from '@/core/sheet/reading';
-import { actCalled, hint } from '@/features/commands/everyCommand';
+import { commandCalled, hint } from '@/features/commands/everyCommand';
 
 /** Said before a drawing is drawn on that shows in several places; offers one of its own for this place. */
 export function SharedTag({ level, drawing }: { level: Level; drawing: Drawing | undefined }) {
@@ -16,7 +16,7 @@ export function SharedTag({ level, drawing }: { level: Level; drawing: Drawing |
       Shows in {places} places: what you draw changes all.
       <button
         type="button"
-        onClick={actCalled('own-copy').run}
+        onClick={commandCalled('own-copy').run}
         title={hint('A drawing of its own in this place', 'own-copy')}
         className="cursor-pointer rounded-full bg-sunk px-2 py-px font-semibold hover:bg-lime-wash"
       >

@@ -3,7 +3,7 @@ import { Brush as BrushIcon, Eraser, Lasso, PaintBucket, Pipette, Redo2, Sliders
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { LARGEST_BRUSH_PX } from '@/features/commands/drawCommands';
-import { actCalled } from '@/features/commands/everyCommand';
+import { commandCalled } from '@/features/commands/everyCommand';
 import { useKeyStore, withKey } from '@/features/commands/keyStore';
 import { PaletteRow } from '@/features/draw/PaletteRow';
 import { type Brush, type Tool, useViewStore } from '@/features/project/viewStore';
@@ -24,7 +24,7 @@ const BORDERS = [
   { value: 'all', label: 'All that shows' },
 ] as const;
 
-function ActButton({
+function CommandButton({
   id,
   pressed,
   label,
@@ -37,16 +37,16 @@ function ActButton({
   disabled?: boolean;
   children: ReactNode;
 }) {
-  const act = actCalled(id);
+  const command = commandCalled(id);
   useKeyStore((state) => state.changed);
   return (
     <button
       type="button"
       aria-label={label}
       aria-pressed={pressed}
-      title={withKey(label, act)}
+      title={withKey(label, command)}
       disabled={disabled}
-      onClick={act.run}
+      onClick={command.run}
       className={`flex size-[30px] shrink-0 items-center justify-center rounded-lg disabled:opacity-40 ${pressed ? 'bg-ink text-paper' : 'hover:bg-sunk'}`}
     >
       {children}
@@ -137,9 +137,9 @@ export function ToolRail() {
       className="panel flex max-w-full items-center gap-0.5 px-2 py-1.5 shadow-[0_6px_18px_rgba(29,42,35,0.10)]"
     >
       {TOOL_ICONS.map(([id, label, icon]) => (
-        <ActButton key={id} id={id} label={label} pressed={brush.tool === id}>
+        <CommandButton key={id} id={id} label={label} pressed={brush.tool === id}>
           {icon}
-        </ActButton>
+        </CommandButton>
       ))}
       <span className="mx-0.5 h-6 w-px shrink-0 bg-line" />
       <div className="w-16 shrink-0 px-0.5">
@@ -156,12 +156,12 @@ export function ToolRail() {
       <span className="mx-0.5 h-6 w-px shrink-0 bg-line" />
       <PaletteRow />
       <span className="mx-0.5 h-6 w-px shrink-0 bg-line" />
-      <ActButton id="undo" label="Undo" disabled={undoLeft === 0}>
+      <CommandButton id="undo" label="Undo" disabled={undoLeft === 0}>
         <Undo2 size={17} />
-      </ActButton>
-      <ActButton id="redo" label="Redo" disabled={redoLeft === 0}>
+      </CommandButton>
+      <CommandButton id="redo" label="Redo" disabled={redoLeft === 0}>
         <Redo2 size={17} />
-      </ActButton>
+      </CommandButton>
     </div>
   );
 }

@@ -5,7 +5,7 @@ import { drawingShownAt } from '@/core/sheet/reading';
 import type { Desk, EndedStroke, PageBase } from '@/features/draw/desk';
 import { drawAgain } from '@/features/ink/drawAgain';
 import { type DrawTarget, drawingOf, makePicture, packPixels } from '@/features/ink/makePicture';
-import { actingNow } from '@/features/project/acting';
+import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { setPictureAside } from '@/features/sync/aside';
 import { nextOrder, putDraft } from '@/features/sync/outbox';
@@ -41,9 +41,9 @@ export function drawTarget(desk: Desk, makesNew = true): DrawTarget | null {
     return null;
   }
   const drawingId = crypto.randomUUID();
-  const act = newDrawingHere({ ...actingNow(view), newId: () => drawingId }, level, frame);
-  if (!act.ok) {
-    toast.message(act.reason);
+  const edit = newDrawingHere({ ...contextNow(view), newId: () => drawingId }, level, frame);
+  if (!edit.ok) {
+    toast.message(edit.reason);
     return null;
   }
   // A stroke begins on it at once, on a page of its own.
@@ -51,7 +51,7 @@ export function drawTarget(desk: Desk, makesNew = true): DrawTarget | null {
     desk.shows = deskKey(drawingId, null);
     desk.base = { drawingId, digest: null };
   }
-  return make(act.value.step) ? { shotId: shot.id, levelId: level.id, drawingId } : null;
+  return make(edit.value.step) ? { shotId: shot.id, levelId: level.id, drawingId } : null;
 }
 
 /** The desk shows the drawing with its new picture, unless another one lies on it by now. */

@@ -10,7 +10,7 @@ import { type Laying, placeOn } from '@/core/raster/placing';
 import { plural } from '@/core/time/counts';
 import { useFormatStore } from '@/features/format/formatStore';
 import { chosenFrom, SizeFields, sizeChosen } from '@/features/format/SizeFields';
-import { take } from '@/features/project/acting';
+import { take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { drawnPictures, layAnew } from '@/features/project/layAnew';
 import { settled } from '@/features/sync/settling';
@@ -40,7 +40,7 @@ function pathSteps(project: Project, size: Project['size'], laying: Laying): rea
   );
 }
 
-/** The act of a new format: size with every picture laid anew, and the first frame's number. */
+/** The edit of a new format: size with every picture laid anew, and the first frame's number. */
 function stepOf(
   project: Project,
   laid: ReadonlyMap<string, string | null>,

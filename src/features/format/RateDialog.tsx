@@ -9,7 +9,7 @@ import { useFormatStore } from '@/features/format/formatStore';
 import { RateFields } from '@/features/format/RateFields';
 import { RateForm } from '@/features/format/RateForm';
 import { useRateChange } from '@/features/format/useRateChange';
-import { take } from '@/features/project/acting';
+import { take } from '@/features/project/editContext';
 import { Button } from '@/ui/Button';
 import { Dialog } from '@/ui/Dialog';
 
@@ -77,7 +77,7 @@ function EveryExposure({ plan, firstNumber }: { plan: RatePlan; firstNumber: num
 function RateChanging({ onClose }: { onClose: () => void }) {
   const change = useRateChange();
   const { project, plan } = change;
-  const act = plan.ok ? plan.value.act : plan;
+  const edit = plan.ok ? plan.value.edit : plan;
   return (
     <div className="mt-3 space-y-3">
       <RateFields
@@ -93,8 +93,8 @@ function RateChanging({ onClose }: { onClose: () => void }) {
           <SteppingWords plan={plan.value} firstNumber={project.firstFrameNumber} />
         </>
       )}
-      <p className={act.ok ? 'font-semibold' : 'text-rust'}>
-        {act.ok ? `${act.value.says}${plan.ok ? `, in ${plural(plan.value.shots.length, 'shot')}` : ''}` : act.reason}
+      <p className={edit.ok ? 'font-semibold' : 'text-rust'}>
+        {edit.ok ? `${edit.value.says}${plan.ok ? `, in ${plural(plan.value.shots.length, 'shot')}` : ''}` : edit.reason}
       </p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
@@ -102,9 +102,9 @@ function RateChanging({ onClose }: { onClose: () => void }) {
         </Button>
         <Button
           kind="go"
-          disabled={!act.ok}
+          disabled={!edit.ok}
           onClick={() => {
-            if (!take(act, true)) return;
+            if (!take(edit, true)) return;
             change.think({ rateText: null });
             onClose();
           }}

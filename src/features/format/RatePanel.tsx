@@ -4,14 +4,14 @@ import { BeforeAfter, SteppingWords } from '@/features/format/BeforeAfter';
 import { useFormatStore } from '@/features/format/formatStore';
 import { RateForm } from '@/features/format/RateForm';
 import { useRateChange } from '@/features/format/useRateChange';
-import { take } from '@/features/project/acting';
+import { take } from '@/features/project/editContext';
 import { Button } from '@/ui/Button';
 
 /** The film at another rate, before and after, beside the plan. */
 export function RatePanel() {
   const change = useRateChange();
   const { project, rateText, think, rate, plan, scopeKind } = change;
-  const act = plan.ok ? plan.value.act : plan;
+  const edit = plan.ok ? plan.value.edit : plan;
   const known = rate.ok && KNOWN_RATES.some((each) => each.name === rateText.trim());
   return (
     <section aria-label="Another rate" className="space-y-2 border-line border-t p-3.5">
@@ -39,13 +39,13 @@ export function RatePanel() {
       <RateForm change={change} />
       {plan.ok && <BeforeAfter plan={plan.value} />}
       {plan.ok && <SteppingWords plan={plan.value} firstNumber={project.firstFrameNumber} />}
-      {!act.ok && <p className="text-rust text-xs">{act.reason}</p>}
-      {act.ok && plan.ok && plan.value.pastEnd.length > 0 && <p className="text-rust text-xs">{act.value.says}</p>}
+      {!edit.ok && <p className="text-rust text-xs">{edit.reason}</p>}
+      {edit.ok && plan.ok && plan.value.pastEnd.length > 0 && <p className="text-rust text-xs">{edit.value.says}</p>}
       <div className="flex gap-1.5">
         <Button tight onClick={() => useFormatStore.setState({ open: 'rate' })}>
           Every exposure …
         </Button>
-        <Button tight kind="go" disabled={!act.ok} onClick={() => take(act, true) && think({ rateText: null })}>
+        <Button tight kind="go" disabled={!edit.ok} onClick={() => take(edit, true) && think({ rateText: null })}>
           Change the rate
         </Button>
       </div>

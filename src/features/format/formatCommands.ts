@@ -1,10 +1,10 @@
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { useFormatStore } from '@/features/format/formatStore';
 
 const group = 'Film';
 
-/** Acts on what holds for the whole film. */
-export const formatActs: readonly Act[] = [
+/** Commands on what holds for the whole film. */
+export const formatCommands: readonly Command[] = [
   { id: 'rate', group, words: () => 'Go to another rate …', keys: ['Alt+R'], run: () => useFormatStore.setState({ open: 'rate' }) },
   {
     id: 'format',

@@ -13,7 +13,7 @@ import { readPutOnSheet, takeBreakdown, takeOffSheet } from '@/features/commands
 import { hint } from '@/features/commands/everyCommand';
 import { ChartLine } from '@/features/plan/ChartLine';
 import { ShapeChoice } from '@/features/plan/ShapeChoice';
-import { actingNow, newId, take } from '@/features/project/acting';
+import { contextNow, newId, take } from '@/features/project/editContext';
 import { inView, levelInView, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
@@ -22,7 +22,7 @@ import { Choice } from '@/ui/Choice';
 /** Keeps a changed chart. The sheet stays as it is: the chart only says where drawings lie. */
 function keep(level: Level, chart: TimingChart): void {
   const view = inView();
-  if (view) take(keepChart(actingNow(view), level, chart));
+  if (view) take(keepChart(contextNow(view), level, chart));
 }
 
 const STEPS = [

@@ -12,7 +12,7 @@ import { runAt } from '@/core/sheet/runs';
 import { Player } from '@/features/clock/Player';
 import { chartNow } from '@/features/commands/chartCommands';
 import { usePlanStore } from '@/features/plan/planStore';
-import { actingNow, take } from '@/features/project/acting';
+import { contextNow, take } from '@/features/project/editContext';
 import { levelInView, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
@@ -112,12 +112,12 @@ function keepPath(drawn: readonly PathPoint[]): void {
   const now = chartNow();
   if (!now) return;
   const chart = withPath(now.chart, thinnedPath(drawn));
-  const act = keepChart(actingNow(now.view), now.level, chart);
+  const edit = keepChart(contextNow(now.view), now.level, chart);
   const words = drawn.length === 0 ? 'Take the way away' : 'Draw the way';
-  if (act.ok)
+  if (edit.ok)
     take({
       ok: true,
-      value: { step: { type: 'together', words: `${words}, ${act.value.says.toLowerCase()}`, steps: [act.value.step] }, says: words },
+      value: { step: { type: 'together', words: `${words}, ${edit.value.says.toLowerCase()}`, steps: [edit.value.step] }, says: words },
     });
   usePlanStore.setState({ drawingPath: false });
 }

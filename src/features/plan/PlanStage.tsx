@@ -12,7 +12,7 @@ import { WorkPanel } from '@/features/plan/WorkPanel';
 import { useShot } from '@/features/project/hooks';
 import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
-import { SheetActsBar } from '@/features/sheet/SheetCommandsBar';
+import { SheetCommandsBar } from '@/features/sheet/SheetCommandsBar';
 import { AfterPaint } from '@/ui/AfterPaint';
 import { Boundary } from '@/ui/Boundary';
 
@@ -42,7 +42,7 @@ export function PlanStage() {
       <section aria-label="Plan" className="panel flex flex-col overflow-hidden">
         {shot && (
           <>
-            <SheetActsBar />
+            <SheetCommandsBar />
             <Boundary what="The plan board">
               <PlanBoard shot={shot} />
             </Boundary>

@@ -6,8 +6,8 @@ import { useState } from 'react';
 import { applyStep } from '@/core/edit/table';
 import { framesOfReel, reelIndexOf, reelOf } from '@/core/reel/reel';
 import { lengthCounts, plural } from '@/core/time/counts';
-import { ActMenu } from '@/features/commands/CommandMenu';
-import { insertShot, moveItemTo, reelWords, shotActs } from '@/features/commands/shotCommands';
+import { CommandMenu } from '@/features/commands/CommandMenu';
+import { insertShot, moveItemTo, reelWords, shotCommands } from '@/features/commands/shotCommands';
 import { ShotRow } from '@/features/plan/ShotRow';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
@@ -42,7 +42,7 @@ export function ShotList() {
             `${plural(project.shots.length, 'shot')}, ${plural(total, 'frame')} = ${counts.seconds} s · ${counts.timecode} · ${counts.footage} ft`}
         </p>
         <span className="ml-auto flex gap-1">
-          <ActMenu label="Shot" acts={shotActs} />
+          <CommandMenu label="Shot" commands={shotCommands} />
           <Button onClick={() => insertShot(project, open ? reelIndexOf(project, open.id) + 1 : project.reel.items.length)}>
             <Plus size={13} /> New shot
           </Button>

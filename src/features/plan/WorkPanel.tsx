@@ -6,7 +6,7 @@ import { setStepKeepingTime } from '@/core/edit/blockEdits';
 import { framesInWords } from '@/core/sheet/frameWords';
 import { timingShare, workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
-import { actingNow, take } from '@/features/project/acting';
+import { contextNow, take } from '@/features/project/editContext';
 import { inView, useProject } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
@@ -81,7 +81,7 @@ function Savings({ shot: shotNow }: { shot: Shot }) {
               onClick={() => {
                 const view = inView();
                 const block = { levelIds: [saving.levelId], fromFrame: saving.fromFrame, toFrame: saving.toFrame };
-                if (view) take(setStepKeepingTime(actingNow(view), block, saving.step), true);
+                if (view) take(setStepKeepingTime(contextNow(view), block, saving.step), true);
               }}
             >
               {saving.levelName}, {framesInWords(saving.fromFrame, saving.toFrame, project.firstFrameNumber)}: {saving.saved.length}

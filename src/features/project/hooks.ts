@@ -38,7 +38,7 @@ export function useLevel(): Level | undefined {
   return shot ? levelInView(shot, levelId) : undefined;
 }
 
-/** What is in view now, read once: for acts. */
+/** What is in view now, read once: for edits. */
 export function inView(): { project: Project; shot: Shot; level: Level | undefined; frame: number } | null {
   const { project } = useProjectStore.getState();
   const { shotId, levelId, frame } = useViewStore.getState();

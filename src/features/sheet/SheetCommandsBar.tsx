@@ -1,19 +1,19 @@
 'use client';
-import { ActMenu } from '@/features/commands/CommandMenu';
-import { copyActs } from '@/features/commands/copyCommands';
-import { frameActs } from '@/features/commands/frameCommands';
-import { patternActs } from '@/features/commands/patternCommands';
-import { sheetActs } from '@/features/commands/sheetCommands';
-import { setChosenLength, timingActs } from '@/features/commands/timingCommands';
+import { CommandMenu } from '@/features/commands/CommandMenu';
+import { copyCommands } from '@/features/commands/copyCommands';
+import { frameCommands } from '@/features/commands/frameCommands';
+import { patternCommands } from '@/features/commands/patternCommands';
+import { sheetCommands } from '@/features/commands/sheetCommands';
+import { setChosenLength, timingCommands } from '@/features/commands/timingCommands';
 import { useViewStore } from '@/features/project/viewStore';
-import { sheetFileActs } from '@/features/sheet/sheetFileCommands';
+import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 
 const LENGTHS = ['', 'Ones', 'Twos', 'Threes'];
 
-/** The acts on exposures that are needed most, with the mouse, and all others behind a word; all of them are keys too. */
-export function SheetActsBar() {
+/** The commands on exposures that are needed most, with the mouse, and all others behind a word; all of them are keys too. */
+export function SheetCommandsBar() {
   const following = useViewStore((state) => state.following);
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-line border-b px-3 py-1.5">
@@ -34,11 +34,11 @@ export function SheetActsBar() {
         onChange={(value) => useViewStore.setState({ following: value })}
       />
       <span className="ml-auto flex gap-1">
-        <ActMenu label="Drawing" acts={sheetActs} />
-        <ActMenu label="Timing" acts={timingActs} />
-        <ActMenu label="Pattern" acts={patternActs} />
-        <ActMenu label="Frames" acts={frameActs} />
-        <ActMenu label="Sheet" acts={[...copyActs, ...sheetFileActs]} />
+        <CommandMenu label="Drawing" commands={sheetCommands} />
+        <CommandMenu label="Timing" commands={timingCommands} />
+        <CommandMenu label="Pattern" commands={patternCommands} />
+        <CommandMenu label="Frames" commands={frameCommands} />
+        <CommandMenu label="Sheet" commands={[...copyCommands, ...sheetFileCommands]} />
       </span>
     </div>
   );

@@ -6,7 +6,7 @@ import { moveSound } from '@/core/edit/soundEdits';
 import { inLanes, type LanedSound, soundsOverShot } from '@/core/reel/sounds';
 import { peakWithin } from '@/core/sound/peaks';
 import type { Rate } from '@/core/time/rate';
-import { actingIn, take } from '@/features/project/acting';
+import { contextIn, take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useRecordingStore } from '@/features/project/recordings';
@@ -62,7 +62,7 @@ function SoundBlock({ heard, shot, left, width, fromFrame, toFrame }: BlockProps
     [sound, peaks, rate, first, end, startFrame, width],
   );
   if (end <= first) return null;
-  const moved = by === 0 ? null : moveSound(actingIn(project, shot), sound, sound.startFrame + by, rate);
+  const moved = by === 0 ? null : moveSound(contextIn(project, shot), sound, sound.startFrame + by, rate);
   const whole = `${sound.name}${sound.muted ? ', muted' : ''}, frames ${startFrame + firstNumber} to ${endFrame - 1 + firstNumber}`;
   const hands = {
     onPointerDown: (event: PointerEvent<HTMLElement>) => {

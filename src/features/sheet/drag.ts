@@ -34,9 +34,9 @@ export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following
   if (drag.kind === 'end') {
     const newFrames = Math.max(1, drag.atFrame - run.startFrame + 1);
     const moved = newFrames - frames;
-    const acting = { shot, firstNumber, following, newId: unused };
-    const act = holdTo(acting, level, run.startFrame, run.startFrame + newFrames - 1);
-    const said = act.ok ? act.value.says.replace(/^.* → \d[\d,]* frames?/, '') : '';
+    const context = { shot, firstNumber, following, newId: unused };
+    const edit = holdTo(context, level, run.startFrame, run.startFrame + newFrames - 1);
+    const said = edit.ok ? edit.value.says.replace(/^.* → \d[\d,]* frames?/, '') : '';
     return {
       words: `${number}: ${frames} → ${plural(newFrames, 'frame')}${said}`,
       fromFrame: run.startFrame,
@@ -49,10 +49,10 @@ export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following
   }
   const start = Math.max(0, Math.min(shot.frames - 1, run.startFrame + drag.atFrame - drag.grabFrame));
   if (start === run.startFrame) return { words: `${number} stays`, step: null, fromFrame: run.startFrame, toFrame: run.endFrame - 1 };
-  const act = moveExposure({ shot, firstNumber, following, newId: unused }, level, run.startFrame, start);
+  const edit = moveExposure({ shot, firstNumber, following, newId: unused }, level, run.startFrame, start);
   return {
-    words: act.ok ? act.value.says : act.reason,
-    step: act.ok ? act.value.step : null,
+    words: edit.ok ? edit.value.says : edit.reason,
+    step: edit.ok ? edit.value.step : null,
     fromFrame: start,
     toFrame: start + frames - 1,
   };
@@ -62,10 +62,10 @@ export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following
 export function readBlockDrag({ block, grabFrame, atFrame }: BlockDrag, shot: Shot, following: Following, firstNumber: number): DragResult {
   const frames = block.toFrame - block.fromFrame + 1;
   const start = Math.max(0, Math.min(shot.frames - 1, block.fromFrame + atFrame - grabFrame));
-  const act = moveBlock({ shot, firstNumber, following, newId: unused }, block, start);
+  const edit = moveBlock({ shot, firstNumber, following, newId: unused }, block, start);
   return {
-    words: start === block.fromFrame ? 'The block stays' : act.ok ? act.value.says : act.reason,
-    step: start !== block.fromFrame && act.ok ? act.value.step : null,
+    words: start === block.fromFrame ? 'The block stays' : edit.ok ? edit.value.says : edit.reason,
+    step: start !== block.fromFrame && edit.ok ? edit.value.step : null,
     fromFrame: start,
     toFrame: start + frames - 1,
   };

@@ -1,11 +1,11 @@
-import type { Act } from '@/features/commands/command';
+import type { Command } from '@/features/commands/command';
 import { usePrintStore } from '@/features/sheet/printStore';
 import { chooseSheetCsv, saveSheetCsv } from '@/features/sheet/sheetFiles';
 
 const group = 'The sheet as a file';
 
-/** Acts that bring the sheet out of the program and back. */
-export const sheetFileActs: readonly Act[] = [
+/** Commands that bring the sheet out of the program and back. */
+export const sheetFileCommands: readonly Command[] = [
   { id: 'print', group, words: () => 'Print the sheet as PDF …', keys: ['Mod+P'], run: () => usePrintStore.setState({ open: true }) },
   { id: 'csv-out', group, words: () => 'Save the sheet as CSV', keys: ['Alt+E'], run: saveSheetCsv },
   { id: 'csv-in', group, words: () => 'Take a sheet from CSV …', keys: ['Alt+I'], run: chooseSheetCsv },

@@ -2,7 +2,7 @@ import { toast } from 'sonner';
 import { takeTable } from '@/core/edit/tableEdits';
 import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
 import { ask } from '@/features/commands/ask';
-import { actingNow } from '@/features/project/acting';
+import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { saveText } from '@/features/project/saveText';
 import { useViewStore } from '@/features/project/viewStore';
@@ -63,7 +63,7 @@ function askToTake(text: string, fileName: string): void {
       },
     ],
     read: ({ missing, unknown, length }) =>
-      takeTable(actingNow(view), table.value, {
+      takeTable(contextNow(view), table.value, {
         missingDrawings: missing === 'plan' ? 'plan' : 'refuse',
         unknownColumns: unknown === 'add' ? 'add' : 'refuse',
         length: length === 'stays' ? 'stays' : 'follows',

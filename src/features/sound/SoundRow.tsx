@@ -12,7 +12,7 @@ import {
 } from '@/core/document/sound';
 import { framesLeftOut, moveSound, trimSound } from '@/core/edit/soundEdits';
 import { countText, parseMoment, plural } from '@/core/time/counts';
-import { actingIn, take } from '@/features/project/acting';
+import { contextIn, take } from '@/features/project/editContext';
 import { useViewStore } from '@/features/project/viewStore';
 import { WaveStrip } from '@/features/sound/WaveStrip';
 import { make } from '@/features/sync/session';
@@ -29,7 +29,7 @@ function tell(words: string): void {
 export function SoundRow({ project, shot, sound }: { project: Project; shot: Shot; sound: Sound }) {
   const { rate, firstFrameNumber: firstNumber } = project;
   const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
-  const acting = actingIn(project, shot);
+  const context = contextIn(project, shot);
   const change = (part: SoundChange) => make({ type: 'changeSound', shotId: shot.id, soundId: sound.id, change: part });
   const left = framesLeftOut(sound, rate);
   const frames = framesOfSound(sound, rate);
@@ -37,12 +37,12 @@ export function SoundRow({ project, shot, sound }: { project: Project; shot: Sho
   const numbers = frames === 1 ? `${first}` : `${first}–${first + frames - 1}`;
   const startOn = (text: string) => {
     const start = parseMoment(text, rate, firstNumber);
-    if (start.ok) take(moveSound(acting, sound, start.value, rate));
+    if (start.ok) take(moveSound(context, sound, start.value, rate));
     else tell(start.reason);
   };
   const trim = (startFrames: number | null, endFrames: number | null) => {
     if (startFrames === null || endFrames === null) tell('So much is left out in whole frames, as 12.');
-    else take(trimSound(acting, sound, startFrames, endFrames, rate));
+    else take(trimSound(context, sound, startFrames, endFrames, rate));
   };
   const field = 'numbers w-14 border-line! bg-paper! text-right';
   return (
@@ -89,7 +89,7 @@ export function SoundRow({ project, shot, sound }: { project: Project; shot: Sho
             onCommit={startOn}
             className={field}
           />
-          <Button tight disabled={frame === sound.startFrame} onClick={() => take(moveSound(acting, sound, frame, rate))}>
+          <Button tight disabled={frame === sound.startFrame} onClick={() => take(moveSound(context, sound, frame, rate))}>
             frame of now
           </Button>
         </span>

@@ -119,10 +119,10 @@ export const postSources = async (projectId: string, sources: readonly Source[])
 export const fetchSources = async (projectId: string) =>
   (await read(await ask(`/api/projects/${projectId}/sources`, { cache: 'no-store' }), sourcesSchema)).sources;
 
-/** Keys that were given to acts. */
+/** Keys that were given to commands. */
 export const fetchKeys = async () => read(await ask('/api/settings/keys', { cache: 'no-store' }), keySettingsSchema);
 
-/** Keeps keys that were given to acts. */
+/** Keeps keys that were given to commands. */
 export const putKeys = async (changed: Readonly<Record<string, readonly string[]>>) =>
   read(
     await ask('/api/settings/keys', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(changed) }),

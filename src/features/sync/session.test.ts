@@ -69,7 +69,7 @@ const pictureNow = () => server.project.shots[0]?.levels[0]?.drawings[0]?.pictur
 describe('a session', () => {
   it('shows the project that was opened last, however long another one takes', async () => {
     const slow = `${projectId}-slow`;
-    let letSlowThrough = () => undefined as void;
+    let letSlowThrough: () => void = () => undefined;
     const slowAnswer = new Promise<void>((resolve) => {
       letSlowThrough = resolve;
     });

@@ -6,18 +6,18 @@ import { SoundDialog } from '@/features/bring/SoundDialog';
 import { TraceDialog } from '@/features/bring/TraceDialog';
 import { useDroppedFiles } from '@/features/bring/useDroppedFiles';
 import { Clock } from '@/features/clock/Clock';
-import { playerActs } from '@/features/clock/playerCommands';
+import { playerCommands } from '@/features/clock/playerCommands';
 import { hearFrames } from '@/features/clock/scrubSound';
 import { AskDialog } from '@/features/commands/AskDialog';
-import type { Act } from '@/features/commands/command';
-import { everyAct } from '@/features/commands/everyCommand';
+import type { Command } from '@/features/commands/command';
+import { everyCommand } from '@/features/commands/everyCommand';
 import { Finder } from '@/features/commands/Finder';
 import { KeysDialog } from '@/features/commands/KeysDialog';
 import { loadKeys } from '@/features/commands/keyStore';
 import { useClipboard } from '@/features/commands/useClipboard';
 import { useKeys } from '@/features/commands/useKeys';
 import { FormatDialog } from '@/features/format/FormatDialog';
-import { formatActs } from '@/features/format/formatCommands';
+import { formatCommands } from '@/features/format/formatCommands';
 import { RateDialog } from '@/features/format/RateDialog';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { Path } from '@/features/path/Path';
@@ -27,7 +27,7 @@ import { useProject } from '@/features/project/hooks';
 import { useListening } from '@/features/project/recordings';
 import { resetView, useViewStore } from '@/features/project/viewStore';
 import { PrintDialog } from '@/features/sheet/PrintDialog';
-import { sheetFileActs } from '@/features/sheet/sheetFileCommands';
+import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
 import { SoundsDialog } from '@/features/sound/SoundsDialog';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
@@ -64,16 +64,16 @@ function Opening({ failure }: { failure: string | null }) {
   );
 }
 
-function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] {
+function useEveryCommand(projectId: string, openFinder: () => void): readonly Command[] {
   const router = useRouter();
   return useMemo(
     () => [
-      ...everyAct,
-      ...formatActs,
-      ...sheetFileActs,
-      ...playerActs,
+      ...everyCommand,
+      ...formatCommands,
+      ...sheetFileCommands,
+      ...playerCommands,
       ...STAGES.map(
-        (stage, index): Act => ({
+        (stage, index): Command => ({
           id: `stage-${stage}`,
           group: 'Stages',
           words: () => `Go to ${STAGE_NAMES[stage]}`,
@@ -82,7 +82,7 @@ function useEveryAct(projectId: string, openFinder: () => void): readonly Act[] 
         }),
       ),
       { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => void goToShelf(() => router.push('/')) },
-      { id: 'find', group: 'Stages', words: () => 'Find an act', keys: ['Mod+K'], run: openFinder },
+      { id: 'find', group: 'Stages', words: () => 'Find a command', keys: ['Mod+K'], run: openFinder },
     ],
     [projectId, router, openFinder],
   );
@@ -104,8 +104,8 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
   const [finding, setFinding] = useState(false);
   const [recoveredId, setRecoveredId] = useState<string | null>(null);
   const openFinder = useMemo(() => () => setFinding(true), []);
-  const acts = useEveryAct(projectId, openFinder);
-  useKeys(acts);
+  const commands = useEveryCommand(projectId, openFinder);
+  useKeys(commands);
   useClipboard();
   const isDraggedOver = useDroppedFiles();
 
@@ -159,9 +159,9 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
       <Boundary what="The clock">
         <Clock />
       </Boundary>
-      <Finder acts={acts} open={finding} onOpenChange={setFinding} />
+      <Finder commands={commands} open={finding} onOpenChange={setFinding} />
       <Boundary what="A window">
-        <KeysDialog acts={acts} />
+        <KeysDialog commands={commands} />
         <BringDialog />
         <TraceDialog />
         <SoundDialog />

@@ -8,7 +8,7 @@ import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
 import { mustBeDone } from '@/core/outcome';
 import { sheetColumns } from '@/core/sheet/columns';
 import { notationOf } from '@/core/sheet/notation';
-import { actingOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { contextOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const roles: Readonly<Record<string, DrawingRole>> = { 'Sock-1': 'key', 'Sock-2': 'breakdown' };
 const sock = levelOf('Sock', '1*2 .*1 2*2 12a', { extra: ['9'] });
@@ -33,8 +33,8 @@ const ADDING: TableChoices = { missingDrawings: 'plan', unknownColumns: 'add', l
 const taken = (on: Shot, text: string, choices = REFUSING, startFrame = 1) => {
   const table = readSheetCsv(text, startFrame);
   if (!table.ok) return `(${table.reason})`;
-  const act = takeTable(actingOn(on), table.value, choices);
-  return act.ok ? (mustBeDone(applyStep(projectOf(on), act.value.step)).shots[0] as Shot) : `(${act.reason})`;
+  const edit = takeTable(contextOn(on), table.value, choices);
+  return edit.ok ? (mustBeDone(applyStep(projectOf(on), edit.value.step)).shots[0] as Shot) : `(${edit.reason})`;
 };
 
 describe('the sheet as CSV', () => {
@@ -111,8 +111,8 @@ describe('the sheet as CSV', () => {
       4,
     );
     const table = mustBeDone(readSheetCsv('frame,Sock\r\n1,2\r\n2,2\r\n3,1\r\n4,1', 1));
-    const act = mustBeDone(takeTable(actingOn(keyed), table, { missingDrawings: 'refuse', unknownColumns: 'refuse', length: 'follows' }));
-    const after = mustBeDone(applyStep(projectOf(keyed), act.step)).shots[0];
+    const edit = mustBeDone(takeTable(contextOn(keyed), table, { missingDrawings: 'refuse', unknownColumns: 'refuse', length: 'follows' }));
+    const after = mustBeDone(applyStep(projectOf(keyed), edit.step)).shots[0];
     expect(after?.levels[0]?.drawings.map((drawing) => drawing.role)).toEqual(['key', 'key']);
   });
 

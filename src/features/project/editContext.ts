@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import type { Project, Shot } from '@/core/document/model';
-import type { Act, Acting } from '@/core/edit/edit';
+import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Outcome } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { runAt } from '@/core/sheet/runs';
@@ -10,8 +10,8 @@ import { make } from '@/features/sync/session';
 
 export const newId = (): string => crypto.randomUUID();
 
-/** What acts on a shot work in now. */
-export const actingIn = (project: Project, shot: Shot): Acting => ({
+/** What edits on a shot work in now. */
+export const contextIn = (project: Project, shot: Shot): EditContext => ({
   shot,
   firstNumber: project.firstFrameNumber,
   following: useViewStore.getState().following,
@@ -20,10 +20,10 @@ export const actingIn = (project: Project, shot: Shot): Acting => ({
 
 export type View = NonNullable<ReturnType<typeof inView>>;
 
-/** What acts on the open shot work in now. */
-export const actingNow = (view: View): Acting => actingIn(view.project, view.shot);
+/** What edits on the open shot work in now. */
+export const contextNow = (view: View): EditContext => contextIn(view.project, view.shot);
 
-/** The block an act on the sheet means: what is selected, else the exposure of now, else the frame of now; null without a level. */
+/** The block an edit on the sheet means: what is selected, else the exposure of now, else the frame of now; null without a level. */
 export function chosenBlock(view: View): Block | null {
   const { selection } = useViewStore.getState();
   if (selection) return selection;
@@ -33,20 +33,20 @@ export function chosenBlock(view: View): Block | null {
   return { levelIds: [view.level.id], fromFrame, toFrame };
 }
 
-/** Makes an act, or tells why it can't be; what it did is said when it touches more than is in sight. */
-export function take(act: Outcome<Act>, tell = false): boolean {
-  if (!act.ok) {
-    toast.message(act.reason);
+/** Makes an edit, or tells why it can't be; what it did is said when it touches more than is in sight. */
+export function take(edit: Outcome<Edit>, tell = false): boolean {
+  if (!edit.ok) {
+    toast.message(edit.reason);
     return false;
   }
-  const made = make(act.value.step);
-  if (made && tell) toast.message(`${act.value.says}. Undo takes it back.`, { id: 'done' });
+  const made = make(edit.value.step);
+  if (made && tell) toast.message(`${edit.value.says}. Undo takes it back.`, { id: 'done' });
   return made;
 }
 
-/** Makes what an act on the chosen block comes to. */
-export function takeOnBlock(actOn: (acting: Acting, block: Block, view: View) => Outcome<Act>, tell = false): boolean {
+/** Makes what an edit on the chosen block comes to. */
+export function takeOnBlock(editOn: (context: EditContext, block: Block, view: View) => Outcome<Edit>, tell = false): boolean {
   const view = inView();
   const block = view && chosenBlock(view);
-  return view && block ? take(actOn(actingNow(view), block, view), tell) : false;
+  return view && block ? take(editOn(contextNow(view), block, view), tell) : false;
 }
