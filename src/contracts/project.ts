@@ -104,7 +104,7 @@ export const openedSchema = z.object({
   /** Receipts that could not be read, each named in a sentence; they are kept. */
   unreadable: z.array(z.string()).default([]),
 });
-export type Opened = z.infer<typeof openedSchema>;
+export type OpenedProject = z.infer<typeof openedSchema>;
 
 /** A revision as it stands in an address. */
 export const atRevisionSchema = z

@@ -5,7 +5,7 @@ import type { Digest, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
 import type { JobEvent } from '@/core/output/job';
 import type { FillOptions } from '@/core/raster/fill';
-import type { Anchor, Laying } from '@/core/raster/placing';
+import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { StackLayer } from '@/core/render/stacks';
 import type {
   ClipEnd,
@@ -16,11 +16,11 @@ import type {
   HandoverOrder,
   HandoverWorker,
   InspectWorker,
-  Laid,
   MendAnswer,
   MendQuestion,
   MendWorker,
   PictureWorker,
+  PreviewOptions,
   PreviewWorker,
   ReadClipFrame,
   SoundWorker,
@@ -99,7 +99,7 @@ export function warmWorkers(): void {
 }
 
 /** A stack composited in the preview worker. */
-export const compositePreview = (size: Size, layers: readonly StackLayer[], ground: Ground, laid: Laid): Promise<ImageBitmap> =>
+export const compositePreview = (size: Size, layers: readonly StackLayer[], ground: Ground, laid: PreviewOptions): Promise<ImageBitmap> =>
   previewHelper.ask((remote) => remote.composite(size, layers, ground, laid) as Promise<ImageBitmap>);
 
 /** Looks at the pictures of a film off the page's thread; null when `stopInspecting` came first. */
@@ -126,7 +126,7 @@ export const fillArea = (size: Size, rgba: Uint8ClampedArray, x: number, y: numb
 export const layPictureAnew = (
   digest: Digest,
   size: Size,
-  laying: Laying,
+  laying: PlacementMode,
   anchor: Anchor,
 ): Promise<{ digest: Digest; png: Uint8Array } | null> =>
   pictureHelper.ask((remote) => remote.layAnew(digest, size, laying, anchor) as Promise<{ digest: Digest; png: Uint8Array } | null>);

@@ -11,7 +11,7 @@ import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
 import type { JobEvent } from '@/core/output/job';
 import type { FillOptions } from '@/core/raster/fill';
-import type { Anchor, Laying } from '@/core/raster/placing';
+import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { StackLayer } from '@/core/render/stacks';
 import type { ChangedColumn } from '@/core/sheet/changes';
@@ -121,11 +121,11 @@ export type HandoverEnd =
   | { readonly kind: 'refused'; readonly reason: string };
 
 /** How a preview is laid: its sides divided by `shrink`, its colours held within a range. */
-export type Laid = { readonly shrink: number; readonly hold: ColourRange | null };
+export type PreviewOptions = { readonly shrink: number; readonly hold: ColourRange | null };
 
 export type PreviewWorker = {
   /** The stack as a bitmap of the given size, as told. Rejects when a picture is missing. */
-  composite(size: Size, layers: readonly StackLayer[], ground: Ground, laid: Laid): Promise<ImageBitmap>;
+  composite(size: Size, layers: readonly StackLayer[], ground: Ground, laid: PreviewOptions): Promise<ImageBitmap>;
   /** Gives back the memory of pictures it holds, once it has done what it was asked before. */
   letGo(): Promise<void>;
 };
@@ -136,7 +136,7 @@ export type PictureWorker = {
   /** The pixels an area fill reaches: 1 where colour comes. */
   fillArea(size: Size, rgba: Uint8ClampedArray, x: number, y: number, options: FillOptions): Promise<Uint8Array>;
   /** A stored picture laid on another size; null when nothing is left on it. Rejects when it can't be had. */
-  layAnew(digest: Digest, size: Size, laying: Laying, anchor: Anchor): Promise<{ digest: Digest; png: Uint8Array } | null>;
+  layAnew(digest: Digest, size: Size, laying: PlacementMode, anchor: Anchor): Promise<{ digest: Digest; png: Uint8Array } | null>;
 };
 
 /** A frame of a clip as it was read: when it starts, and its picture when it is not the one before again. */

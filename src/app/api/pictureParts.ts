@@ -6,12 +6,12 @@ import type { SentPicture } from '@/server/service/sentPictures';
 /** Room for the largest picture with what is sent along. */
 const MOST_BYTES = LARGEST_PICTURE_BYTES + 16 * 1024 * 1024;
 
-type Read =
+type PartResult =
   | { readonly ok: true; readonly form: FormData; readonly pictures: readonly SentPicture[] }
   | { readonly ok: false; readonly response: Response };
 
 /** Reads a form with pictures as files `picture-<digest>`; parts named in `others` are left to whoever asks. */
-export async function readPictureForm(request: Request, others: readonly string[], what: string): Promise<Read> {
+export async function readPictureForm(request: Request, others: readonly string[], what: string): Promise<PartResult> {
   const bytes = Number(request.headers.get('content-length') ?? 0);
   if (bytes > MOST_BYTES) {
     const words = `The sending has ${Math.ceil(bytes / 1024 / 1024)} MiB; ${MOST_BYTES / 1024 / 1024} MiB is the most that is taken at once.`;

@@ -33,17 +33,17 @@ export const answering =
     return response;
   };
 
-type Checked<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly response: Response };
+type CheckResult<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly response: Response };
 
 /** The checked ids of a route's address, or the refusal to send: what can't be an id names nothing. */
-export async function readIds<Ids extends Record<string, string>>(params: Promise<Ids>): Promise<Checked<Ids>> {
+export async function readIds<Ids extends Record<string, string>>(params: Promise<Ids>): Promise<CheckResult<Ids>> {
   const ids = await params;
   const bad = Object.values(ids).find((id) => !idSchema.safeParse(id).success);
   return bad === undefined ? { ok: true, value: ids } : { ok: false, response: refuse(404, 'There is nothing here of that name.') };
 }
 
 /** The checked body of a JSON request, or the refusal to send. */
-export async function readJson<S extends z.ZodType>(request: Request, schema: S): Promise<Checked<z.output<S>>> {
+export async function readJson<S extends z.ZodType>(request: Request, schema: S): Promise<CheckResult<z.output<S>>> {
   let body: unknown;
   try {
     body = await request.json();
@@ -54,7 +54,7 @@ export async function readJson<S extends z.ZodType>(request: Request, schema: S)
 }
 
 /** A body held against its contract, or the refusal to send. */
-export function checkBody<S extends z.ZodType>(body: unknown, schema: S): Checked<z.output<S>> {
+export function checkBody<S extends z.ZodType>(body: unknown, schema: S): CheckResult<z.output<S>> {
   const storable = checkStorable(body);
   if (!storable.ok) return { ok: false, response: refuse(400, storable.reason) };
   const parsed = schema.safeParse(body);
@@ -65,7 +65,7 @@ export function checkBody<S extends z.ZodType>(body: unknown, schema: S): Checke
 const LONGEST_NAME = 255;
 
 /** The name of a file that is brought in, from `?name=`: what can't be stored is left out, and so is what is too long; or the refusal to send. */
-export function readName(request: Request): Checked<string> {
+export function readName(request: Request): CheckResult<string> {
   const said = storableText(new URL(request.url).searchParams.get('name') ?? '');
   const name = storableText(said.slice(0, LONGEST_NAME));
   return name === '' ? { ok: false, response: refuse(400, 'A file is brought in with its name.') } : { ok: true, value: name };

@@ -10,10 +10,10 @@ import { type Light, plainFlashes } from '@/core/testing/plainFlashes';
 
 type Box = readonly [left: number, top: number, width: number, height: number];
 type Colour = readonly [red: number, green: number, blue: number, alpha?: number];
-type Boxed = { readonly box: Box; readonly colour: Colour };
+type ColouredBox = { readonly box: Box; readonly colour: Colour };
 
 /** A picture with filled boxes, each in place of what was there. */
-function picture({ width, height }: Size, boxes: readonly Boxed[]): Uint8ClampedArray {
+function picture({ width, height }: Size, boxes: readonly ColouredBox[]): Uint8ClampedArray {
   const rgba = new Uint8ClampedArray(width * height * 4);
   const words = new Uint32Array(rgba.buffer);
   for (const { box, colour } of boxes) {
@@ -35,7 +35,7 @@ function filmOf(stacks: readonly (readonly StackLayer[])[], frames: number): { s
 
 async function flashesOf(
   size: Size,
-  pictures: Readonly<Record<string, readonly Boxed[]>>,
+  pictures: Readonly<Record<string, readonly ColouredBox[]>>,
   stacks: readonly (readonly StackLayer[])[],
   frames: number,
 ) {

@@ -1,5 +1,5 @@
 import { FLASH_KINDS, type Flashes, TOO_MANY_FLASHES } from '@/core/analysis/flashRule';
-import { type Change, FlashScreen, type Laid, NO_CHANGE, type Shown, type Walk } from '@/core/analysis/flashScreen';
+import { type Change, FlashScreen, type LitPicture, NO_CHANGE, type ShownLayer, type Walk } from '@/core/analysis/flashScreen';
 import { FlashWatch } from '@/core/analysis/flashWatch';
 import { layLight, wholeGrid } from '@/core/analysis/layLight';
 import { cellGrid, type PictureLight } from '@/core/analysis/light';
@@ -10,7 +10,11 @@ import type { PictureStack, StackLayer } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
 /** A film's runs, with what each shows and what changes with it. */
-type Film = { readonly runs: readonly RenderRun[]; readonly ofRuns: readonly (readonly Laid[])[]; readonly changes: readonly Change[] };
+type Film = {
+  readonly runs: readonly RenderRun[];
+  readonly ofRuns: readonly (readonly ShownLayer[])[];
+  readonly changes: readonly Change[];
+};
 
 /** After so many runs it may be stopped: a few milliseconds each. */
 const RUNS_A_REST = 16;
@@ -21,8 +25,8 @@ const RUNS_A_REST = 16;
  */
 export class FlashFilm {
   private readonly screen: FlashScreen;
-  private readonly shown = new Map<Digest, Shown>();
-  private readonly laid = new Map<Digest, Laid[]>();
+  private readonly shown = new Map<Digest, LitPicture>();
+  private readonly laid = new Map<Digest, ShownLayer[]>();
 
   /** `lightOf` gives a picture's light; null for one that can't be looked at, which shows nothing. */
   constructor(
@@ -32,7 +36,7 @@ export class FlashFilm {
     this.screen = new FlashScreen(size);
   }
 
-  private laidOf({ picture, opacityPercent, blend }: StackLayer): Laid | null {
+  private laidOf({ picture, opacityPercent, blend }: StackLayer): ShownLayer | null {
     const ways = this.laid.get(picture) ?? [];
     let laid = ways.find((way) => way.opacityPercent === opacityPercent && way.blend === blend);
     if (laid) return laid;
@@ -69,7 +73,9 @@ export class FlashFilm {
   ): Promise<readonly Flashes[] | null> {
     const laid = stacks.map(({ layers }) => layers.flatMap((layer) => this.laidOf(layer) ?? []));
     const ofRuns = runs.map((run) => laid[run.stack] ?? []);
-    const changes = ofRuns.map((now, run) => (run === 0 ? NO_CHANGE : this.screen.changeBetween(ofRuns[run - 1] as readonly Laid[], now)));
+    const changes = ofRuns.map((now, run) =>
+      run === 0 ? NO_CHANGE : this.screen.changeBetween(ofRuns[run - 1] as readonly ShownLayer[], now),
+    );
     const found: Flashes[] = [];
     for (const walk of this.screen.walks(runs, changes, rate.num / rate.den)) {
       const ofWalk = await this.walk(walk, { runs, ofRuns, changes }, rate, rest);
@@ -95,7 +101,7 @@ export class FlashFilm {
       const box = run === fromRun ? wholeGrid(grid) : (changes[run] as Change).box;
       if (!box) continue;
       if ((run - fromRun) % RUNS_A_REST === 0 && (await rest())) return null;
-      layLight(history.next((runs[run] as RenderRun).startFrame), ofRuns[run] as readonly Laid[], box);
+      layLight(history.next((runs[run] as RenderRun).startFrame), ofRuns[run] as readonly ShownLayer[], box);
       for (const watch of watches) watch.change(history, box);
     }
     return watches.flatMap((watch) => watch.worst ?? []);

@@ -7,10 +7,10 @@ import type { Size } from '@/core/document/model';
 import type { RenderRun } from '@/core/render/renderPlan';
 
 /** A picture of the film, with where others differ from it; null stands for none. */
-export type Shown = { readonly light: PictureLight; readonly apart: Map<Shown | null, BlockList> };
+export type LitPicture = { readonly light: PictureLight; readonly apart: Map<LitPicture | null, BlockList> };
 
 /** A layer of a stack; equal ones are one and the same, so that they are compared at once. */
-export type Laid = LightLayer & { readonly shown: Shown };
+export type ShownLayer = LightLayer & { readonly shown: LitPicture };
 
 /** Where a frame may change from one stack to the next: blocks of cells of each layer that comes, goes or is exchanged, and the box around them all. */
 export type Change = { readonly parts: readonly ChangedPart[]; readonly box: CellBox | null };
@@ -63,7 +63,7 @@ export class FlashScreen {
     this.quarterCells = field.quarterWeight / WHOLE_CELL;
   }
 
-  private part(first: Laid, second: Laid | null): readonly ChangedPart[] {
+  private part(first: ShownLayer, second: ShownLayer | null): readonly ChangedPart[] {
     const other = second?.shown ?? null;
     let blocks = first.shown.apart.get(other);
     if (blocks === undefined) {
@@ -75,7 +75,7 @@ export class FlashScreen {
   }
 
   /** What may change from one stack to the next: only layers between those that are the same at either end can change anything. */
-  changeBetween(before: readonly Laid[], now: readonly Laid[]): Change {
+  changeBetween(before: readonly ShownLayer[], now: readonly ShownLayer[]): Change {
     let start = 0;
     while (start < before.length && start < now.length && before[start] === now[start]) start++;
     let same = 0;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Inspection, Inspector, type LookedUp } from '@/core/analysis/inspector';
+import { type Inspection, Inspector, type PictureLookup } from '@/core/analysis/inspector';
 import type { RenderRun } from '@/core/render/renderPlan';
 import type { PictureStack } from '@/core/render/stacks';
 import { pictureOf } from '@/core/testing/sheets';
@@ -43,8 +43,8 @@ const inspectionOf = (words: readonly string[], frames: number): Inspection => (
 });
 
 const lookOf =
-  (looked: string[], troubles: ReadonlyMap<string, LookedUp> = new Map()) =>
-  async (digest: string): Promise<LookedUp> => {
+  (looked: string[], troubles: ReadonlyMap<string, PictureLookup> = new Map()) =>
+  async (digest: string): Promise<PictureLookup> => {
     looked.push(digest[0] ?? '');
     if (troubles.has(digest)) return troubles.get(digest) ?? null;
     return { rgba: (PICTURES.get(digest) as Uint8ClampedArray).slice() };
@@ -63,7 +63,7 @@ describe('looking at a film', () => {
   });
 
   it('says which pictures are missing or broken, and asks again for those the server didn’t answer', async () => {
-    const troubles = new Map<string, LookedUp>([
+    const troubles = new Map<string, PictureLookup>([
       [pictureOf('b'), { trouble: 'missing' }],
       [pictureOf('c'), { trouble: 'broken' }],
       [pictureOf('d'), null],

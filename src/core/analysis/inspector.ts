@@ -15,11 +15,11 @@ export type Inspection = {
 };
 
 /** A picture as whoever has it gives it: its pixels (RGBA, straight alpha), why there are none, or null when that can't be told now. */
-export type LookedUp = { readonly rgba: Uint8Array | Uint8ClampedArray } | { readonly trouble: PictureTrouble } | null;
+export type PictureLookup = { readonly rgba: Uint8Array | Uint8ClampedArray } | { readonly trouble: PictureTrouble } | null;
 
-type Known = { readonly measure: PictureMeasure; readonly blocks: BlockMeans | null; readonly light: PictureLight };
+type PictureNotes = { readonly measure: PictureMeasure; readonly blocks: BlockMeans | null; readonly light: PictureLight };
 
-function known(size: Size, rgba: Uint8Array | Uint8ClampedArray): Known {
+function known(size: Size, rgba: Uint8Array | Uint8ClampedArray): PictureNotes {
   const measured = measurePicture(size, rgba);
   return { ...measured, light: lightOfPicture(size, rgba, measured.measure.box) };
 }
@@ -36,13 +36,13 @@ const AHEAD = 16;
  */
 export class Inspector {
   private size: Size | null = null;
-  private readonly known = new Map<Digest, Known>();
+  private readonly known = new Map<Digest, PictureNotes>();
   private readonly pairs = new Map<string, Nearness | null>();
   private film: FlashFilm | null = null;
 
   /** `look` gives a picture's pixels; `prepare` is told which will be asked for next, in order; `rest` lets whoever wants to stop it be heard. */
   constructor(
-    private readonly look: (digest: Digest, size: Size) => Promise<LookedUp>,
+    private readonly look: (digest: Digest, size: Size) => Promise<PictureLookup>,
     private readonly prepare: (digests: readonly Digest[]) => void = () => undefined,
     private readonly rest: () => Promise<void> = async () => undefined,
   ) {}

@@ -42,16 +42,16 @@ export type BroughtExposure = {
 };
 
 /** What bringing in comes to, before it is done. */
-export type Bringing = {
+export type BringInPlan = {
   readonly exposures: readonly BroughtExposure[];
   readonly drawings: number;
   readonly frames: number;
   readonly edit: Outcome<Edit>;
 };
 
-type Timed = BroughtPicture & { readonly frames: number; readonly driftMilliseconds: number | null; readonly isKept: boolean };
+type TimedPicture = BroughtPicture & { readonly frames: number; readonly driftMilliseconds: number | null; readonly isKept: boolean };
 
-function timed(pictures: readonly BroughtPicture[], choices: BringingChoices, rate: Rate): readonly Timed[] {
+function timed(pictures: readonly BroughtPicture[], choices: BringingChoices, rate: Rate): readonly TimedPicture[] {
   if (choices.timing.kind === 'each') {
     const { frames } = choices.timing;
     return pictures.map((picture) => ({ ...picture, frames, driftMilliseconds: null, isKept: false }));
@@ -68,7 +68,7 @@ function timed(pictures: readonly BroughtPicture[], choices: BringingChoices, ra
 }
 
 /** The exposures that pictures in order come to, with equal ones drawn together as chosen. */
-function exposuresOf(pictures: readonly Timed[], choices: BringingChoices, firstNumber: number): readonly BroughtExposure[] {
+function exposuresOf(pictures: readonly TimedPicture[], choices: BringingChoices, firstNumber: number): readonly BroughtExposure[] {
   const numbers = new Map<Digest, string>();
   const exposures: BroughtExposure[] = [];
   let next = firstNumber;
@@ -95,7 +95,7 @@ function exposuresOf(pictures: readonly Timed[], choices: BringingChoices, first
 }
 
 /** What bringing pictures in comes to: the exposures it makes, and the edit that makes them in one step. */
-export function bringIn(context: EditContext, pictures: readonly BroughtPicture[], choices: BringingChoices, rate: Rate): Bringing {
+export function bringIn(context: EditContext, pictures: readonly BroughtPicture[], choices: BringingChoices, rate: Rate): BringInPlan {
   const { shot, newId, firstNumber } = context;
   const { onto, startFrame } = choices;
   const ordered = choices.order === 'reversed' ? pictures.toReversed() : pictures;
@@ -107,7 +107,7 @@ export function bringIn(context: EditContext, pictures: readonly BroughtPicture[
     if (!drawings.has(number)) drawings.set(number, { id: newId(), number, role: 'inbetween', picture });
   const runs = exposures.map(({ number, frames: held }): Exposure => ({ drawing: drawings.get(number)?.id ?? null, frames: held }));
   const bringing = { exposures, drawings: drawings.size, frames };
-  const refuse = (reason: string): Bringing => ({ ...bringing, edit: refused(reason) });
+  const refuse = (reason: string): BringInPlan => ({ ...bringing, edit: refused(reason) });
   if (exposures.length === 0) return refuse('There is no picture to bring in.');
   const length = choices.timing.kind === 'each' ? checkLength(choices.timing.frames) : done(1);
   if (!length.ok) return refuse(length.reason);

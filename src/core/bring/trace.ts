@@ -1,4 +1,4 @@
-import type { Bringing, BroughtExposure } from '@/core/bring/bringIn';
+import type { BringInPlan, BroughtExposure } from '@/core/bring/bringIn';
 import { type ClipReading, type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
 import { type EditContext, editOf } from '@/core/edit/edit';
@@ -30,7 +30,7 @@ export type TracingChoices = {
 };
 
 /** What tracing comes to: as bringing in, and the clip's frames (from 1) that no frame of the film shows. */
-export type Tracing = Bringing & { readonly lost: readonly number[] };
+export type TracePlan = BringInPlan & { readonly lost: readonly number[] };
 
 /*
  * A converted clip shows on frame k of the film the clip's frame that stands in the middle of it, at
@@ -85,7 +85,7 @@ function exposuresOf(clip: Clip, choices: TracingChoices, rate: Rate): { exposur
 const blankBefore = (frames: number): readonly Exposure[] => (frames > 0 ? [{ drawing: null, frames }] : []);
 
 /** What tracing over a clip comes to: a guide level with its pictures, and if wished a level of empty drawings to go with it. */
-export function traceOver(context: EditContext, clip: Clip, choices: TracingChoices, rate: Rate): Tracing {
+export function traceOver(context: EditContext, clip: Clip, choices: TracingChoices, rate: Rate): TracePlan {
   const { shot, newId, firstNumber } = context;
   const { startFrame } = choices;
   const { exposures, lost } = exposuresOf(clip, choices, rate);

@@ -5,16 +5,20 @@ import { remembered } from '@/core/remembered';
 import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 
 /** An exposure with its drawing. */
-export type Shown = { readonly drawing: Drawing; readonly run: PlacedRun };
+export type ShownExposure = { readonly drawing: Drawing; readonly run: PlacedRun };
 
 /** Two keys (or breakdowns) one after the other on a level, and the exposures between them. */
-export type KeyPair = { readonly from: Shown; readonly to: Shown; readonly between: readonly Shown[] };
+export type KeyPair = { readonly from: ShownExposure; readonly to: ShownExposure; readonly between: readonly ShownExposure[] };
 
 /** From the first frame of the first key to the first of the second: what the first key and its in-betweens have. */
 export const spanOf = (pair: KeyPair): number => pair.to.run.startFrame - pair.from.run.startFrame;
 
 /** A level's exposures with their drawings, those of them that are keys or breakdowns, and the pairs asked for by the first of them. */
-type ShownRuns = { readonly shown: readonly Shown[]; readonly poses: readonly Shown[]; readonly pairs: Map<number, KeyPair> };
+type ShownRuns = {
+  readonly shown: readonly ShownExposure[];
+  readonly poses: readonly ShownExposure[];
+  readonly pairs: Map<number, KeyPair>;
+};
 
 const shownRuns = remembered((level: Level): ShownRuns => {
   const shown = placedRuns(level.exposures).flatMap((run) => {
@@ -41,12 +45,12 @@ export function pairAt(level: Level, frame: number): KeyPair | null {
 }
 
 /** The index of the last one that has begun by a frame, found by halving; −1 when none has. */
-function lastBegun(shown: readonly Shown[], frame: number): number {
+function lastBegun(shown: readonly ShownExposure[], frame: number): number {
   let low = 0;
   let high = shown.length;
   while (low < high) {
     const middle = (low + high) >> 1;
-    if ((shown[middle] as Shown).run.startFrame <= frame) low = middle + 1;
+    if ((shown[middle] as ShownExposure).run.startFrame <= frame) low = middle + 1;
     else high = middle;
   }
   return low - 1;

@@ -3,9 +3,9 @@ import { chartFits } from '@/core/check/chartFits';
 import { cycleSeam } from '@/core/check/cycleSeam';
 import { destinationOf } from '@/core/check/destinations';
 import { emptyTail } from '@/core/check/emptyTail';
-import { FINDING_GROUPS, type Finding, type LevelRule, type Looking, type PathLink } from '@/core/check/finding';
+import { type CheckContext, FINDING_GROUPS, type Finding, type LevelRule, type PathLink } from '@/core/check/finding';
 import { guideClip, guideRepeats } from '@/core/check/guideClip';
-import { type HandedOver, lastHandover } from '@/core/check/lastHandover';
+import { type LastHandover, lastHandover } from '@/core/check/lastHandover';
 import { levelPastEnd } from '@/core/check/levelPastEnd';
 import { missingPicture } from '@/core/check/missingPicture';
 import { missingSound } from '@/core/check/missingSound';
@@ -50,10 +50,10 @@ const foundInShot = rememberedUnder<Shot, string, readonly Finding[]>();
 /** What was found in pictures, kept with the facts about them. */
 const foundInPictures = remembered((_facts: PictureFacts) => rememberedUnder<Level, string, readonly Finding[]>());
 
-const lookingKey = ({ firstNumber, rate, checks }: Looking) => `${firstNumber} ${rate.num}/${rate.den} ${checks.stillFrames}`;
+const lookingKey = ({ firstNumber, rate, checks }: CheckContext) => `${firstNumber} ${rate.num}/${rate.den} ${checks.stillFrames}`;
 
 /** Everything wrong with the sheet of one shot. */
-export function checkShot(shot: Shot, looking: Looking): readonly Finding[] {
+export function checkShot(shot: Shot, looking: CheckContext): readonly Finding[] {
   return foundInShot(shot, lookingKey(looking), () => [
     ...shot.levels.flatMap((level) =>
       foundOnLevel(level, `${shot.id} ${shot.code} ${shot.frames} ${lookingKey(looking)}`, () =>
@@ -67,7 +67,7 @@ export function checkShot(shot: Shot, looking: Looking): readonly Finding[] {
 }
 
 /** Everything wrong with the pictures of one level. */
-function checkPictures(shot: Shot, level: Level, facts: PictureFacts, { firstNumber, checks }: Looking): readonly Finding[] {
+function checkPictures(shot: Shot, level: Level, facts: PictureFacts, { firstNumber, checks }: CheckContext): readonly Finding[] {
   const onLevel = foundInPictures(facts);
   return onLevel(level, `${shot.id} ${firstNumber} ${checks.nearPerMille}`, () => [
     ...missingPicture(shot, level, facts),
@@ -80,14 +80,14 @@ export type CheckedAgainst = {
   readonly facts: PictureFacts;
   readonly sounds: SoundFacts;
   /** The last handover of the whole reel. */
-  readonly handedOver: HandedOver | null;
+  readonly handedOver: LastHandover | null;
   /** The digest of the plan the same request would leave with now; null when it is not known yet. */
   readonly planDigestNow: string | null;
   /** A range of a shot that is played as a loop. */
   readonly loop: { readonly shotId: ShotId; readonly fromFrame: number; readonly toFrame: number } | null;
 };
 
-function seams(project: Project, loop: CheckedAgainst['loop'], looking: Looking): readonly Finding[] {
+function seams(project: Project, loop: CheckedAgainst['loop'], looking: CheckContext): readonly Finding[] {
   const [first, second] = reelOf(project);
   const only = second === undefined ? first?.shot : undefined;
   if (destinationOf(project.checks.destination)?.loops && only) return loopSeam(only, { fromFrame: 0, toFrame: only.frames - 1 }, looking);
@@ -114,7 +114,7 @@ const baseOf = (id: string): string => id.replace(/( \d+\/\d+)+$/, '');
 
 /** Everything found wrong in a project, in the order of its groups; what is kept on purpose is among it. */
 export function checkProject(project: Project, against: CheckedAgainst): readonly Finding[] {
-  const looking: Looking = { firstNumber: project.firstFrameNumber, rate: project.rate, checks: project.checks };
+  const looking: CheckContext = { firstNumber: project.firstFrameNumber, rate: project.rate, checks: project.checks };
   const { facts, sounds, handedOver, planDigestNow, loop } = against;
   const shots = shotsInOrder(project);
   const findings = withOwnIds([
@@ -155,7 +155,11 @@ export function partKept(
 export type LinkState = 'agrees' | 'disagrees' | 'nothing';
 
 /** The state of each link of the path, from the open findings and from what there is to compare. */
-export function linkStates(project: Project, openFindings: readonly Finding[], handedOver: HandedOver | null): Record<PathLink, LinkState> {
+export function linkStates(
+  project: Project,
+  openFindings: readonly Finding[],
+  handedOver: LastHandover | null,
+): Record<PathLink, LinkState> {
   const broken = new Set(openFindings.map((finding) => finding.breaks));
   const work = workOfProject(project);
   const state = (link: PathLink, comparable: boolean): LinkState => (broken.has(link) ? 'disagrees' : comparable ? 'agrees' : 'nothing');

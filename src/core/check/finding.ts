@@ -68,7 +68,7 @@ export type Finding = {
 };
 
 /** What rules look with: the number the first frame is shown with, the rate, and what is to be looked for. */
-export type Looking = { readonly firstNumber: number; readonly rate: Rate; readonly checks: Checks };
+export type CheckContext = { readonly firstNumber: number; readonly rate: Rate; readonly checks: Checks };
 
 /** A rule that looks at one level of a shot. */
-export type LevelRule = (shot: Shot, level: Level, looking: Looking) => readonly Finding[];
+export type LevelRule = (shot: Shot, level: Level, looking: CheckContext) => readonly Finding[];

@@ -5,7 +5,7 @@ import { plural } from '@/core/time/counts';
 import { type Rate, rateFraction, sameRate } from '@/core/time/rate';
 
 /** What the last handover of the whole reel said when it left. */
-export type HandedOver = {
+export type LastHandover = {
   readonly fileName: string;
   readonly frames: number;
   readonly rate: Rate;
@@ -17,7 +17,7 @@ export type HandedOver = {
 };
 
 /** The last handover of the whole reel against the reel of today: frames, rate and pictures. `planDigestNow` is that of the same request made now. */
-export function lastHandover(project: Project, handedOver: HandedOver | null, planDigestNow: string | null): readonly Finding[] {
+export function lastHandover(project: Project, handedOver: LastHandover | null, planDigestNow: string | null): readonly Finding[] {
   if (!handedOver) return [];
   const frames = framesOfReel(project);
   const finding = (sentence: string): readonly Finding[] => [

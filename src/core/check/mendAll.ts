@@ -9,7 +9,7 @@ import { framesOfRuns, indexOfFrame, placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
 /** What mending several findings in one way comes to: one step, what each mend says, what it leaves, and how many could not be mended. */
-export type Mending = { readonly step: Step; readonly says: readonly string[]; readonly after: Project; readonly left: number };
+export type FixPlan = { readonly step: Step; readonly says: readonly string[]; readonly after: Project; readonly left: number };
 
 /** Where a finding is, in a few words. */
 const whereIs = ({ shots, firstFrameNumber }: Project, { shotId, fromFrame }: Place): string =>
@@ -61,10 +61,10 @@ function touches(step: Step): readonly Touch[] | null {
 }
 
 /** What a round has touched on one level: exposures by number, as they stood when it began, and the first frame that moved. */
-type Touched = { readonly runs: Set<number>; movedFrom: number };
+type TouchedRuns = { readonly runs: Set<number>; movedFrom: number };
 
 class Round {
-  private readonly levels = new Map<string, Touched>();
+  private readonly levels = new Map<string, TouchedRuns>();
 
   constructor(private readonly look: Project) {}
 
@@ -72,7 +72,7 @@ class Round {
   takes(step: Step): boolean {
     const parts = touches(step);
     if (parts === null) return this.takesWhole(step);
-    const claims: { touched: Touched; runs: readonly number[]; movedFrom: number }[] = [];
+    const claims: { touched: TouchedRuns; runs: readonly number[]; movedFrom: number }[] = [];
     for (const part of parts) {
       const shot = shotById(this.look, part.shotId);
       const level = shot && levelById(shot, part.levelId);
@@ -118,7 +118,7 @@ export function mendAll(
   kind: FindingKind,
   way: string,
   look: (project: Project) => readonly Finding[],
-): Outcome<Mending> {
+): Outcome<FixPlan> {
   const steps: Step[] = [];
   const says: string[] = [];
   const failed = new Set<string>();

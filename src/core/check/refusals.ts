@@ -2,7 +2,7 @@ import type { PictureFacts } from '@/core/analysis/facts';
 import { areTooMany, type Flashes } from '@/core/analysis/flashRule';
 import { type Destination, destinationOf } from '@/core/check/destinations';
 import type { Finding } from '@/core/check/finding';
-import type { HandedOver } from '@/core/check/lastHandover';
+import type { LastHandover } from '@/core/check/lastHandover';
 import type { Project } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
 import { framesOfReel, reelOf, reelShotAt, shotsInOrder } from '@/core/reel/reel';
@@ -36,7 +36,7 @@ function sizeTrouble({ name, sizes }: Destination, { size }: Project): string | 
 }
 
 /** What a destination refuses in the format, the length and the last file; `handedOver` is the last handover of the whole reel. */
-function formatRefusals(project: Project, destination: Destination, handedOver: HandedOver | null): readonly Finding[] {
+function formatRefusals(project: Project, destination: Destination, handedOver: LastHandover | null): readonly Finding[] {
   const { name, rates, shortestSeconds, longestSeconds, mostBytes, takesTransparency } = destination;
   const { rate } = project;
   const findings: Finding[] = [];
@@ -156,7 +156,7 @@ function flashFinding(project: Project, flashes: Flashes): readonly Finding[] {
 }
 
 /** Everything where the film is to go would refuse. */
-export function refusals(project: Project, handedOver: HandedOver | null, facts: PictureFacts): readonly Finding[] {
+export function refusals(project: Project, handedOver: LastHandover | null, facts: PictureFacts): readonly Finding[] {
   const destination = destinationOf(project.checks.destination);
   const flashes = facts.flashes.flatMap((worst) => flashFinding(project, worst));
   if (!destination || reelOf(project).length === 0) return flashes;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject, checkShot, linkStates } from '@/core/check/check';
 import { emptyTail } from '@/core/check/emptyTail';
-import { type HandedOver, lastHandover } from '@/core/check/lastHandover';
+import { type LastHandover, lastHandover } from '@/core/check/lastHandover';
 import { levelPastEnd } from '@/core/check/levelPastEnd';
 import { neverExposed } from '@/core/check/neverExposed';
 import { oneFrameGap } from '@/core/check/oneFrameGap';
@@ -114,7 +114,7 @@ describe('planned and not drawn', () => {
 
 describe('the last handover', () => {
   const project = projectOf(shotOf([levelOf('Sock', '1*4')], 4));
-  const handed: HandedOver = {
+  const handed: LastHandover = {
     fileName: 'a.mp4',
     frames: 4,
     rate: { num: 24, den: 1 },

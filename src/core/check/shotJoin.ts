@@ -1,5 +1,5 @@
 import { endShotStep } from '@/core/check/endShot';
-import type { Finding, Looking } from '@/core/check/finding';
+import type { CheckContext, Finding } from '@/core/check/finding';
 import type { Project, Shot } from '@/core/document/model';
 import { reelOf } from '@/core/reel/reel';
 import { layersAt } from '@/core/render/shotRuns';
@@ -20,7 +20,7 @@ function standingFrames(shot: Shot, end: 'first' | 'last'): number {
 }
 
 /** Shots whose first picture is the last one of the shot before: at the cut it stands for both. */
-export function shotJoin(project: Project, { firstNumber }: Looking): readonly Finding[] {
+export function shotJoin(project: Project, { firstNumber }: CheckContext): readonly Finding[] {
   const shots = reelOf(project).map((placed) => placed.shot);
   return shots.flatMap((shot, index): Finding[] => {
     const before = shots[index - 1];
@@ -55,7 +55,7 @@ export function shotJoin(project: Project, { firstNumber }: Looking): readonly F
 export function loopSeam(
   shot: Shot,
   range: { readonly fromFrame: number; readonly toFrame: number },
-  { firstNumber }: Looking,
+  { firstNumber }: CheckContext,
 ): readonly Finding[] {
   const { fromFrame, toFrame } = range;
   const key = keyAt(shot, fromFrame);

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { changesOfLength, planRateChange, type RateWay } from '@/core/conform/conform';
-import { conformLevel, type Vanishing } from '@/core/conform/conformLevel';
+import { conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
 import { stepEvenly, steppedSource } from '@/core/conform/evenStepping';
 import { conformedFrame } from '@/core/conform/rounding';
 import type { Project, Shot } from '@/core/document/model';
@@ -20,9 +20,9 @@ const at = (project: Project, of: Rate): Project => ({ ...project, rate: of });
 const steady = (count: number, frames: number) =>
   Array.from({ length: count }, (_, index) => `${index + 1}${frames === 1 ? '' : `*${frames}`}`).join(' ');
 const twos = levelOf('Sock', steady(48, 2));
-const plan = (project: Project, to: Rate, way: RateWay = 'keepTime', vanishing: Vanishing = 'refuse') =>
+const plan = (project: Project, to: Rate, way: RateWay = 'keepTime', vanishing: VanishingRule = 'refuse') =>
   planRateChange(project, project.shots, { scope: { kind: 'project', to }, way, vanishing });
-const taken = (project: Project, ...rest: [Rate, RateWay?, Vanishing?]) =>
+const taken = (project: Project, ...rest: [Rate, RateWay?, VanishingRule?]) =>
   mustBeDone(applyStep(project, mustBeDone(plan(project, ...rest).edit).step));
 
 describe('time kept: 96 frames on twos (worked by hand)', () => {

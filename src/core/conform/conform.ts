@@ -1,5 +1,5 @@
 import equal from 'fast-deep-equal';
-import { type ConformedLevel, conformLevel, type Vanishing } from '@/core/conform/conformLevel';
+import { type ConformedLevel, conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
 import { conformedFrame } from '@/core/conform/rounding';
 import { levelById, type Project, type Shot, type ShotId } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
@@ -23,7 +23,7 @@ export type RateScope =
   | { readonly kind: 'project'; readonly to: Rate }
   | { readonly kind: 'shot'; readonly shotId: ShotId; readonly plannedAt: Rate };
 
-export type RateChange = { readonly scope: RateScope; readonly way: RateWay; readonly vanishing: Vanishing };
+export type RateChange = { readonly scope: RateScope; readonly way: RateWay; readonly vanishing: VanishingRule };
 
 /** One shot before and after a rate change. */
 export type ConformedShot = {
@@ -56,9 +56,9 @@ function keptShot(shot: Shot): ConformedShot {
 }
 
 /** A shot as it lies on the reel: the frame it starts on before and after. */
-type Placed = { readonly shot: Shot; readonly reelStart: number };
+type ShotPlacement = { readonly shot: Shot; readonly reelStart: number };
 
-function conformShot({ shot, reelStart }: Placed, newStart: number, from: Rate, to: Rate, vanishing: Vanishing): ConformedShot {
+function conformShot({ shot, reelStart }: ShotPlacement, newStart: number, from: Rate, to: Rate, vanishing: VanishingRule): ConformedShot {
   const newFrames = Math.max(1, conformedFrame(reelStart + shot.frames, from, to) - newStart);
   const levels = shot.levels
     .filter((level) => level.kind !== 'still')
@@ -120,7 +120,7 @@ function pastEndOf({ shot, newFrames, levels }: ConformedShot, way: RateWay, mov
 }
 
 /** The shots a change speaks of, each with where it starts on the reel (a shot alone counts from its own start). */
-function shotsIn(inOrder: readonly Shot[], scope: RateScope): readonly Placed[] {
+function shotsIn(inOrder: readonly Shot[], scope: RateScope): readonly ShotPlacement[] {
   if (scope.kind === 'shot') return inOrder.filter((shot) => shot.id === scope.shotId).map((shot) => ({ shot, reelStart: 0 }));
   let reelStart = 0;
   return inOrder.map((shot) => {
@@ -134,7 +134,7 @@ function shotsIn(inOrder: readonly Shot[], scope: RateScope): readonly Placed[] 
 const someOf = (names: readonly string[]): string =>
   `${names.slice(0, 8).join(', ')}${names.length > 8 ? ` and ${names.length - 8} more` : ''}`;
 
-function editFor(plan: Omit<RatePlan, 'edit'>, scope: RateScope, timings: readonly ShotTiming[], vanishing: Vanishing): Outcome<Edit> {
+function editFor(plan: Omit<RatePlan, 'edit'>, scope: RateScope, timings: readonly ShotTiming[], vanishing: VanishingRule): Outcome<Edit> {
   const { from, to, way } = plan;
   if (sameRate(from, to)) return refused(`It is at ${rateName(to)} already: choose another rate.`);
   for (const shot of plan.shots) {

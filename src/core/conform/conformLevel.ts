@@ -5,7 +5,7 @@ import { placedRuns, tidyRuns } from '@/core/sheet/runs';
 import type { Rate } from '@/core/time/rate';
 
 /** What to do with a drawing that would get no frame at the new rate: keep it one frame, or leave it unexposed. Refusing is the third way. */
-export type Vanishing = 'refuse' | 'keep' | 'leaveOut';
+export type VanishingRule = 'refuse' | 'keep' | 'leaveOut';
 
 /** One exposure before and after: frames from 0 within its shot; `newFrames` of 0 when it is left out. */
 export type ConformedExposure = {
@@ -37,7 +37,7 @@ export function conformLevel(
   level: Level,
   from: Rate,
   to: Rate,
-  vanishing: Vanishing,
+  vanishing: VanishingRule,
   reelStart = 0,
   newStart = conformedFrame(reelStart, from, to),
 ): ConformedLevel {
@@ -48,7 +48,7 @@ export function conformLevel(
 /** While one level is changed, the others of a long film are as they were. */
 const conformedUnder = rememberedUnder<Level, string, ConformedLevel>();
 
-function workOut(level: Level, from: Rate, to: Rate, vanishing: Vanishing, reelStart: number, shotStart: number): ConformedLevel {
+function workOut(level: Level, from: Rate, to: Rate, vanishing: VanishingRule, reelStart: number, shotStart: number): ConformedLevel {
   const boundary = (frame: number) => Math.max(0, conformedFrame(reelStart + frame, from, to) - shotStart);
   const runs: Exposure[] = [];
   const table: ConformedExposure[] = [];

@@ -1,10 +1,10 @@
 import type { Rate } from '@/core/time/rate';
 
 /** A source frame (from 0) that is shown more than once, and how often. */
-export type Repeated = { readonly frame: number; readonly times: number };
+export type FrameRepeat = { readonly frame: number; readonly times: number };
 
 /** What stepping finished frames evenly to another rate does: source frames shown twice or more, and those never shown (from 0). */
-export type EvenStepping = { readonly frames: number; readonly repeated: readonly Repeated[]; readonly lost: readonly number[] };
+export type EvenStepping = { readonly frames: number; readonly repeated: readonly FrameRepeat[]; readonly lost: readonly number[] };
 
 /** The source frame that even stepping shows on output frame `frame`: the one that stands there, floor(k · from / to). */
 export function steppedSource(frame: number, from: Rate, to: Rate): number {

@@ -13,7 +13,7 @@ import {
   staggerBlock,
   thereAndBackBlock,
 } from '@/core/edit/blockEdits';
-import type { Following } from '@/core/edit/step';
+import type { RestRule } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { framesOfRuns } from '@/core/sheet/runs';
@@ -24,7 +24,7 @@ const all = blockOf(0, 47);
 const levelIn = (shot: ReturnType<typeof sock>) => shot.levels[0] as Level;
 
 describe('on a step with the drawings kept (worked by hand)', () => {
-  it.each<[string, number, number, number, Following, string, string]>([
+  it.each<[string, number, number, number, RestRule, string, string]>([
     ['1 2 3 4', 2, 0, 3, 'push', '1*2 2*2 3*2 4*2', '4 exposures on twos'],
     ['1 2 3 4 5*4', 2, 0, 3, 'push', '1*2 2*2 3*2 4*2 5*4', '4 exposures on twos, what follows moves 4 frames down'],
     ['1 2 3 4 5*6', 2, 0, 3, 'overwrite', '1*2 2*2 3*2 4*2 5*2', '4 exposures on twos, covering 4 frames of what follows'],
@@ -73,7 +73,7 @@ describe('on a step with the time kept (worked by hand)', () => {
 });
 
 describe('holding, blanking, removing (worked by hand)', () => {
-  it.each<[string, number, Following, string]>([
+  it.each<[string, number, RestRule, string]>([
     ['1*2 2*2 3*2', 9, 'overwrite', '1*2 2*7'],
     ['1*2 2*2 3*2', 9, 'push', '1*2 2*7 3*2'],
     ['1*2 2*4 3*2', 4, 'push', '1*2 2*2 3*2'],
@@ -157,7 +157,7 @@ describe('patterns (worked by hand)', () => {
     expect(columnAfter(shot, cycleBlock(contextOn(shot), blockOf(10, 11), 8))).toContain('nothing changes');
   });
 
-  it.each<[string, number, number, number, Following, string]>([
+  it.each<[string, number, number, number, RestRule, string]>([
     ['1*2 2*2 3*2', 0, 1, 4, 'overwrite', '.*2 2*2 1*2'],
     ['1*2 2*2 3*2', 0, 1, 2, 'push', '2*2 1*2 3*2'],
     ['1*2 2*2 3*2', 4, 5, 0, 'push', '3*2 1*2 2*2'],
@@ -212,7 +212,7 @@ describe('whatever the sheet', () => {
 
   it('time kept is time kept: the column stays as long as it was, and undoes', () => {
     fc.assert(
-      fc.property(lengths, fc.integer({ min: 1, max: 4 }), fc.constantFrom<Following>('push', 'overwrite'), (frames, step, following) => {
+      fc.property(lengths, fc.integer({ min: 1, max: 4 }), fc.constantFrom<RestRule>('push', 'overwrite'), (frames, step, following) => {
         const shot = sock(heldFor(frames), 200);
         const total = framesOfRuns(levelIn(shot).exposures);
         const edit = setStepKeepingTime(contextOn(shot, following), blockOf(0, total - 1), step);

@@ -1,7 +1,7 @@
 import { type Drawing, drawingById, type Exposure, type Level } from '@/core/document/model';
 import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
-import { type Resized, tellingEdit } from '@/core/edit/telling';
+import { type Resize, tellingEdit } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, exposuresTouched, levelsOfBlock } from '@/core/sheet/block';
 import { framesInWords } from '@/core/sheet/frameWords';
@@ -40,7 +40,7 @@ export function setLengths(context: EditContext, block: Block, frames: number): 
   if (!length.ok) return length;
   const steps: Step[] = [];
   let exposures = 0;
-  const resized: Resized[] = [];
+  const resized: Resize[] = [];
   for (const level of levelsOfBlock(context.shot, block)) {
     const touched = exposuresTouched(level, context.shot.frames, block);
     if (!touched) continue;
@@ -133,7 +133,7 @@ export function blankBlock(context: EditContext, block: Block): Outcome<Edit> {
 /** The whole exposures a block touches taken out, with the blanks between them; what follows moves up. */
 export function removeExposures(context: EditContext, block: Block): Outcome<Edit> {
   let exposures = 0;
-  const resized: Resized[] = [];
+  const resized: Resize[] = [];
   const steps = levelsOfBlock(context.shot, block).flatMap((level): Step[] => {
     const touched = exposuresTouched(level, context.shot.frames, block);
     if (!touched) return [];
@@ -154,7 +154,7 @@ type Pattern = (stretch: readonly Exposure[]) => readonly Exposure[];
 
 function repattern(context: EditContext, block: Block, words: string, pattern: Pattern): Outcome<Edit> {
   const steps: Step[] = [];
-  const resized: Resized[] = [];
+  const resized: Resize[] = [];
   for (const level of levelsOfBlock(context.shot, block)) {
     const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
     if (stretch.every((run) => run.drawing === null)) continue;

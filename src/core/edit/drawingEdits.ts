@@ -2,7 +2,7 @@ import type { Drawing, DrawingRole, Level, Shot } from '@/core/document/model';
 import { drawingById, levelById } from '@/core/document/model';
 import { moveBlock } from '@/core/edit/blockEdits';
 import type { Edit, EditContext } from '@/core/edit/edit';
-import type { Following, Step } from '@/core/edit/step';
+import type { RestRule, Step } from '@/core/edit/step';
 import { consequenceWords, shotAfter, tellingEdit } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { framesInWords } from '@/core/sheet/frameWords';
@@ -11,7 +11,7 @@ import { framesOfRuns, runAt } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
 /** Where a new drawing goes: from `startFrame` for `frames`, over what stands there or pushing it. */
-type Place = { readonly startFrame: number; readonly frames: number; readonly following: Following };
+type Place = { readonly startFrame: number; readonly frames: number; readonly following: RestRule };
 
 const DEFAULT_FRAMES = 2;
 

@@ -1,5 +1,5 @@
 import type { Shot } from '@/core/document/model';
-import type { Following, Step } from '@/core/edit/step';
+import type { RestRule, Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { countText } from '@/core/time/counts';
 
@@ -10,7 +10,7 @@ export type Edit = { readonly step: Step; readonly says: string };
 export type EditContext = {
   readonly shot: Shot;
   readonly firstNumber: number;
-  readonly following: Following;
+  readonly following: RestRule;
   readonly newId: () => string;
 };
 

@@ -43,13 +43,13 @@ export function mapFrames(
   );
 }
 
-type Named = { readonly id: string };
+type WithId = { readonly id: string };
 
 /**
  * The place in a list for what stood, or was to stand, at `index`: after the same one as before, or in
  * front of the same one when that is gone.
  */
-export function mapPlace(from: readonly Named[], to: readonly Named[], index: number, except?: string): number {
+export function mapPlace(from: readonly WithId[], to: readonly WithId[], index: number, except?: string): number {
   const were = from.filter((each) => each.id !== except);
   const are = to.filter((each) => each.id !== except);
   for (let before = index - 1; before >= 0; before--) {
@@ -61,9 +61,9 @@ export function mapPlace(from: readonly Named[], to: readonly Named[], index: nu
 }
 
 /** Refuses when something was moved among those that are in both lists. */
-export function checkSamePlace(from: readonly Named[], to: readonly Named[], id: string, what: string): Outcome<null> {
-  const inBoth = (list: readonly Named[], rest: readonly Named[]) => list.filter((each) => rest.some((one) => one.id === each.id));
-  const place = (list: readonly Named[]) => list.findIndex((each) => each.id === id);
+export function checkSamePlace(from: readonly WithId[], to: readonly WithId[], id: string, what: string): Outcome<null> {
+  const inBoth = (list: readonly WithId[], rest: readonly WithId[]) => list.filter((each) => rest.some((one) => one.id === each.id));
+  const place = (list: readonly WithId[]) => list.findIndex((each) => each.id === id);
   return place(inBoth(from, to)) === place(inBoth(to, from)) ? done(null) : refused(`${what} was moved to another place meanwhile.`);
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Shot } from '@/core/document/model';
 import { copyBlock, pasteCopied, pasteWritten } from '@/core/edit/pasteEdits';
-import type { Following } from '@/core/edit/step';
+import type { RestRule } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { blockText, parseBlockText } from '@/core/sheet/blockText';
@@ -9,7 +9,7 @@ import { sheetColumns } from '@/core/sheet/columns';
 import { blockOf, columnAfter, contextOn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const shot = shotOf([levelOf('Pegs', '1*4 2*4'), levelOf('Sock', '1*2 2*2 .*2 3*2', { pictures: 'abc' })], 24);
-const pasteText = (text: string, levelId = 'Sock', atFrame = 0, following: Following = 'overwrite', on: Shot = shot) => {
+const pasteText = (text: string, levelId = 'Sock', atFrame = 0, following: RestRule = 'overwrite', on: Shot = shot) => {
   const written = parseBlockText(text);
   return written.ok ? pasteWritten(contextOn(on, following), sheetColumns(on), levelId, atFrame, written.value) : written;
 };

@@ -30,7 +30,11 @@ export function copyBlock(shot: Shot, block: Block): Outcome<CopiedBlock> {
 }
 
 /** What a pasted column becomes on a level: its exposures, the drawings to be added for them, and roles that are written and other than they were. */
-type Landed = { readonly runs: readonly Exposure[]; readonly added: readonly Drawing[]; readonly roles?: ReadonlyMap<string, DrawingRole> };
+type ColumnResult = {
+  readonly runs: readonly Exposure[];
+  readonly added: readonly Drawing[];
+  readonly roles?: ReadonlyMap<string, DrawingRole>;
+};
 
 function taking(level: Level) {
   const byNumber = new Map(level.drawings.map((drawing) => [drawing.number, drawing.id]));
@@ -43,7 +47,7 @@ function taking(level: Level) {
   return { byNumber, added, add };
 }
 
-function landWritten(level: Level, written: readonly WrittenExposure[], newId: () => string): Landed {
+function landWritten(level: Level, written: readonly WrittenExposure[], newId: () => string): ColumnResult {
   const { byNumber, added, add } = taking(level);
   const roles = new Map<string, DrawingRole>();
   const runs = written.map(({ number, frames, role }) => {
@@ -60,7 +64,7 @@ function landWritten(level: Level, written: readonly WrittenExposure[], newId: (
  * of the same number there, planned new where there is none; or, with the drawings, independent copies
  * numbered after those the level has.
  */
-function landCopied(level: Level, column: CopiedColumn, withDrawings: boolean, newId: () => string): Landed {
+function landCopied(level: Level, column: CopiedColumn, withDrawings: boolean, newId: () => string): ColumnResult {
   const { byNumber, added, add } = taking(level);
   const landed = new Map<string, string>();
   const land = (drawing: Drawing): string => {
@@ -80,7 +84,7 @@ function paste<Column>(
   firstLevelId: LevelId,
   atFrame: number,
   pasted: readonly Column[],
-  land: (level: Level, column: Column) => Landed,
+  land: (level: Level, column: Column) => ColumnResult,
 ): Outcome<Edit> {
   const first = columns.findIndex((level) => level.id === firstLevelId);
   const targets = first < 0 ? [] : columns.slice(first, first + pasted.length);

@@ -64,10 +64,10 @@ const cellsOf = (runs: readonly Exposure[]): Cell[] => {
 let fresh = 1_000_000;
 const newCells = (drawing: string | null, frames: number): Cell[] => Array.from({ length: frames }, () => ({ token: fresh++, drawing }));
 
-type Meant = { readonly type: 'setLength' | 'removeExposure'; readonly atFrame: number; readonly frames: number };
+type ExposureIntent = { readonly type: 'setLength' | 'removeExposure'; readonly atFrame: number; readonly frames: number };
 
 /** The cells once an exposure got another length, what follows pushed; or was removed. */
-function moved(cells: readonly Cell[], { type, atFrame, frames }: Meant): Cell[] {
+function moved(cells: readonly Cell[], { type, atFrame, frames }: ExposureIntent): Cell[] {
   const drawing = cells[atFrame]?.drawing ?? null;
   let [start, end] = [atFrame, atFrame + 1];
   while (start > 0 && cells[start - 1]?.drawing === drawing) start--;
@@ -87,7 +87,7 @@ describe('exposures changed in two windows', () => {
       atFrame: fc.nat(20),
       frames: fc.integer({ min: 1, max: 6 }),
     });
-    const stepOf = ({ type, atFrame, frames }: Meant): Step =>
+    const stepOf = ({ type, atFrame, frames }: ExposureIntent): Step =>
       type === 'setLength'
         ? { type, shotId: 'shot-010', levelId: 'Sock', atFrame, frames, following: 'push' }
         : { type, shotId: 'shot-010', levelId: 'Sock', atFrame };

@@ -23,13 +23,13 @@ import { framesOfRuns, runAt } from '@/core/sheet/runs';
 type State = Mapping;
 
 /** What a step of mine came to: the step as it is to be made now, or why it can't be. `step` is null when the document is as it wanted already. */
-export type Rebased = { readonly kind: 'made'; readonly step: Step | null } | { readonly kind: 'conflict'; readonly reason: string };
+export type RebaseOutcome = { readonly kind: 'made'; readonly step: Step | null } | { readonly kind: 'conflict'; readonly reason: string };
 
 /**
  * The document with theirs and whatever of mine could be made, what each of mine came to, and how the document
  * with mine alone lies to it: what was to be made on the one can be mapped to the other.
  */
-export type RebaseResult = { readonly project: Project; readonly mine: readonly Rebased[]; readonly mapping: Mapping };
+export type RebaseResult = { readonly project: Project; readonly mine: readonly RebaseOutcome[]; readonly mapping: Mapping };
 
 /** How a step moves the frames of its level's column; null when it moves none. */
 function spliceOf(project: Project, step: SingleStep): Splice | null {
@@ -138,7 +138,7 @@ export function rebase(
 ): RebaseResult {
   let state: State = { from: base, to: base, columns: new Map() };
   for (const step of others) state = mustBeDone(madeOn(state, 'to', step));
-  const results = mine.map((step, index): Rebased => {
+  const results = mine.map((step, index): RebaseOutcome => {
     if (isThere(index)) {
       const alone = madeOn(state, 'from', step);
       if (alone.ok) state = alone.value;

@@ -26,7 +26,7 @@ type OnLevel = OnShot & { readonly levelId: LevelId };
 type OnDrawing = OnLevel & { readonly drawingId: DrawingId };
 
 /** Whether what stands after a changed exposure moves with it, or keeps its frames and is covered. */
-export type Following = 'push' | 'overwrite';
+export type RestRule = 'push' | 'overwrite';
 
 /** What can be said about a level apart from what it shows. */
 export type LevelDescription = {
@@ -101,7 +101,7 @@ export type Step =
   | (OnDrawing & { readonly type: 'expose'; readonly startFrame: number; readonly frames: number })
   | (OnLevel & { readonly type: 'blank'; readonly startFrame: number; readonly frames: number })
   | (OnLevel & { readonly type: 'removeExposure'; readonly atFrame: number })
-  | (OnLevel & { readonly type: 'setLength'; readonly atFrame: number; readonly frames: number; readonly following: Following })
+  | (OnLevel & { readonly type: 'setLength'; readonly atFrame: number; readonly frames: number; readonly following: RestRule })
   | (OnLevel & {
       readonly type: 'replaceRuns';
       readonly startFrame: number;

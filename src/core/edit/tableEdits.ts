@@ -16,9 +16,13 @@ export type TableChoices = {
 };
 
 /** A column as a level takes it: its exposures, the drawings it lacks, and the roles that change. */
-type Landed = { readonly runs: readonly Exposure[]; readonly added: readonly Drawing[]; readonly roles: ReadonlyMap<string, DrawingRole> };
+type ColumnResult = {
+  readonly runs: readonly Exposure[];
+  readonly added: readonly Drawing[];
+  readonly roles: ReadonlyMap<string, DrawingRole>;
+};
 
-function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRoles: boolean, newId: () => string): Outcome<Landed> {
+function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRoles: boolean, newId: () => string): Outcome<ColumnResult> {
   const byNumber = new Map(level.drawings.map((drawing) => [drawing.number, drawing]));
   const added: Drawing[] = [];
   const roles = new Map<string, DrawingRole>();
@@ -50,7 +54,7 @@ function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRol
   return done({ runs: tidyRuns(runs), added, roles });
 }
 
-function levelSteps(context: EditContext, level: Level, { runs, added, roles }: Landed): readonly Step[] {
+function levelSteps(context: EditContext, level: Level, { runs, added, roles }: ColumnResult): readonly Step[] {
   const at = { shotId: context.shot.id, levelId: level.id };
   const exposed: readonly Step[] = sameRuns(level.exposures, runs)
     ? []

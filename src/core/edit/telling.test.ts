@@ -35,7 +35,7 @@ import { contextOn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/s
 
 const RATE = { num: 24, den: 1 };
 
-type Tried = {
+type EditTrial = {
   readonly context: EditContext;
   readonly block: Block;
   readonly level: Level;
@@ -45,7 +45,7 @@ type Tried = {
 };
 
 /** Every edit of the sheet there is, on a block or a frame. */
-const EDITS: Readonly<Record<string, (tried: Tried) => Outcome<Edit>>> = {
+const EDITS: Readonly<Record<string, (tried: EditTrial) => Outcome<Edit>>> = {
   'set lengths': ({ context, block, frames }) => setLengths(context, block, frames),
   'keep time': ({ context, block, frames }) => setStepKeepingTime(context, block, frames),
   hold: ({ context, level, frame, to }) => holdTo(context, level, frame, to),
@@ -166,7 +166,7 @@ describe.each(Object.entries(PLAIN))('the column after: %s', (name, plain) => {
           const shot: Shot = shotOf([levelOf('Sock', notation)], 16);
           const [level] = shot.levels as [Level];
           const block = { fromFrame: from, toFrame: from + length - 1, levelIds: ['Sock'] };
-          const edit = (EDITS[name] as (tried: Tried) => Outcome<Edit>)({
+          const edit = (EDITS[name] as (tried: EditTrial) => Outcome<Edit>)({
             context: contextOn(shot, following),
             block,
             level,

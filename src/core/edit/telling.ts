@@ -13,7 +13,7 @@ import { plural } from '@/core/time/counts';
  */
 
 /** A level's stretch that grows or shrinks: where it ended (exclusive), and by how many frames. */
-export type Resized = { readonly levelId: string; readonly endFrame: number; readonly difference: number };
+export type Resize = { readonly levelId: string; readonly endFrame: number; readonly difference: number };
 
 /** The shot alone in a project, which is all that steps on its sheet look at. */
 const alone = (shot: Shot, firstNumber: number): Project =>
@@ -56,7 +56,7 @@ const framesShowing = (level: Level, fromFrame: number, toFrame: number, somethi
   sliceRuns(level.exposures, fromFrame, toFrame).reduce((sum, run) => sum + ((run.drawing !== null) === something ? run.frames : 0), 0);
 
 /** What becomes of the rest of a level when a stretch of it grows or shrinks; empty where there is no rest. */
-function restWords({ following }: EditContext, before: Level, { endFrame, difference }: Resized): string {
+function restWords({ following }: EditContext, before: Level, { endFrame, difference }: Resize): string {
   const total = framesOfRuns(before.exposures);
   if (difference === 0 || endFrame >= total) return '';
   const by = plural(Math.abs(difference), 'frame');
@@ -111,7 +111,7 @@ function pastEndWords(shot: Shot, after: Shot, pairs: readonly (readonly [Level,
 }
 
 /** What steps come to apart from what they are for: what moves, is covered or left blank, shows nowhere any more, or runs past the end. */
-export function consequenceWords(context: EditContext, after: Shot, resized: readonly Resized[]): string {
+export function consequenceWords(context: EditContext, after: Shot, resized: readonly Resize[]): string {
   const { shot } = context;
   const pairs = shot.levels.flatMap((before): (readonly [Level, Level])[] => {
     const now = levelById(after, before.id);
@@ -130,7 +130,7 @@ export function tellingEdit(
   steps: readonly Step[],
   words: string,
   says = words,
-  resized: readonly Resized[] = [],
+  resized: readonly Resize[] = [],
 ): Outcome<Edit> {
   const edit = editOf(steps, words, says);
   if (!edit.ok) return edit;

@@ -77,10 +77,10 @@ const inOrder = (drawings: readonly Drawing[]): boolean =>
   drawings.every((drawing, index) => index === 0 || compareNumbers((drawings[index - 1] as Drawing).number, drawing.number) < 0);
 
 /** A level with what goes on after it, and how many drawings got another number. */
-type Joined = { readonly level: Level; readonly renumbered: readonly string[] };
+type JoinedLevel = { readonly level: Level; readonly renumbered: readonly string[] };
 
 /** `second` after `first` on one level; numbers that another drawing has already become new ones. */
-function joinLevels(first: Level, second: Level, firstFrames: number, newId: NewId): Joined {
+function joinLevels(first: Level, second: Level, firstFrames: number, newId: NewId): JoinedLevel {
   const drawings = [...first.drawings];
   const renumbered: string[] = [];
   const ids = new Map<DrawingId, DrawingId>();
@@ -120,7 +120,7 @@ function joinLevels(first: Level, second: Level, firstFrames: number, newId: New
 
 const stillPicture = (level: Level) => level.drawings[0]?.picture ?? null;
 
-function goOn(first: Level, second: Level, shot: Shot, next: Shot, newId: NewId): Joined {
+function goOn(first: Level, second: Level, shot: Shot, next: Shot, newId: NewId): JoinedLevel {
   if (first.kind === 'still' && second.kind === 'still' && stillPicture(first) === stillPicture(second))
     return { level: first, renumbered: [] };
   return joinLevels(asAnimated(first, shot.frames), asAnimated(second, next.frames), shot.frames, newId);
@@ -137,8 +137,8 @@ function startOf(level: Level, shot: Shot, next: Shot, newId: NewId): Level {
 }
 
 /** The levels of two shots as those of one. */
-function joinedLevels(shot: Shot, next: Shot, newId: NewId): readonly Joined[] {
-  const joined: Joined[] = [];
+function joinedLevels(shot: Shot, next: Shot, newId: NewId): readonly JoinedLevel[] {
+  const joined: JoinedLevel[] = [];
   let [i, j] = [0, 0];
   for (const [one, other] of [...pairsOf(shot.levels, next.levels), [shot.levels.length, next.levels.length] as const]) {
     for (; i < one; i++) joined.push({ level: endOf(shot.levels[i] as Level, shot), renumbered: [] });
@@ -150,7 +150,7 @@ function joinedLevels(shot: Shot, next: Shot, newId: NewId): readonly Joined[] {
 }
 
 /** What a join leaves behind or names anew, each as words; nothing of it is seen in the film. */
-function consequences(shot: Shot, joined: readonly Joined[]): readonly string[] {
+function consequences(shot: Shot, joined: readonly JoinedLevel[]): readonly string[] {
   const said: string[] = [];
   const past = shot.levels.filter((level) => framesOfRuns(level.exposures) > shot.frames);
   if (past.length > 0)

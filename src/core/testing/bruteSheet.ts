@@ -15,7 +15,7 @@ export const framesOf = (level: Level): FrameColumn =>
   });
 
 /** What a sentence says of consequences, read back as numbers. */
-export type Told = {
+export type ToldConsequences = {
   readonly moves: number | null;
   readonly covering: number | null;
   readonly leavingBlank: number | null;
@@ -29,7 +29,7 @@ const numberIn = (text: string, pattern: RegExp): number | null => {
 };
 
 /** Reads what an edit says beforehand. */
-export function readTold(says: string): Told {
+export function readTold(says: string): ToldConsequences {
   const up = numberIn(says, /what follows moves (\d+) frames? up/);
   return {
     moves: up === null ? numberIn(says, /what follows moves (\d+) frames? down/) : -up,

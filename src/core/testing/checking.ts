@@ -1,6 +1,6 @@
 import { NO_FACTS } from '@/core/analysis/facts';
 import type { CheckedAgainst } from '@/core/check/check';
-import type { Finding, LevelRule, Looking } from '@/core/check/finding';
+import type { CheckContext, Finding, LevelRule } from '@/core/check/finding';
 import { FIRST_CHECKS } from '@/core/document/checks';
 import { type Level, levelById, type Project, type Shot } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
@@ -8,7 +8,7 @@ import { mustBeDone } from '@/core/outcome';
 import { columnIn, projectOf, shotOf } from '@/core/testing/sheets';
 
 /** How tests look: the first frame is 1, at 24 a second, as a new project is checked. */
-export const LOOKING: Looking = { firstNumber: 1, rate: { num: 24, den: 1 }, checks: FIRST_CHECKS };
+export const LOOKING: CheckContext = { firstNumber: 1, rate: { num: 24, den: 1 }, checks: FIRST_CHECKS };
 
 /** A project held against nothing but itself. */
 export const AGAINST_NOTHING: CheckedAgainst = { facts: NO_FACTS, sounds: new Map(), handedOver: null, planDigestNow: null, loop: null };

@@ -3,7 +3,7 @@ import { wholeShot } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
 import { newSound, type Sound } from '@/core/document/sound';
 import type { Edit, EditContext } from '@/core/edit/edit';
-import type { Following, StepOf } from '@/core/edit/step';
+import type { RestRule, StepOf } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
@@ -84,7 +84,7 @@ export function ids(): () => string {
 }
 
 /** What edits work in on a shot, its first frame called 1. */
-export const contextOn = (shot: Shot, following: Following = 'push'): EditContext => ({ shot, firstNumber: 1, following, newId: ids() });
+export const contextOn = (shot: Shot, following: RestRule = 'push'): EditContext => ({ shot, firstNumber: 1, following, newId: ids() });
 
 /** The column of a level after an edit on a shot, as notation; the reason in brackets when it is refused. */
 export function columnAfter(shot: Shot, edit: Outcome<Edit>, levelId = 'Sock'): string {

@@ -1,6 +1,6 @@
 'use client';
 import type { ReactNode } from 'react';
-import { type Choices, picturesOf, type Reading } from '@/features/bring/bringing';
+import { type Choices, picturesOf, type ReadResult } from '@/features/bring/bringing';
 import { inView, useProject } from '@/features/project/hooks';
 import { Choice } from '@/ui/Choice';
 import { Field } from '@/ui/Field';
@@ -20,7 +20,7 @@ export function BringChoices({
   choices,
   change,
 }: {
-  reading: Reading;
+  reading: ReadResult;
   choices: Choices;
   change: (part: Partial<Choices>) => void;
 }) {

@@ -10,7 +10,7 @@ import {
   firstChoices,
   picturesOf,
   previewBringing,
-  type Reading,
+  type ReadResult,
   readFiles,
   remarks,
 } from '@/features/bring/bringing';
@@ -35,7 +35,7 @@ function ProgressRow({ progress, onStop }: { progress: Progress; onStop: () => v
 }
 
 /** Files that can't be brought in, each with why. */
-function BadFiles({ reading }: { reading: Reading }) {
+function BadFiles({ reading }: { reading: ReadResult }) {
   if (reading.bad.length === 0) return null;
   return (
     <div role="alert" className="max-h-28 overflow-y-auto rounded-lg bg-rust-wash p-2 text-xs">
@@ -54,7 +54,7 @@ function BadFiles({ reading }: { reading: Reading }) {
 /** Reads the files and shows what will come of them, until a person takes it or leaves it. */
 function Bringing({ files }: { files: readonly File[] }) {
   const project = useProject();
-  const [reading, setReading] = useState<Reading | null>(null);
+  const [reading, setReading] = useState<ReadResult | null>(null);
   const [choices, setChoices] = useState<Choices | null>(null);
   const [progress, setProgress] = useState<Progress | null>(null);
   const [stop, setStop] = useState(() => new AbortController());

@@ -1,7 +1,7 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
-import type { Bringing } from '@/core/bring/bringIn';
+import type { BringInPlan } from '@/core/bring/bringIn';
 import type { Size } from '@/core/document/model';
 import { Thumb } from '@/features/sheet/Thumb';
 
@@ -10,7 +10,7 @@ const THUMB_PX = 46;
 const COLUMNS = 'grid grid-cols-[52px_40px_84px_56px_64px_minmax(0,1fr)] items-center gap-2';
 
 /** The sheet that bringing in will make: each exposure with its picture, number, frames, and the files it comes from. */
-export function BringPreview({ bringing, size, firstNumber }: { bringing: Bringing; size: Size; firstNumber: number }) {
+export function BringPreview({ bringing, size, firstNumber }: { bringing: BringInPlan; size: Size; firstNumber: number }) {
   const scroller = useRef<HTMLDivElement>(null);
   const virtualizer = useVirtualizer({
     count: bringing.exposures.length,

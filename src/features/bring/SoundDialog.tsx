@@ -22,16 +22,16 @@ function lengthInFrames({ samples, sampleRate }: Recording, rate: Rate): string 
   return whole === touched ? `${plural(whole, 'frame')} exactly` : `${plural(whole, 'frame')} and a part of one`;
 }
 
-type Reading = {
+type SoundReadState = {
   readonly recordings: readonly Recording[];
   readonly refused: readonly string[];
   readonly part: number;
   readonly isOver: boolean;
 };
-const START: Reading = { recordings: [], refused: [], part: 0, isOver: false };
+const START: SoundReadState = { recordings: [], refused: [], part: 0, isOver: false };
 
 /** Reads files one after another, and stops when it is left. */
-function useReading(projectId: string, files: readonly File[]): Reading {
+function useReading(projectId: string, files: readonly File[]): SoundReadState {
   const [reading, setReading] = useState(START);
   useEffect(() => {
     const stopper = new AbortController();

@@ -4,7 +4,7 @@ import { inNaturalOrder, numberedName, numberFaults, numberStretches } from '@/c
 import { type Digest, type Level, type LevelKind, levelById, type Shot, type Size } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
 import type { Step } from '@/core/edit/step';
-import type { Anchor, Laying } from '@/core/raster/placing';
+import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import { plural } from '@/core/time/counts';
 import { contextNow, take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
@@ -17,7 +17,7 @@ export type ReadFile = { readonly fileName: string; readonly taken: TakenFile };
 /** A file that can't be brought in, and why. */
 export type BadFile = { readonly fileName: string; readonly reason: string };
 
-export type Reading = { readonly good: readonly ReadFile[]; readonly bad: readonly BadFile[] };
+export type ReadResult = { readonly good: readonly ReadFile[]; readonly bad: readonly BadFile[] };
 
 /** How many files are on their way at once. */
 const AT_ONCE = 3;
@@ -29,7 +29,7 @@ export async function readFiles(
   alpha: AlphaKind,
   stop: AbortSignal,
   onProgress: (done: number) => void,
-): Promise<Reading> {
+): Promise<ReadResult> {
   const ordered = inNaturalOrder(files, (file) => file.name);
   const results: (ReadFile | BadFile)[] = [];
   let next = 0;
@@ -61,15 +61,15 @@ export type Choices = {
   readonly levelKind: LevelKind;
   readonly startsAt: 'first' | 'now';
   readonly grows: boolean;
-  readonly laying: Laying;
+  readonly laying: PlacementMode;
   readonly anchor: Anchor;
   readonly alpha: AlphaKind;
 };
 
-export const picturesOf = ({ good }: Reading): readonly TakenPicture[] => good.flatMap(({ taken }) => taken.pictures);
+export const picturesOf = ({ good }: ReadResult): readonly TakenPicture[] => good.flatMap(({ taken }) => taken.pictures);
 
 /** Choices to begin with: an animated file keeps its own times, a layered one is one frame a layer. */
-export function firstChoices(reading: Reading): Choices {
+export function firstChoices(reading: ReadResult): Choices {
   const pictures = picturesOf(reading);
   const hasTimes = pictures.some((picture) => picture.delayMilliseconds !== null);
   return {
@@ -88,7 +88,7 @@ export function firstChoices(reading: Reading): Choices {
 }
 
 /** A name for the new level: what the files' names have in common, one that no level has. */
-export function levelName(reading: Reading, shot: Shot): string {
+export function levelName(reading: ReadResult, shot: Shot): string {
   const first = reading.good[0]?.fileName ?? 'Pictures';
   const plain =
     numberedName(first)
@@ -104,7 +104,7 @@ export function levelName(reading: Reading, shot: Shot): string {
 }
 
 /** What is worth knowing about the files before they are brought in: gaps, double numbers, several sizes. */
-export function remarks(reading: Reading, size: Size): readonly string[] {
+export function remarks(reading: ReadResult, size: Size): readonly string[] {
   const { missing, twice } = numberFaults(reading.good.map((file) => file.fileName));
   const sizes = new Map<string, number>();
   for (const picture of picturesOf(reading)) sizes.set(sizeText(picture), (sizes.get(sizeText(picture)) ?? 0) + 1);
@@ -127,7 +127,7 @@ export function remarks(reading: Reading, size: Size): readonly string[] {
 }
 
 /** The pictures in the order of their files; a name for each. */
-const brought = (reading: Reading, laid: ReadonlyMap<Digest, Digest | null>): readonly BroughtPicture[] =>
+const brought = (reading: ReadResult, laid: ReadonlyMap<Digest, Digest | null>): readonly BroughtPicture[] =>
   reading.good.flatMap(({ fileName, taken }) =>
     taken.pictures.flatMap(({ name, picture, delayMilliseconds }): BroughtPicture[] => {
       const digest = laid.has(picture) ? laid.get(picture) : picture;
@@ -153,7 +153,7 @@ function coreChoices(choices: Choices, shot: Shot, level: Level | undefined, fra
 const NOTHING_LAID: ReadonlyMap<Digest, Digest | null> = new Map();
 
 /** What bringing in would come to now; null when no shot is open. */
-export function previewBringing(reading: Reading, choices: Choices, laid = NOTHING_LAID) {
+export function previewBringing(reading: ReadResult, choices: Choices, laid = NOTHING_LAID) {
   const view = inView();
   if (!view) return null;
   const { shot, level, frame, project } = view;
@@ -176,7 +176,7 @@ function levelIdIn(step: Step): string | undefined {
  * exposures. False when the step is refused. Rejects when stopped; the document is as it was then.
  */
 export async function finishBringing(
-  reading: Reading,
+  reading: ReadResult,
   choices: Choices,
   stop: AbortSignal,
   onProgress: (done: number, of: number) => void,

@@ -15,7 +15,7 @@ import { saveText } from '@/features/project/saveText';
 import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 
-type Kept = Finding & { readonly note: string };
+type NotedFinding = Finding & { readonly note: string };
 
 /** How far looking at the pictures is, with a way to stop it. */
 function Looking() {
@@ -43,7 +43,7 @@ function Looking() {
   );
 }
 
-function KeptList({ kept, codes }: { kept: readonly Kept[]; codes: ReadonlyMap<string, string> }) {
+function KeptList({ kept, codes }: { kept: readonly NotedFinding[]; codes: ReadonlyMap<string, string> }) {
   if (kept.length === 0) return null;
   return (
     <details className="rounded-xl border border-line">
@@ -85,7 +85,7 @@ export function FindingsPanel({
   project: Project;
   against: CheckedAgainst;
   open: readonly Finding[];
-  kept: readonly Kept[];
+  kept: readonly NotedFinding[];
 }) {
   const [mendingKind, setMendingKind] = useState<FindingKind | null>(null);
   const [differing, setDiffering] = useState<Finding | null>(null);

@@ -2,7 +2,7 @@ import type { Project, Shot } from '@/core/document/model';
 import { soundsOverShot } from '@/core/reel/sounds';
 import type { PlayRange } from '@/core/time/playing';
 import { type PlayClock, pageClock } from '@/features/clock/playClock';
-import { type Playing, usePlayStore } from '@/features/clock/playStore';
+import { type PlaySettings, usePlayStore } from '@/features/clock/playStore';
 import { SoundClock } from '@/features/clock/soundClock';
 import { isAudible } from '@/features/clock/soundOut';
 
@@ -24,7 +24,7 @@ export function chooseClock(
   shot: Shot,
   range: PlayRange,
   startFrame: number,
-  { way, soundOn }: Playing,
+  { way, soundOn }: PlaySettings,
   ready: (clock: PlayClock) => void,
 ): () => void {
   usePlayStore.setState({ byTheSound: false, soundTrouble: null });

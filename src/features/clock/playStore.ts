@@ -54,4 +54,4 @@ export const usePlayWay = (): PlayWay =>
   usePlayerStore(useShallow(({ speed, backwards, rounds, everySecond }) => ({ speed, backwards, rounds, everySecond })));
 
 /** How a range is played, and whether it is heard. */
-export type Playing = { readonly way: PlayWay; readonly soundOn: boolean };
+export type PlaySettings = { readonly way: PlayWay; readonly soundOn: boolean };

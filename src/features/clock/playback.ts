@@ -4,7 +4,7 @@ import { stackKey } from '@/core/render/stacks';
 import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/time/playing';
 import { chooseClock } from '@/features/clock/chooseClock';
 import type { PlayClock } from '@/features/clock/playClock';
-import { type Playing, usePlayStore } from '@/features/clock/playStore';
+import { type PlaySettings, usePlayStore } from '@/features/clock/playStore';
 import { fullSize, halfSize, readyPreview } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
 import { useViewStore } from '@/features/project/viewStore';
@@ -33,7 +33,7 @@ export function playOnto(
   shot: Shot,
   range: PlayRange,
   startFrame: number,
-  playing: Playing,
+  playing: PlaySettings,
 ): () => void {
   const { way } = playing;
   const context = canvas.getContext('2d');
@@ -115,7 +115,7 @@ export function rangeOf(shot: Shot, loop: PlayRange | null): PlayRange {
 }
 
 /** Plays a range by the clock where nothing has to be composited, until told to stop: a tick in which nothing was painted is late. */
-export function playWithoutPictures(project: Project, shot: Shot, range: PlayRange, startFrame: number, playing: Playing): () => void {
+export function playWithoutPictures(project: Project, shot: Shot, range: PlayRange, startFrame: number, playing: PlaySettings): () => void {
   const { way } = playing;
   const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
   const count = new LateCount(String, frameOf);

@@ -2,7 +2,7 @@ import { writeWav } from '@/core/format/wav/writeWav';
 import { MIX_RATE, mixOf, type ReelSound } from '@/core/reel/sounds';
 import { remembered } from '@/core/remembered';
 import type { Rate } from '@/core/time/rate';
-import { recording, Unheard } from '@/features/project/recordings';
+import { RecordingUnavailable, recording } from '@/features/project/recordings';
 import type { DecodedRecording } from '@/workers/client';
 
 let context: AudioContext | undefined;
@@ -41,7 +41,7 @@ async function bufferOf(original: string): Promise<AudioBuffer | null> {
   try {
     decoded = await recording(original);
   } catch (error) {
-    if (error instanceof Unheard) return null;
+    if (error instanceof RecordingUnavailable) return null;
     throw error;
   }
   return atMixRate(decoded);

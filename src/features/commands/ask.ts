@@ -15,7 +15,7 @@ export type AskField = {
 export type Answers = Readonly<Record<string, string>>;
 
 /** What answers come to: what will be done in words, and the step that does it; none for what only goes somewhere. */
-export type Answered = { readonly says: string; readonly step?: Step };
+export type AskResult = { readonly says: string; readonly step?: Step };
 
 /** A question before an edit. `read` says what the answers come to as the document stands, without changing it; `done` follows once it is made. */
 export type Ask = {
@@ -23,7 +23,7 @@ export type Ask = {
   readonly about: string;
   readonly confirm: string;
   readonly fields: readonly AskField[];
-  readonly read: (answers: Answers) => Outcome<Answered>;
+  readonly read: (answers: Answers) => Outcome<AskResult>;
   readonly done?: (answers: Answers) => void;
 };
 

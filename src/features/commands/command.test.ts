@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { keyOf, keyText } from '@/features/commands/command';
 import { everyCommand } from '@/features/commands/everyCommand';
 
-type Pressed = { key: string; code?: string; ctrlKey?: boolean; metaKey?: boolean; altKey?: boolean; shiftKey?: boolean };
-const press = (pressed: Pressed) =>
+type KeyPress = { key: string; code?: string; ctrlKey?: boolean; metaKey?: boolean; altKey?: boolean; shiftKey?: boolean };
+const press = (pressed: KeyPress) =>
   keyOf({ code: '', ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...pressed } as KeyboardEvent);
 
 describe('keys', () => {

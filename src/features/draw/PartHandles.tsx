@@ -6,7 +6,7 @@ import { type Part, type PartPlace, placePart, putPartBack, putPartDown, usePart
 import type { PaperView } from '@/features/project/paperView';
 
 type Grip = 'move' | 'scale' | 'turn';
-type Held = {
+type HandleDrag = {
   readonly grip: Grip;
   readonly x: number;
   readonly y: number;
@@ -53,7 +53,7 @@ export function PartHandles({ part, size, screenPxPerPixel, view }: Props) {
   const { mirrored, turnDegrees, zoom } = view;
   const place = usePartStore((state) => state.place);
   const frame = useRef<HTMLDivElement>(null);
-  const held = useRef<Held | null>(null);
+  const held = useRef<HandleDrag | null>(null);
   usePartKeys();
 
   const take = (grip: Grip) => (event: PointerEvent<HTMLElement>) => {

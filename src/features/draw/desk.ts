@@ -9,7 +9,7 @@ type LiveStroke = { readonly ink: Ink; readonly hasPressure: boolean; readonly s
 export type PageBase = { readonly drawingId: string; digest: string | null };
 
 /** A stroke's end: the stroke itself, and the pixels of the whole drawing with it; null when its picture was still on its way. */
-export type EndedStroke = {
+export type FinishedStroke = {
   readonly stroke: InkStroke;
   readonly page: { readonly pixels: Uint8ClampedArray; readonly base: PageBase } | null;
 };
@@ -221,7 +221,7 @@ export class Desk {
   }
 
   /** Ends the stroke; null when there was none. */
-  end(): EndedStroke | null {
+  end(): FinishedStroke | null {
     if (!this.stroke) return null;
     this.stopPainting();
     this.putBack();

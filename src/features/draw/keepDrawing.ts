@@ -2,7 +2,7 @@ import { toast } from 'sonner';
 import { draftReader } from '@/contracts/local';
 import { newDrawingHere } from '@/core/edit/drawingEdits';
 import { drawingShownAt } from '@/core/sheet/reading';
-import type { Desk, EndedStroke, PageBase } from '@/features/draw/desk';
+import type { Desk, FinishedStroke, PageBase } from '@/features/draw/desk';
 import { drawAgain } from '@/features/ink/drawAgain';
 import { type DrawTarget, drawingOf, makePicture, packPixels } from '@/features/ink/makePicture';
 import { contextNow } from '@/features/project/editContext';
@@ -100,7 +100,7 @@ const makeOnPage = (
  * Keeps a stroke: at once as it was drawn, where a crash of the tab can't reach it, and then as the drawing's
  * picture. Where the drawing has another picture by then than the page lay on, the stroke is drawn on that one.
  */
-export function keepStroke(desk: Desk, target: DrawTarget, { stroke, page }: EndedStroke): void {
+export function keepStroke(desk: Desk, target: DrawTarget, { stroke, page }: FinishedStroke): void {
   const projectId = useProjectStore.getState().project?.id;
   if (!projectId) return;
   const order = nextOrder();

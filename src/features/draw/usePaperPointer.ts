@@ -13,7 +13,7 @@ import { type Brush, useViewStore } from '@/features/project/viewStore';
 type Point = { readonly x: number; readonly y: number };
 
 /** What the pointer that is down does. */
-type Doing =
+type PointerTask =
   | { readonly kind: 'stroke'; readonly pointerId: number; readonly target: DrawTarget; readonly beganMilliseconds: number }
   | { readonly kind: 'loop'; readonly pointerId: number; readonly target: DrawTarget }
   | { readonly kind: 'pan'; readonly pointerId: number; readonly turns: boolean; readonly last: Point };
@@ -60,7 +60,7 @@ export function usePaperPointer(
   hindrance: () => string | null,
   onPaper: OnPaper,
 ) {
-  const doing = useRef<Doing | null>(null);
+  const doing = useRef<PointerTask | null>(null);
   const fingers = useRef(new Map<number, Point>());
   const penSeen = useRef(false);
   const [loop, setLoop] = useState<readonly Point[] | null>(null);
@@ -132,7 +132,7 @@ export function usePaperPointer(
     desk.begin(inkOf(brush, erases || brush.tool === 'eraser'), pointerType === 'pen', event.shiftKey, inkPoint(event.nativeEvent));
   };
 
-  const moveView = (event: ReactPointerEvent<HTMLDivElement>, pan: Doing & { kind: 'pan' }) => {
+  const moveView = (event: ReactPointerEvent<HTMLDivElement>, pan: PointerTask & { kind: 'pan' }) => {
     const at = inRoom(event);
     useViewStore.setState(({ paperView }) => ({
       paperView: pan.turns

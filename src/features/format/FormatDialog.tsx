@@ -6,7 +6,7 @@ import { carriedPath } from '@/core/chart/path';
 import type { Project } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
 import type { Step } from '@/core/edit/step';
-import { type Laying, placeOn } from '@/core/raster/placing';
+import { type PlacementMode, placeOn } from '@/core/raster/placing';
 import { plural } from '@/core/time/counts';
 import { useFormatStore } from '@/features/format/formatStore';
 import { chosenFrom, SizeFields, sizeChosen } from '@/features/format/SizeFields';
@@ -19,7 +19,7 @@ import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
 import { Field } from '@/ui/Field';
 
-const LAYINGS: readonly { value: Laying; label: string; title: string }[] = [
+const LAYINGS: readonly { value: PlacementMode; label: string; title: string }[] = [
   { value: 'asIs', label: 'as they are, in the middle', title: 'No pixel is resampled; what is outside is cut off, what is new is empty' },
   { value: 'fit', label: 'to fit', title: 'Larger or smaller until all of it is in the picture' },
   { value: 'fill', label: 'to fill', title: 'Larger or smaller until the picture is full; two sides may be cut' },
@@ -28,7 +28,7 @@ const LAYINGS: readonly { value: Laying; label: string; title: string }[] = [
 type Progress = { readonly done: number; readonly of: number; readonly stop: AbortController };
 
 /** Ways drawn on the pictures are carried along with them. */
-function pathSteps(project: Project, size: Project['size'], laying: Laying): readonly Step[] {
+function pathSteps(project: Project, size: Project['size'], laying: PlacementMode): readonly Step[] {
   if (sameSize(size, project.size)) return [];
   const placed = placeOn(project.size, size, laying);
   return project.shots.flatMap((shot) =>
@@ -45,7 +45,7 @@ function stepOf(
   project: Project,
   laid: ReadonlyMap<string, string | null>,
   size: Project['size'],
-  laying: Laying,
+  laying: PlacementMode,
   firstFrameNumber: number,
 ): Step {
   const pictures = project.shots.flatMap((shot) =>
@@ -76,7 +76,7 @@ function stepOf(
 function Changing({ onClose }: { onClose: () => void }) {
   const project = useProject();
   const [chosen, setChosen] = useState(() => chosenFrom(project.size));
-  const [laying, setLaying] = useState<Laying>('fit');
+  const [laying, setLaying] = useState<PlacementMode>('fit');
   const [startText, setStartText] = useState(String(project.firstFrameNumber));
   const [progress, setProgress] = useState<Progress | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);

@@ -1,10 +1,10 @@
 'use client';
-import type { Vanishing } from '@/core/conform/conformLevel';
+import type { VanishingRule } from '@/core/conform/conformLevel';
 import type { ScopeKind } from '@/features/format/formatStore';
 import { type RateChangeState, WAYS } from '@/features/format/useRateChange';
 import { Choice } from '@/ui/Choice';
 
-const VANISHING: readonly { value: Vanishing; label: string; title: string }[] = [
+const VANISHING: readonly { value: VanishingRule; label: string; title: string }[] = [
   { value: 'refuse', label: 'don’t', title: 'Change nothing while a drawing would get no frame' },
   { value: 'keep', label: 'keep a frame each', title: 'Each keeps one frame; those after it begin later until there is room' },
   { value: 'leaveOut', label: 'leave them out', title: 'They stay on their level, exposed nowhere' },

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { RateWay } from '@/core/conform/conform';
-import type { Vanishing } from '@/core/conform/conformLevel';
+import type { VanishingRule } from '@/core/conform/conformLevel';
 
 export type ScopeKind = 'project' | 'shot';
 
@@ -9,7 +9,7 @@ export type RateThought = {
   readonly rateText: string | null;
   readonly way: RateWay;
   readonly scopeKind: ScopeKind;
-  readonly vanishing: Vanishing;
+  readonly vanishing: VanishingRule;
 };
 
 type FormatState = { readonly open: 'rate' | 'format' | null; readonly rate: RateThought };

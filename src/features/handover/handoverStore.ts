@@ -15,7 +15,7 @@ import { WINDOW_ID } from '@/features/sync/windows';
 import { FORMATS, type HandoverResult, startHandover } from '@/workers/client';
 
 /** A handover under way, from the press on. */
-type Running = {
+type HandoverUnderWay = {
   readonly fileName: string;
   readonly job: JobState;
   readonly startedAt: number;
@@ -24,7 +24,7 @@ type Running = {
 
 type HandoverState = {
   readonly recipe: Recipe;
-  readonly running: Running | null;
+  readonly running: HandoverUnderWay | null;
   /** Why the last one ended without a file. */
   readonly trouble: string | null;
   /** Files written in this visit, by receipt, that can be saved again. */

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Receipt } from '@/contracts/receipt';
 import { type CheckedAgainst, checkProject, linkStates, partKept } from '@/core/check/check';
 import type { Finding } from '@/core/check/finding';
-import type { HandedOver } from '@/core/check/lastHandover';
+import type { LastHandover } from '@/core/check/lastHandover';
 import { judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
 import { formatOf } from '@/core/output/format';
@@ -25,7 +25,7 @@ function lastWhole(receipts: readonly Receipt[]): Receipt | null {
   return receipts.find((receipt) => receipt.shotId === null && receipt.whole) ?? null;
 }
 
-const handedOverOf = (receipt: Receipt): HandedOver => ({
+const handedOverOf = (receipt: Receipt): LastHandover => ({
   fileName: receipt.fileName,
   frames: receipt.count.frames,
   rate: receipt.request.rate,

@@ -1,7 +1,7 @@
 'use client';
 import { type KeyboardEvent, type PointerEvent, useState } from 'react';
 import { withoutTick, withTickAt } from '@/core/chart/chartTicks';
-import type { KeyPair, Shown } from '@/core/chart/pair';
+import type { KeyPair, ShownExposure } from '@/core/chart/pair';
 import { type Drawing, drawingById, type Level } from '@/core/document/model';
 import type { ChartTick, TimingChart } from '@/core/document/timingChart';
 import { fractionText, fractionValue, HAND_PARTS } from '@/core/time/fraction';
@@ -21,7 +21,7 @@ type Props = {
 
 const range = (from: number, to: number) => (from === to ? String(from) : `${from}–${to}`);
 
-function Key({ shown, at, firstNumber }: { shown: Shown; at: 'left-0' | 'left-full'; firstNumber: number }) {
+function Key({ shown, at, firstNumber }: { shown: ShownExposure; at: 'left-0' | 'left-full'; firstNumber: number }) {
   const { drawing, run } = shown;
   return (
     <button

@@ -1,5 +1,5 @@
 import type { Digest, Project, Size } from '@/core/document/model';
-import type { Anchor, Laying } from '@/core/raster/placing';
+import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import { postPictures } from '@/features/sync/api';
 import { layPictureAnew } from '@/workers/client';
 
@@ -17,7 +17,7 @@ const MOST_SENT_BYTES = 24 * 1024 * 1024;
 export async function layAnew(
   pictures: ReadonlySet<Digest>,
   size: Size,
-  laying: Laying,
+  laying: PlacementMode,
   stop: AbortSignal,
   onProgress: (done: number, of: number) => void,
   anchor: Anchor = 'middle',

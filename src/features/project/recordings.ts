@@ -25,7 +25,7 @@ type RecordingState = {
 export const useRecordingStore = create<RecordingState>(() => ({ facts: new Map(), peaks: new Map() }));
 
 /** Why a recording can't be heard. */
-export class Unheard extends Error {
+export class RecordingUnavailable extends Error {
   override readonly name = 'Unheard';
 }
 
@@ -67,12 +67,12 @@ async function load(original: string): Promise<DecodedRecording> {
   const file = await fetchOriginal(original, never);
   if (!file) {
     tell(original, 'missing');
-    throw new Unheard('The recording is not in the store.');
+    throw new RecordingUnavailable('The recording is not in the store.');
   }
   const decoded = await decodeRecording(file, () => undefined, never);
   if (decoded.kind === 'refused') {
     tell(original, 'broken');
-    throw new Unheard(decoded.reason);
+    throw new RecordingUnavailable(decoded.reason);
   }
   knowRecording(original, decoded);
   return decoded;
@@ -87,7 +87,7 @@ export function recording(original: string): Promise<DecodedRecording> {
     return Promise.resolve(ready);
   }
   const fact = useRecordingStore.getState().facts.get(original);
-  if (typeof fact === 'string') return Promise.reject(new Unheard('The recording can’t be had.'));
+  if (typeof fact === 'string') return Promise.reject(new RecordingUnavailable('The recording can’t be had.'));
   let loading = coming.get(original);
   if (!loading) {
     loading = load(original).finally(() => coming.delete(original));
@@ -115,7 +115,7 @@ export function useListening(project: Project): void {
           left.shift();
         } catch (error) {
           // One that is known not to be there is told by a finding; for a server that doesn't answer this one and those after it wait.
-          if (error instanceof Unheard) left.shift();
+          if (error instanceof RecordingUnavailable) left.shift();
           else await serverRetryer.wait();
         }
       }

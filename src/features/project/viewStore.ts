@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { LevelId, ShotId } from '@/core/document/model';
-import type { Following } from '@/core/edit/step';
+import type { RestRule } from '@/core/edit/step';
 import type { Block } from '@/core/sheet/block';
 import { FIRST_ONION, type OnionSkin } from '@/core/sheet/onion';
 import { type PaperView, WHOLE_PAPER } from '@/features/project/paperView';
@@ -45,7 +45,7 @@ type ViewState = {
   readonly flipRoll: 3 | 5;
   /** While flipping, the frame it began on; null else. */
   readonly flippingFrom: number | null;
-  readonly following: Following;
+  readonly following: RestRule;
   /** How wide the sheet's columns are, in px; null when they share the room there is. */
   readonly columnWidthPx: number | null;
   /** Whether the sheet shows beside in-betweens where they lie on their charts. */

@@ -2,7 +2,7 @@ import type { Level, Shot } from '@/core/document/model';
 import { drawingById } from '@/core/document/model';
 import { holdTo, moveBlock } from '@/core/edit/blockEdits';
 import { moveExposure } from '@/core/edit/drawingEdits';
-import type { Following, Step } from '@/core/edit/step';
+import type { RestRule, Step } from '@/core/edit/step';
 import type { Block } from '@/core/sheet/block';
 import type { PlacedRun } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
@@ -27,7 +27,7 @@ const unused = () => {
 };
 
 /** Reads a drag as a step with its consequences in frames. `firstNumber` is what the first frame is called. */
-export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following: Following, firstNumber: number): DragResult {
+export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following: RestRule, firstNumber: number): DragResult {
   const { run } = drag;
   const frames = run.endFrame - run.startFrame;
   const number = drawingById(level, run.drawing)?.number ?? '';
@@ -59,7 +59,7 @@ export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following
 }
 
 /** Reads a drag of a block: over what stands there, or pushing it, as new lengths do. */
-export function readBlockDrag({ block, grabFrame, atFrame }: BlockDrag, shot: Shot, following: Following, firstNumber: number): DragResult {
+export function readBlockDrag({ block, grabFrame, atFrame }: BlockDrag, shot: Shot, following: RestRule, firstNumber: number): DragResult {
   const frames = block.toFrame - block.fromFrame + 1;
   const start = Math.max(0, Math.min(shot.frames - 1, block.fromFrame + atFrame - grabFrame));
   const edit = moveBlock({ shot, firstNumber, following, newId: unused }, block, start);

@@ -13,7 +13,7 @@ import { make } from '@/features/sync/session';
 const END_PX = 6;
 const THRESHOLD_PX = 4;
 
-type Pressed = {
+type SheetPress = {
   readonly x: number;
   readonly y: number;
   readonly drag: Drag | null;
@@ -33,7 +33,7 @@ function blockAt(level: Level, frame: number, run: PlacedRun | undefined): Block
 
 /** Pointer work on the sheet's body: press to go and select, drag an end, drag an exposure elsewhere, drag over blanks or with Shift to select many. */
 export function useSheetPointer(shot: Shot, columns: readonly Level[], levelAtX: (x: number) => Level | undefined, firstNumber: number) {
-  const [pressed, setPressed] = useState<Pressed | null>(null);
+  const [pressed, setPressed] = useState<SheetPress | null>(null);
   const [drag, setDrag] = useState<Drag | null>(null);
 
   const hit = (event: PointerEvent<HTMLElement>) => {

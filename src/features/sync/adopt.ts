@@ -62,12 +62,12 @@ export type Here = {
 };
 
 /** What was taken over: the document with it, what to write, and what can be undone now. */
-export type Taken = { readonly project: Project; readonly adoption: Adoption; readonly stacks: Stacks };
+export type Takeover = { readonly project: Project; readonly adoption: Adoption; readonly stacks: Stacks };
 
 const NO_BASE = 'The film as it was when this was made can’t be worked out any more.';
 
 /** Takes over what orphans left; `baseOf` gives what each was made on. */
-export function takeOver(orphans: readonly Orphan[], baseOf: (orphan: Orphan) => Base, here: Here, now: Date): Taken {
+export function takeOver(orphans: readonly Orphan[], baseOf: (orphan: Orphan) => Base, here: Here, now: Date): Takeover {
   let project = here.mine.reduce((document, step) => {
     const next = applyStep(document, step);
     return next.ok ? next.value : document;

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { Project } from '@/core/document/model';
-import type { Rebased, RebaseResult } from '@/core/edit/rebase';
+import type { RebaseOutcome, RebaseResult } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { anyStep, START } from '@/core/testing/steps';
@@ -20,7 +20,7 @@ const SEED = process.env.LIME_TICK_MODEL_RUNS === undefined ? { seed: 4151 } : {
 const PLACES = [0, 1, 2] as const;
 
 /** A fault planted in how steps are mapped: what a mapping came to is changed. */
-const planted = vi.hoisted(() => ({ spoil: null as ((came: Rebased, step: Step) => Rebased) | null }));
+const planted = vi.hoisted(() => ({ spoil: null as ((came: RebaseOutcome, step: Step) => RebaseOutcome) | null }));
 vi.mock('@/core/edit/rebase', async (original) => {
   const real = await original<typeof import('@/core/edit/rebase')>();
   return {

@@ -7,9 +7,9 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { type Outcome, refused } from '@/core/outcome';
 import { asideOf } from '@/features/sync/asideOf';
 import { firstBatch, MOST_STEPS } from '@/features/sync/batches';
-import type { EngineStart, EngineWorld, MadeWith, Sent } from '@/features/sync/engineWorld';
+import type { EngineStart, EngineWorld, MadeWith, SendState } from '@/features/sync/engineWorld';
 import { historyRewrites, type Stacks } from '@/features/sync/history';
-import { Ledger, type Owed } from '@/features/sync/ledger';
+import { Ledger, type PendingRewrite } from '@/features/sync/ledger';
 import { Unreachable } from '@/features/sync/ports';
 
 /*
@@ -35,7 +35,7 @@ export class Engine {
   private waiting: readonly WaitingStep[];
   private stacks: Stacks;
   private savedAt: number;
-  private sent: Sent;
+  private sent: SendState;
   /** Waiting steps that are not in the browser's own store yet. */
   private readonly unstored = new Set<string>();
   private storing: Promise<unknown> = Promise.resolve();
@@ -396,7 +396,7 @@ export class Engine {
     void this.rewrite({ dropped, aside });
   }
 
-  private rewrite(change: Partial<Owed>): Promise<void> {
+  private rewrite(change: Partial<PendingRewrite>): Promise<void> {
     const { project, revision } = this.acknowledged;
     return this.ledger.write(change, () => this.waiting, project.id, revision);
   }

@@ -2,11 +2,11 @@ import type { WaitingStep } from '@/contracts/local';
 import type { Project } from '@/core/document/model';
 import type { MadeBy } from '@/core/edit/madeBy';
 import type { Stacks } from '@/features/sync/history';
-import type { OutboxPort, ServerPort, Told } from '@/features/sync/ports';
+import type { OutboxPort, ServerPort, SyncNews } from '@/features/sync/ports';
 import type { Retryer } from '@/features/sync/retryer';
 
 /** How far what was made here has come. */
-export type Sent =
+export type SendState =
   | { readonly kind: 'all' }
   | { readonly kind: 'sending' }
   /** The server doesn't answer, or answers as one that isn't the project's; `sentence` is null when it just doesn't answer. */
@@ -16,7 +16,7 @@ export type Sent =
 export type EngineView = {
   readonly project: Project;
   readonly revision: number;
-  readonly sent: Sent;
+  readonly sent: SendState;
   /** Steps that wait for the database, safe in the browser's own store or on their way. */
   readonly waitingSteps: number;
   /** Steps on their way into the browser's own store: not safe yet. */
@@ -36,7 +36,7 @@ export type EngineWorld = {
   readonly now: () => number;
   /** Has work done while no other window of this browser sends for this project. */
   readonly alone: <T>(work: () => Promise<T>) => Promise<T>;
-  readonly tell: (told: Told) => void;
+  readonly tell: (told: SyncNews) => void;
   readonly onChange: (view: EngineView) => void;
 };
 

@@ -3,9 +3,9 @@ import type { EngineWorld } from '@/features/sync/engineWorld';
 import type { Rewrite } from '@/features/sync/ports';
 
 /** What is to be written into the browser's own store besides where the window's chain is. */
-export type Owed = Omit<Rewrite, 'chain'>;
+export type PendingRewrite = Omit<Rewrite, 'chain'>;
 
-const NOTHING_OWED: Owed = { dropped: [], put: [], draftsDropped: [], history: [], historyDropped: [], aside: [] };
+const NOTHING_OWED: PendingRewrite = { dropped: [], put: [], draftsDropped: [], history: [], historyDropped: [], aside: [] };
 
 /**
  * Writes steps, and what came of them, into the browser's own store. What finds no room is owed, and written with
@@ -13,7 +13,7 @@ const NOTHING_OWED: Owed = { dropped: [], put: [], draftsDropped: [], history: [
  * steps would have them made again.
  */
 export class Ledger {
-  private owed: Owed = NOTHING_OWED;
+  private owed: PendingRewrite = NOTHING_OWED;
   private noCopyTold = false;
 
   constructor(private readonly world: EngineWorld) {}
@@ -24,8 +24,13 @@ export class Ledger {
   }
 
   /** Writes a change with what is owed; `waiting` gives the steps as they wait now, on `baseRevision`. Never rejects: no room is told once. */
-  async write(change: Partial<Owed>, waiting: () => readonly WaitingStep[], projectId: string, baseRevision: number): Promise<void> {
-    const owed: Owed = {
+  async write(
+    change: Partial<PendingRewrite>,
+    waiting: () => readonly WaitingStep[],
+    projectId: string,
+    baseRevision: number,
+  ): Promise<void> {
+    const owed: PendingRewrite = {
       dropped: [...this.owed.dropped, ...(change.dropped ?? [])],
       put: [...this.owed.put, ...(change.put ?? [])],
       draftsDropped: [...this.owed.draftsDropped, ...(change.draftsDropped ?? [])],

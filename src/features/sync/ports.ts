@@ -50,7 +50,7 @@ export type OutboxPort = {
 };
 
 /** What a person is told. */
-export type Told =
+export type SyncNews =
   | { readonly kind: 'others'; readonly changes: readonly Change[] }
   | { readonly kind: 'aside'; readonly aside: readonly Aside[] }
   | { readonly kind: 'no-copy' };

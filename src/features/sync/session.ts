@@ -39,8 +39,8 @@ import { STORE_BLOCKED } from '@/workers/client';
 
 export type { MadeWith } from '@/features/sync/engineWorld';
 
-type Open = { readonly engine: Engine; readonly windows: Windows };
-let open: Open | null = null;
+type OpenSession = { readonly engine: Engine; readonly windows: Windows };
+let open: OpenSession | null = null;
 /** Which opening is under way: one that was closed meanwhile has no effect any more. */
 let opening = 0;
 
@@ -127,13 +127,13 @@ async function settleFirstForm(projectId: string): Promise<void> {
 }
 
 /** A project that was opened: what its window does, and what the page is to show with it. */
-type Opened = Open & Pick<ReturnType<typeof useProjectStore.getState>, 'receipts' | 'aside'>;
+type OpenedSession = OpenSession & Pick<ReturnType<typeof useProjectStore.getState>, 'receipts' | 'aside'>;
 
 /**
  * Opens a project, with whatever windows that are gone have left unsent on top of it. While `isWanted` says no, since another
  * project is opened by now, nothing of it is shown.
  */
-async function openNow(projectId: string, isWanted: () => boolean): Promise<Opened> {
+async function openNow(projectId: string, isWanted: () => boolean): Promise<OpenedSession> {
   return aloneInBrowser(projectId, async () => {
     await settleFirstForm(projectId).catch(unlessUnreachable);
     const opened = await fetchProject(projectId);
@@ -332,9 +332,9 @@ export async function makeWithPicture(
 }
 
 /** What was undone or redone: what it is called, and the step that did it. */
-export type TakenBack = { readonly words: string; readonly step: Step };
+export type UndoResult = { readonly words: string; readonly step: Step };
 
-function takeBack(from: 'undo' | 'redo', order: number | undefined): TakenBack | null {
+function takeBack(from: 'undo' | 'redo', order: number | undefined): UndoResult | null {
   const { project } = useProjectStore.getState();
   if (!open || !project) return null;
   const entries = open.engine.undoable[from];
@@ -351,10 +351,10 @@ function takeBack(from: 'undo' | 'redo', order: number | undefined): TakenBack |
 }
 
 /** Undoes what has that order, else the last; null when there was nothing or it no longer applies. */
-export const undo = (order?: number): TakenBack | null => takeBack('undo', order);
+export const undo = (order?: number): UndoResult | null => takeBack('undo', order);
 
 /** Makes the last undone change again; null when there was none. */
-export const redo = (order?: number): TakenBack | null => takeBack('redo', order);
+export const redo = (order?: number): UndoResult | null => takeBack('redo', order);
 
 /** Takes something out of what was set aside, on the page alone. */
 export const forgetAside = (order: number): void =>

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { NewProject, Opened, ShelfEntry } from '@/contracts/project';
+import type { NewProject, OpenedProject, ShelfEntry } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptReader } from '@/contracts/receipt';
 import { DOCUMENT_VERSION, newLevel } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
@@ -79,7 +79,7 @@ const readReceipt = ({ id, body, version, madeAt }: { id: string; body: unknown;
   receiptReader.read({ ...(typeof body === 'object' ? body : {}), version, id, madeAt: madeAt.toISOString() });
 
 /** A project with its revision and receipts, all of one moment; digests of frames are left out, see `receiptOf`. */
-export const openProject = (projectId: string): Promise<Answer<Opened>> =>
+export const openProject = (projectId: string): Promise<Answer<OpenedProject>> =>
   readAtOnce(async (tx) => {
     const revision = await revisionOf(tx, projectId);
     if (revision === null) return noSuchProject(projectId);

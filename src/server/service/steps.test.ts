@@ -21,9 +21,9 @@ beforeAll(async () => {
   await getDatabase();
 });
 
-type Opened = { project: Project; revision: number };
+type ProjectState = { project: Project; revision: number };
 
-async function newProject(): Promise<Opened & { shotId: string; levelId: string }> {
+async function newProject(): Promise<ProjectState & { shotId: string; levelId: string }> {
   const { id } = await createProject({ title: 'Test', rate: { num: 24, den: 1 }, size: SIZE, firstFrameNumber: 1, frames: 48 });
   const opened = await stored(id);
   const shot = opened.project.shots[0];
@@ -31,7 +31,7 @@ async function newProject(): Promise<Opened & { shotId: string; levelId: string 
 }
 
 /** The project as its rows say, past every cache. */
-async function stored(id: string): Promise<Opened> {
+async function stored(id: string): Promise<ProjectState> {
   const document = await loadDocument(await getDatabase(), id);
   if (!document) throw new Error('The project is gone.');
   return document;

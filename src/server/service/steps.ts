@@ -28,10 +28,10 @@ import { insertPicture, sizesOfPictures } from '@/server/store/pictures';
 import { saveDocument } from '@/server/store/saveDocument';
 
 /** A step of a sending with what undoes it and the document it leaves. */
-type Made = MadeStep & { readonly after: Project };
+type StepResult = MadeStep & { readonly after: Project };
 
-function makeSteps(before: Project, { steps, stepIds }: Sending): Answer<readonly Made[]> {
-  const made: Made[] = [];
+function makeSteps(before: Project, { steps, stepIds }: Sending): Answer<readonly StepResult[]> {
+  const made: StepResult[] = [];
   let project = before;
   for (const [index, step] of steps.entries()) {
     const next = applyStep(project, step);
@@ -43,7 +43,7 @@ function makeSteps(before: Project, { steps, stepIds }: Sending): Answer<readonl
 }
 
 /** The pictures that must have the project's size after a step: those it names, and when it changes the size, all there are. */
-function picturesToCheck(sizeBefore: Size, { step, after }: Made): readonly Digest[] {
+function picturesToCheck(sizeBefore: Size, { step, after }: StepResult): readonly Digest[] {
   if (sameSize(sizeBefore, after.size)) return picturesNamedBy(step);
   return after.shots.flatMap((shot) => shot.levels.flatMap((level) => level.drawings.flatMap((drawing) => drawing.picture ?? [])));
 }
@@ -59,7 +59,7 @@ async function checkNamedRecordings(tx: DatabaseOrTransaction, steps: readonly S
 }
 
 /** Refuses steps that name a picture nobody has sent, or one that hasn't the size the project has once they are made. */
-async function checkNamedPictures(tx: DatabaseOrTransaction, before: Project, made: readonly Made[]): Promise<Answer<null>> {
+async function checkNamedPictures(tx: DatabaseOrTransaction, before: Project, made: readonly StepResult[]): Promise<Answer<null>> {
   const needs = made.map((each, index) => ({
     digests: picturesToCheck(made[index - 1]?.after.size ?? before.size, each),
     size: each.after.size,

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { Inspector, type LookedUp } from '@/core/analysis/inspector';
+import { Inspector, type PictureLookup } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
 import { type InspectWorker, inspectionSchema } from '@/workers/protocol';
 import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
@@ -9,7 +9,7 @@ let stopped = 0;
 let turn: Promise<unknown> = Promise.resolve();
 
 /** A stored picture's pixels, or why it has none; null when the server doesn't answer, which says nothing of the picture. */
-async function look(digest: Digest, { width, height }: Size): Promise<LookedUp> {
+async function look(digest: Digest, { width, height }: Size): Promise<PictureLookup> {
   let png: Blob;
   try {
     png = await loadPicturePng(digest);

@@ -27,7 +27,7 @@ export type Source =
   | { readonly kind: 'files'; readonly names: readonly string[]; readonly read: (name: string) => Promise<Uint8Array> };
 
 /** What was written. `storedAs` is the file in the browser's own folder, null for a folder of the person's; `file` is the one file, if it is one. */
-export type Written = {
+export type WrittenOutput = {
   readonly storedAs: string | null;
   readonly file: Blob | null;
   readonly fileBytes: number;
@@ -43,7 +43,7 @@ export type OutputFormat = Format & {
   /** Refuses a plan this format can't hold, before anything is written. */
   readonly refuse: (plan: RenderPlan) => Outcome<null>;
   /** Writes the plan. Removes what it began when it fails or is stopped. Throws `OutputRefused` for what a person can do something about. */
-  readonly write: (plan: RenderPlan, sink: Sink, job: OutputJob) => Promise<Written>;
+  readonly write: (plan: RenderPlan, sink: Sink, job: OutputJob) => Promise<WrittenOutput>;
   /** Opens what lies in the source. Is never told what was asked for or written. */
   readonly readBack: (source: Source, stop: AbortSignal) => Promise<ReadBack>;
 };

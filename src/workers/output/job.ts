@@ -5,7 +5,7 @@ import type { JobEvent } from '@/core/output/job';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText } from '@/core/render/renderPlan';
 import { digestOfStream } from '@/workers/output/fileDigest';
-import { type OutputFormat, type OutputJob, OutputRefused, type Sink, type Written } from '@/workers/output/format';
+import { type OutputFormat, type OutputJob, OutputRefused, type Sink, type WrittenOutput } from '@/workers/output/format';
 import { MeantNotes } from '@/workers/output/meantPictures';
 import type { HandoverEnd, HandoverOrder, HandoverResult } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
@@ -69,7 +69,7 @@ class RunningJob {
 async function count(
   format: OutputFormat,
   { plan }: HandoverOrder,
-  written: Written,
+  written: WrittenOutput,
   job: RunningJob,
   stop: AbortSignal,
 ): Promise<Pick<HandoverResult, 'count' | 'frameDigests'>> {

@@ -9,8 +9,8 @@ export class PictureMissing extends Error {
 /** How many pictures are asked for at once. */
 const MOST_AT_ONCE = 24;
 
-type Wanted = { readonly digest: Digest; readonly resolve: (png: Blob) => void; readonly reject: (reason: unknown) => void };
-let wanted: Wanted[] = [];
+type PictureRequest = { readonly digest: Digest; readonly resolve: (png: Blob) => void; readonly reject: (reason: unknown) => void };
+let wanted: PictureRequest[] = [];
 
 /** PNG files that were asked for before they are needed. */
 const ahead = new Map<Digest, Promise<Blob>>();
@@ -61,7 +61,7 @@ function askServer(): void {
 }
 
 /** Asks for pictures in one go; see the route for the answer's form: a length and that many bytes for each, 0 for one that is missing. */
-async function fetchPictures(part: readonly Wanted[]): Promise<void> {
+async function fetchPictures(part: readonly PictureRequest[]): Promise<void> {
   // The number keeps apart what browsers may have kept of an earlier form, in which missing pictures were kept as missing.
   const response = await fetch(`/api/pictures?form=2&digests=${part.map((each) => each.digest).join('.')}`);
   if (!response.ok || !response.headers.has('lime-tick')) throw new Error(`The server gave no pictures (${response.status}).`);

@@ -8,12 +8,12 @@ import { fractionText, fractionValue } from '@/core/time/fraction';
 const ROW = 58;
 const KEY_RADIUS = 7;
 
-type Charted = { readonly level: Level; readonly chart: TimingChart };
+type LevelChart = { readonly level: Level; readonly chart: TimingChart };
 
 function drawChart(
   { regular, bold }: Ink,
   page: ReturnType<Ink['document']['addPage']>,
-  { level, chart }: Charted,
+  { level, chart }: LevelChart,
   left: number,
   right: number,
   top: number,
@@ -49,7 +49,7 @@ function drawChart(
 
 /** Prints the timing charts of a sheet on pages after it, level by level as the sheet stands. */
 export function printCharts(ink: Ink, layout: PageLayout, title: string, columns: readonly Level[]): void {
-  const charted = columns.flatMap((level) => level.charts.map((chart): Charted => ({ level, chart })));
+  const charted = columns.flatMap((level) => level.charts.map((chart): LevelChart => ({ level, chart })));
   const { paper, margin } = layout;
   const perPage = Math.floor((paper.height - 2 * margin - 30) / ROW);
   for (let start = 0; start < charted.length; start += perPage) {

@@ -19,7 +19,7 @@ export type PrintChoices = { readonly paper: Paper; readonly framesAPage: Frames
 /** The faces a sheet is printed in, as font files. */
 export type PrintFaces = { readonly regular: Uint8Array; readonly bold: Uint8Array };
 
-type Printing = {
+type PrintJob = {
   readonly ink: Ink;
   readonly layout: PageLayout;
   readonly project: Project;
@@ -28,7 +28,7 @@ type Printing = {
   readonly choices: PrintChoices;
 };
 
-function printHeader({ ink, layout, project, shot, columns }: Printing, page: PDFPage, sheetPage: SheetPage, pageNumber: number): void {
+function printHeader({ ink, layout, project, shot, columns }: PrintJob, page: PDFPage, sheetPage: SheetPage, pageNumber: number): void {
   const { margin, paper, headerTop } = layout;
   const counts = lengthCounts(shot.frames, project.rate);
   const work = workOfShot(shot);
@@ -57,7 +57,7 @@ function printHeader({ ink, layout, project, shot, columns }: Printing, page: PD
 }
 
 function printRun(
-  printing: Printing,
+  printing: PrintJob,
   page: PDFPage,
   level: Level,
   run: PlacedRun,
@@ -100,7 +100,7 @@ function printRun(
   }
 }
 
-function printHalf(printing: Printing, page: PDFPage, sheetPage: SheetPage, half: 0 | 1): void {
+function printHalf(printing: PrintJob, page: PDFPage, sheetPage: SheetPage, half: 0 | 1): void {
   const { ink, layout, project, shot, columns } = printing;
   const from = sheetPage.fromFrame + half * layout.halfFrames;
   const to = Math.min(sheetPage.toFrame, from + layout.halfFrames);
@@ -173,7 +173,7 @@ export async function sheetPdf(project: Project, shot: Shot, choices: PrintChoic
   const columns = sheetColumns(shot);
   const frames = Math.max(shot.frames, ...columns.map((level) => framesOfRuns(level.exposures)));
   const layout = layOutPages(choices.paper, choices.framesAPage, frames, columns.length);
-  const printing: Printing = { ink, layout, project, shot, columns, choices };
+  const printing: PrintJob = { ink, layout, project, shot, columns, choices };
   for (const [index, sheetPage] of layout.pages.entries()) {
     const page = document.addPage([layout.paper.width, layout.paper.height]);
     printHeader(printing, page, sheetPage, index + 1);

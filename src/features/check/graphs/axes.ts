@@ -12,9 +12,9 @@ export const TOOLTIP = {
 export const MARGIN = { top: 8, right: 12, bottom: 0, left: -14 };
 
 /** What a press on a graph tells: which of its points is meant. */
-export type Pressed = { readonly activeTooltipIndex?: number | string | null | undefined };
+export type GraphPress = { readonly activeTooltipIndex?: number | string | null | undefined };
 
 /** The point that was pressed; undefined when it was none. */
-export function pressedOf<T>(points: readonly T[], { activeTooltipIndex }: Pressed): T | undefined {
+export function pressedOf<T>(points: readonly T[], { activeTooltipIndex }: GraphPress): T | undefined {
   return activeTooltipIndex === undefined || activeTooltipIndex === null ? undefined : points[Number(activeTooltipIndex)];
 }

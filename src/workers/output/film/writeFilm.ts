@@ -2,13 +2,13 @@ import { Output, StreamTarget, VideoSample, VideoSampleSource } from 'mediabunny
 import { i420Bytes } from '@/core/raster/yuv';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { containerOf, encodingFor, type FilmCoding } from '@/workers/output/film/filmCodec';
-import type { OutputJob, Sink, Written } from '@/workers/output/format';
+import type { OutputJob, Sink, WrittenOutput } from '@/workers/output/format';
 import { createOwnFile } from '@/workers/output/ownFile';
 
 const BT709 = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;
 
 /** Writes a film by count: frame i starts at i × den/num; each distinct stack is rendered and brought to Y, U and V once. */
-export async function writeFilm(plan: RenderPlan, coding: FilmCoding, sink: Sink, job: OutputJob): Promise<Written> {
+export async function writeFilm(plan: RenderPlan, coding: FilmCoding, sink: Sink, job: OutputJob): Promise<WrittenOutput> {
   const { width, height } = plan.size;
   const encoding = await encodingFor(coding, plan.size);
   const own = await createOwnFile(`${job.baseName}.${coding.container}`, sink.owner);

@@ -1,11 +1,11 @@
 import { BlobReader, Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
-import { OutputRefused, type Written } from '@/workers/output/format';
+import { OutputRefused, type WrittenOutput } from '@/workers/output/format';
 import { createOwnFile } from '@/workers/output/ownFile';
 
 /** Where numbered pictures go: files are added one by one; what is written then reads from what really lies there. */
 export type PictureFiles = {
   readonly add: (name: string, bytes: Uint8Array) => Promise<void>;
-  readonly finish: () => Promise<Written>;
+  readonly finish: () => Promise<WrittenOutput>;
   /** Removes everything that was written. */
   readonly discard: () => Promise<void>;
 };

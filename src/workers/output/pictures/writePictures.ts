@@ -1,5 +1,5 @@
 import type { RenderPlan } from '@/core/render/renderPlan';
-import type { OutputJob, Written } from '@/workers/output/format';
+import type { OutputJob, WrittenOutput } from '@/workers/output/format';
 import type { PictureFiles } from '@/workers/output/pictures/pictureFiles';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
@@ -10,7 +10,7 @@ export async function writePictures(
   files: PictureFiles,
   pack: (picture: RenderedPicture) => Promise<Uint8Array>,
   job: OutputJob,
-): Promise<Written> {
+): Promise<WrittenOutput> {
   try {
     const pictures = job.pictures(pack, (bytes) => bytes.byteLength);
     for (const [index, run] of plan.runs.entries()) {
