@@ -19,7 +19,7 @@ const RATE = { num: 24, den: 1 };
 
 const grey = (luminance: number): Light => [luminance, luminance, luminance];
 
-/** A stretch of frames that shows one light, from `startFrame` on. */
+/** A run of frames that shows one light, from `startFrame` on. */
 type LightRun = { readonly light: LightCells; readonly startFrame: number };
 
 /** The worst second of a film given by its lights in order; null when there is no flash at all. */

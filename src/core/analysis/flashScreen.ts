@@ -28,7 +28,7 @@ const TILE_BLOCKS = TILE_CELLS / BLOCK_CELLS;
 const CELLS_A_BLOCK = BLOCK_CELLS * BLOCK_CELLS;
 
 /**
- * Tells which stretches of a film may hold too many flashes, without laying a frame: those in which so many cells
+ * Tells which runs of a film may hold too many flashes, without laying a frame: those in which so many cells
  * change on at least eight frames within a second that they take more than a quarter of the rectangle at one of its
  * places. Cells are counted by blocks, of which each cell may be meant, and these by tiles; the rectangle lies on all
  * tiles that one of its places touches.

@@ -3,10 +3,10 @@ import { type Digest, type Drawing, type Exposure, type Level, type LevelKind, n
 import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 import type { Rate } from '@/core/time/rate';
 
 /** A picture that is brought in: what it is called, its pixels' digest, and how long it says it stays; null when it says nothing. */

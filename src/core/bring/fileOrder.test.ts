@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { inNaturalOrder, numberedName, numberFaults, numberStretches } from '@/core/bring/fileOrder';
+import { inNaturalOrder, numberedName, numberFaults, numberRanges } from '@/core/bring/fileOrder';
 
 describe('file names', () => {
   it.each([
@@ -22,8 +22,8 @@ describe('file names', () => {
     [['yard.png', 'sock.png'], [], []],
   ])('%j: missing %j, twice %j', (names, missing, twice) => expect(numberFaults(names)).toEqual({ missing, twice }));
 
-  it('are named in stretches', () => {
-    expect(numberStretches([2, 4, 5, 6, 9])).toBe('2, 4–6, 9');
-    expect(numberStretches([])).toBe('');
+  it('are named in ranges', () => {
+    expect(numberRanges([2, 4, 5, 6, 9])).toBe('2, 4–6, 9');
+    expect(numberRanges([])).toBe('');
   });
 });

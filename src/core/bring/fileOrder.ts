@@ -43,13 +43,13 @@ export function numberFaults(fileNames: readonly string[]): NumberFaults {
   return { missing, twice };
 }
 
-/** Numbers in words, stretches drawn together: `3, 7–9`. */
-export function numberStretches(numbers: readonly number[]): string {
-  const stretches: [number, number][] = [];
+/** Numbers in words, those in a row as a range: `3, 7–9`. */
+export function numberRanges(numbers: readonly number[]): string {
+  const ranges: [number, number][] = [];
   for (const number of numbers) {
-    const last = stretches.at(-1);
+    const last = ranges.at(-1);
     if (last && number === last[1] + 1) last[1] = number;
-    else stretches.push([number, number]);
+    else ranges.push([number, number]);
   }
-  return stretches.map(([from, to]) => (from === to ? String(from) : `${from}–${to}`)).join(', ');
+  return ranges.map(([from, to]) => (from === to ? String(from) : `${from}–${to}`)).join(', ');
 }

@@ -4,10 +4,10 @@ import type { Edit } from '@/core/edit/edit';
 import { type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { repeatPattern } from '@/core/sheet/repeats';
 import { tidyRuns } from '@/core/sheet/runs';
 import { LONGEST_SHOT_FRAMES, plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 import type { Rate } from '@/core/time/rate';
 
 /** A frame of a clip: when it starts, in microseconds from the first; `repeats` when it shows what the frame before shows, and then has its picture. */

@@ -10,7 +10,7 @@ import { runAt } from '@/core/sheet/runs';
 import { compareFractions, type Fraction, fraction, fractionText } from '@/core/time/fraction';
 
 /** Where a drawing lies on a chart: before which of its ticks the next place comes, and its own place; null when it is none of its drawings but the last key. */
-function placeOnChart(chart: TimingChart, drawing: Drawing): { readonly nextTick: number; readonly place: Fraction } | null {
+function placeAmongTicks(chart: TimingChart, drawing: Drawing): { readonly nextTick: number; readonly place: Fraction } | null {
   if (chart.fromDrawing === drawing.id) return { nextTick: 0, place: fraction(0, 1) };
   const index = chart.ticks.findIndex((tick) => tick.drawing === drawing.id);
   const tick = chart.ticks[index];
@@ -31,7 +31,7 @@ export function insertChartedInbetween(context: EditContext, level: Level, frame
   if (!plain.ok || !drawing || plain.value.step.type !== 'together') return plain;
   const added = plain.value.step.steps.find((step) => step.type === 'addDrawing');
   const found = level.charts.flatMap((chart) => {
-    const at = placeOnChart(chart, drawing);
+    const at = placeAmongTicks(chart, drawing);
     return at ? [{ chart, at }] : [];
   })[0];
   if (!found || !added) return plain;

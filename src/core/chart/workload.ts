@@ -61,7 +61,7 @@ export function drawingsPerSecond(shots: readonly Shot[], rate: Rate): readonly 
   return seconds;
 }
 
-/** A stretch of a level that could do with fewer drawings: frames both inclusive, from 0; the numbers it would save. */
+/** Exposures of a level that could do with fewer drawings: frames both inclusive, from 0; the numbers it would save. */
 export type Saving = {
   readonly levelId: LevelId;
   readonly levelName: string;
@@ -72,7 +72,7 @@ export type Saving = {
 };
 
 /*
- * Exposures shorter than the step that stand one after another, two at least, make a stretch. On the step
+ * Exposures shorter than the step that stand one after another, two at least, belong together. On the step
  * with its time kept it shows what stands at every step's first frame; a drawing that is then exposed
  * nowhere on the level any more is saved.
  */
@@ -81,32 +81,32 @@ export type Saving = {
 export function savingsOf(level: Level, step: number, fromFrame = 0, toFrame = Number.MAX_SAFE_INTEGER): readonly Saving[] {
   if (level.kind !== 'animated') return [];
   const runs = placedRuns(level.exposures);
-  const stretches: PlacedRun[][] = [];
+  const groups: PlacedRun[][] = [];
   let open: PlacedRun[] = [];
   for (const run of runs) {
     const within = run.startFrame >= fromFrame && run.endFrame - 1 <= toFrame;
     if (within && run.drawing !== null && run.endFrame - run.startFrame < step) open.push(run);
     else {
-      if (open.length > 1) stretches.push(open);
+      if (open.length > 1) groups.push(open);
       open = [];
     }
   }
-  if (open.length > 1) stretches.push(open);
-  return stretches.flatMap((stretch) => {
-    const saving = savedBy(level, runs, stretch, step);
+  if (open.length > 1) groups.push(open);
+  return groups.flatMap((group) => {
+    const saving = savedBy(level, runs, group, step);
     return saving.saved.length > 0 ? [saving] : [];
   });
 }
 
-function savedBy(level: Level, runs: readonly PlacedRun[], stretch: readonly PlacedRun[], step: number): Saving {
-  const [first, last] = [stretch[0] as PlacedRun, stretch.at(-1) as PlacedRun];
+function savedBy(level: Level, runs: readonly PlacedRun[], group: readonly PlacedRun[], step: number): Saving {
+  const [first, last] = [group[0] as PlacedRun, group.at(-1) as PlacedRun];
   const kept = new Set<string | null>();
   for (const run of runs) if (run.index < first.index || run.index > last.index) kept.add(run.drawing);
-  for (const run of stretch) {
+  for (const run of group) {
     const nextStep = first.startFrame + Math.ceil((run.startFrame - first.startFrame) / step) * step;
     if (nextStep < run.endFrame) kept.add(run.drawing);
   }
-  const lost = new Set(stretch.map((run) => run.drawing).filter((drawing) => !kept.has(drawing)));
+  const lost = new Set(group.map((run) => run.drawing).filter((drawing) => !kept.has(drawing)));
   return {
     levelId: level.id,
     levelName: level.name,

@@ -21,7 +21,7 @@ import { shortLevel } from '@/core/check/shortLevel';
 import { loopSeam, shotJoin } from '@/core/check/shotJoin';
 import { soundPlace } from '@/core/check/soundPlace';
 import { soundRate } from '@/core/check/soundRate';
-import { stillStretch } from '@/core/check/stillStretch';
+import { stillRuns } from '@/core/check/stillRun';
 import { stray } from '@/core/check/stray';
 import type { Level, Project, Shot, ShotId } from '@/core/document/model';
 import { reelOf, shotsInOrder } from '@/core/reel/reel';
@@ -62,7 +62,7 @@ export function checkShot(shot: Shot, looking: CheckContext): readonly Finding[]
     ),
     ...shot.levels.flatMap((level) => shortLevel(shot, level, looking)),
     ...emptyTail(shot),
-    ...stillStretch(shot, looking),
+    ...stillRuns(shot, looking),
   ]);
 }
 

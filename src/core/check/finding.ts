@@ -35,7 +35,7 @@ export const FINDING_KINDS = {
   'guide-repeats': 'guides with repeats',
   gap: 'gaps of one frame',
   stray: 'strays from a pattern',
-  still: 'stretches where nothing moves',
+  still: 'frames on which nothing moves',
   chart: 'charts that don’t fit the sheet',
   order: 'levels numbered out of order',
   flashes: 'flashes',

@@ -1,6 +1,6 @@
 /*
  * How long drawings stand, one after another, is a row of run-lengths. A pattern of period p holds over a
- * stretch of the row when every length is that of p places before: 2 2 2 2 is of period 1, 2 1 2 1 of period
+ * part of the row when every length is that of p places before: 2 2 2 2 is of period 1, 2 1 2 1 of period
  * 2, 3 2 2 3 2 2 of period 3. A length is a slip when it is shorter than what the pattern on both its sides
  * would have there, and no pattern holds that has it as it is. Longer ones are holds, and meant. Near the ends of a
  * level, and beside a blank or a hold, what is missing on one side is made up for on the other.
@@ -10,11 +10,11 @@ const LONGEST_PERIOD = 3;
 /** With a period of 1, so many lengths around make a pattern, one on each side at least; with longer ones, two rounds on each. */
 const LEAST_AROUND = 4;
 const REACH = 4;
-/** A length so many times what the pattern has is a hold: it ends a stretch, and stands for as many of its lengths. */
+/** A length so many times what the pattern has is a hold: it ends a part, and stands for as many of its lengths. */
 const HOLD_TIMES = 2;
 
 /** The places around `index` within `reach` on each side, up to a break (null). */
-function stretch(lengths: readonly (number | null)[], index: number, reach: number): { from: number; to: number } {
+function patternAround(lengths: readonly (number | null)[], index: number, reach: number): { from: number; to: number } {
   let from = index;
   while (from > 0 && index - from < reach && lengths[from - 1] !== null) from--;
   let to = index;
@@ -22,7 +22,7 @@ function stretch(lengths: readonly (number | null)[], index: number, reach: numb
   return { from, to };
 }
 
-/** What stands at each place of a period within a stretch, `index` itself left out; null when they differ. */
+/** What stands at each place of a period within a part, `index` itself left out; null when they differ. */
 function classesOf(
   lengths: readonly (number | null)[],
   from: number,
@@ -79,7 +79,7 @@ export function slipAt(lengths: readonly (number | null)[], index: number): Slip
   let slip: Slip | null = steady !== null && length < steady ? { expected: steady, pattern: [steady] } : null;
   for (let period = 2; period <= LONGEST_PERIOD; period++) {
     const reach = period * 2;
-    const { from, to } = stretch(lengths, index, reach);
+    const { from, to } = patternAround(lengths, index, reach);
     const classes = classesOf(lengths, from, to, index, period);
     const expected = classes?.[0];
     if (!classes || expected === undefined) continue;

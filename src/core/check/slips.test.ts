@@ -6,7 +6,7 @@ import { guideClip, guideRepeats } from '@/core/check/guideClip';
 import { numberOrder } from '@/core/check/numberOrder';
 import { slipAt } from '@/core/check/pattern';
 import { shortLevel } from '@/core/check/shortLevel';
-import { stillStretch } from '@/core/check/stillStretch';
+import { stillRuns } from '@/core/check/stillRun';
 import { stray } from '@/core/check/stray';
 import { planRateChange } from '@/core/conform/conform';
 import type { LevelMedia } from '@/core/document/model';
@@ -174,11 +174,11 @@ describe('a level shorter than its shot', () => {
   });
 });
 
-describe('a stretch where nothing moves', () => {
+describe('frames on which nothing moves', () => {
   const looking = { ...LOOKING, checks: { ...LOOKING.checks, stillFrames: 24 } };
   it('is told when it is longer than allowed, with its length in seconds', () => {
     const shot = shotOf([levelOf('Yard', '1', { kind: 'still', pictures: 'y' }), levelOf('Sock', '1*4 2*36', { pictures: 'ab' })], 40);
-    expect(stillStretch(shot, looking).map((finding) => finding.sentence)).toEqual([
+    expect(stillRuns(shot, looking).map((finding) => finding.sentence)).toEqual([
       'Nothing moves in shot 010 on frames 5–40: 36 frames, 1.500 s.',
     ]);
   });
@@ -188,11 +188,11 @@ describe('a stretch where nothing moves', () => {
     ['another level moves', shotOf([levelOf('Sock', '1*4 2*36', { pictures: 'ab' }), levelOf('Line', '1*20 2*20', { pictures: 'cd' })])],
     ['a card of one picture', shotOf([levelOf('Sock', '1*60', { pictures: 'a' })])],
     ['nothing is drawn', shotOf([levelOf('Sock', '1*4 2*60')])],
-  ])('is none: %s', (_why, shot) => expect(stillStretch(shot, looking)).toEqual([]));
+  ])('is none: %s', (_why, shot) => expect(stillRuns(shot, looking)).toEqual([]));
 
   it('is not looked for when told', () => {
     const shot = shotOf([levelOf('Sock', '1*4 2*400', { pictures: 'ab' })]);
-    expect(stillStretch(shot, { ...LOOKING, checks: { ...LOOKING.checks, stillFrames: 0 } })).toEqual([]);
+    expect(stillRuns(shot, { ...LOOKING, checks: { ...LOOKING.checks, stillFrames: 0 } })).toEqual([]);
   });
 });
 

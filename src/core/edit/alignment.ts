@@ -1,18 +1,18 @@
 /*
  * Two versions of one column of frames, and which frame of the one is which frame of the other. It begins
- * with both alike. Where a version has frames removed or inserted, the stretches that still belong together
+ * with both alike. Where a version has frames removed or inserted, the frames that still belong together
  * are cut and moved apart. Frames that are shown differently in place stay where they are: what is on them
  * is compared by whoever changes them, not here.
  *
- * A stretch is a number of frames that lie together in both. The last one never ends, since what lies past
+ * An aligned run is a number of frames that lie together in both. The last one never ends, since what lies past
  * a column's end is blank in both.
  */
 
 /** `frames` frames that lie together: from `from` in the one version, from `to` in the other. */
-type Stretch = { readonly from: number; readonly to: number; readonly frames: number };
+type AlignedRun = { readonly from: number; readonly to: number; readonly frames: number };
 
-/** Stretches in the order of both versions, none empty. */
-export type Alignment = readonly Stretch[];
+/** Aligned runs in the order of both versions, none empty. */
+export type Alignment = readonly AlignedRun[];
 
 /** Both versions alike, from the first frame on. */
 export const ALIKE: Alignment = [{ from: 0, to: 0, frames: Number.POSITIVE_INFINITY }];
@@ -23,13 +23,13 @@ export type Splice = { readonly startFrame: number; readonly removedFrames: numb
 type Side = 'from' | 'to';
 const other = (side: Side): Side => (side === 'from' ? 'to' : 'from');
 
-const stretch = (side: Side, here: number, there: number, frames: number): Stretch =>
+const alignedRun = (side: Side, here: number, there: number, frames: number): AlignedRun =>
   side === 'from' ? { from: here, to: there, frames } : { from: there, to: here, frames };
 
-/** Stretches that go on in both versions, made one. */
-function joined(stretches: readonly Stretch[]): Alignment {
-  const all: Stretch[] = [];
-  for (const each of stretches) {
+/** Runs that go on in both versions, made one. */
+function joined(runs: readonly AlignedRun[]): Alignment {
+  const all: AlignedRun[] = [];
+  for (const each of runs) {
     const last = all.at(-1);
     if (last && last.from + last.frames === each.from && last.to + last.frames === each.to)
       all[all.length - 1] = { ...last, frames: last.frames + each.frames };
@@ -50,8 +50,8 @@ export function splicedAlignment(alignment: Alignment, side: Side, { startFrame,
     const after = Math.min(each.frames, Math.max(0, here + each.frames - endFrame));
     const afterStart = Math.max(here, endFrame);
     return [
-      ...(before > 0 ? [stretch(side, here, there, before)] : []),
-      ...(after > 0 ? [stretch(side, afterStart + moved, there + (afterStart - here), after)] : []),
+      ...(before > 0 ? [alignedRun(side, here, there, before)] : []),
+      ...(after > 0 ? [alignedRun(side, afterStart + moved, there + (afterStart - here), after)] : []),
     ];
   });
   return joined(cut);
@@ -70,7 +70,7 @@ export function withMatch(alignment: Alignment, from: number, to: number, frames
  * there together any more. A place between frames (`frames` 0) stays in front of what follows it.
  */
 export function alignedFrame(alignment: Alignment, startFrame: number, frames: number): number | null {
-  const touching = (each: Stretch) => startFrame >= each.from && startFrame + Math.max(1, frames) <= each.from + each.frames;
+  const touching = (each: AlignedRun) => startFrame >= each.from && startFrame + Math.max(1, frames) <= each.from + each.frames;
   const within = alignment.find(touching);
   if (within) return within.to + (startFrame - within.from);
   if (frames > 0) return null;

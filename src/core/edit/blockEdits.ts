@@ -4,32 +4,32 @@ import type { Step } from '@/core/edit/step';
 import { type Resize, tellingEdit } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, exposuresTouched, levelsOfBlock } from '@/core/sheet/block';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { numberAfter, numbersTaken, plannedInbetween } from '@/core/sheet/numbers';
 import { cycled, onEvery, onEveryKeepingTime, reversed, staggered, thereAndBack } from '@/core/sheet/retime';
 import { framesOfRuns, runAt, sameRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 
 /** The trade's words for a step of exposures. */
 export const stepWord = (frames: number): string => ['', 'on ones', 'on twos', 'on threes'][frames] ?? `for ${frames} frames each`;
 
 /**
- * The step that puts another stretch in the place of one of a level: what follows moves by the difference,
- * or keeps its frames and is covered, a shorter stretch then leaving blank. Null when nothing changes.
+ * The step that puts other exposures in the place of some of a level: what follows moves by the difference,
+ * or keeps its frames and is covered, fewer frames then leaving blank. Null when nothing changes.
  */
-export function putStretch(
+export function putRuns(
   context: EditContext,
   level: Level,
   startFrame: number,
   oldFrames: number,
-  stretch: readonly Exposure[],
+  inserted: readonly Exposure[],
 ): Step | null {
-  const newFrames = framesOfRuns(stretch);
+  const newFrames = framesOfRuns(inserted);
   const cover = context.following === 'overwrite' || startFrame + oldFrames >= framesOfRuns(level.exposures);
   const removedFrames = cover ? Math.max(oldFrames, newFrames) : oldFrames;
   const left = removedFrames - newFrames;
-  const runs = cover && left > 0 ? [...stretch, { drawing: null, frames: left }] : stretch;
-  if (newFrames === oldFrames && sameRuns(tidyRuns(stretch), tidyRuns(sliceRuns(level.exposures, startFrame, startFrame + oldFrames))))
+  const runs = cover && left > 0 ? [...inserted, { drawing: null, frames: left }] : inserted;
+  if (newFrames === oldFrames && sameRuns(tidyRuns(inserted), tidyRuns(sliceRuns(level.exposures, startFrame, startFrame + oldFrames))))
     return null;
   return { type: 'replaceRuns', shotId: context.shot.id, levelId: level.id, startFrame, removedFrames, runs };
 }
@@ -44,11 +44,11 @@ export function setLengths(context: EditContext, block: Block, frames: number): 
   for (const level of levelsOfBlock(context.shot, block)) {
     const touched = exposuresTouched(level, context.shot.frames, block);
     if (!touched) continue;
-    const stretch = sliceRuns(level.exposures, touched.startFrame, touched.endFrame);
-    const held = onEvery(stretch, frames);
-    exposures += stretch.filter((run) => run.drawing !== null).length;
-    resized.push({ levelId: level.id, endFrame: touched.endFrame, difference: framesOfRuns(held) - framesOfRuns(stretch) });
-    const step = putStretch(context, level, touched.startFrame, touched.endFrame - touched.startFrame, held);
+    const before = sliceRuns(level.exposures, touched.startFrame, touched.endFrame);
+    const held = onEvery(before, frames);
+    exposures += before.filter((run) => run.drawing !== null).length;
+    resized.push({ levelId: level.id, endFrame: touched.endFrame, difference: framesOfRuns(held) - framesOfRuns(before) });
+    const step = putRuns(context, level, touched.startFrame, touched.endFrame - touched.startFrame, held);
     if (step) steps.push(step);
   }
   if (exposures === 0) return refused('There is no drawing here whose length could be set.');
@@ -64,16 +64,16 @@ export function setStepKeepingTime(context: EditContext, block: Block, frames: n
   const steps: Step[] = [];
   const made: string[] = [];
   for (const level of levelsOfBlock(context.shot, block)) {
-    const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
+    const before = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
     const taken = numbersTaken(level);
     const added: Drawing[] = [];
-    const runs = onEveryKeepingTime(stretch, frames).map(({ drawing, newAfter, frames: held }): Exposure => {
+    const runs = onEveryKeepingTime(before, frames).map(({ drawing, newAfter, frames: held }): Exposure => {
       if (newAfter === null) return { drawing, frames: held };
       const planned = plannedInbetween(context.newId(), numberAfter(drawingById(level, newAfter)?.number ?? '', taken));
       added.push(planned);
       return { drawing: planned.id, frames: held };
     });
-    const step = putStretch(context, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, runs);
+    const step = putRuns(context, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, runs);
     if (!step) continue;
     made.push(...added.map((drawing) => drawing.number));
     steps.push(...addDrawings(context, level, added), step);
@@ -107,7 +107,7 @@ export function holdTo(context: EditContext, level: Level, frame: number, toFram
   if (toFrame < run.startFrame)
     return refused(`Drawing ${drawing.number} begins on frame ${run.startFrame + firstNumber}: hold it to that frame or a later one.`);
   const frames = toFrame - run.startFrame + 1;
-  const step = putStretch(context, level, run.startFrame, run.endFrame - run.startFrame, [{ drawing: drawing.id, frames }]);
+  const step = putRuns(context, level, run.startFrame, run.endFrame - run.startFrame, [{ drawing: drawing.id, frames }]);
   if (!step) return refused(`Drawing ${drawing.number} stands to frame ${toFrame + firstNumber} already.`);
   const says = `Hold ${drawing.number} to frame ${toFrame + firstNumber}: ${run.endFrame - run.startFrame} → ${plural(frames, 'frame')}`;
   const difference = frames - (run.endFrame - run.startFrame);
@@ -118,7 +118,7 @@ export function holdTo(context: EditContext, level: Level, frame: number, toFram
 export function blankBlock(context: EditContext, block: Block): Outcome<Edit> {
   const frames = block.toFrame + 1 - block.fromFrame;
   const steps = levelsOfBlock(context.shot, block).flatMap((level): Step[] => {
-    const step = putStretch({ ...context, following: 'overwrite' }, level, block.fromFrame, frames, [{ drawing: null, frames }]);
+    const step = putRuns({ ...context, following: 'overwrite' }, level, block.fromFrame, frames, [{ drawing: null, frames }]);
     return step ? [step] : [];
   });
   if (steps.length === 0) return refused('It is blank here already.');
@@ -149,18 +149,18 @@ export function removeExposures(context: EditContext, block: Block): Outcome<Edi
   return tellingEdit({ ...context, following: 'push' }, steps, words, words, resized);
 }
 
-/** A way to make another stretch of one. */
-type Pattern = (stretch: readonly Exposure[]) => readonly Exposure[];
+/** A way to make other exposures of some. */
+type Pattern = (before: readonly Exposure[]) => readonly Exposure[];
 
 function repattern(context: EditContext, block: Block, words: string, pattern: Pattern): Outcome<Edit> {
   const steps: Step[] = [];
   const resized: Resize[] = [];
   for (const level of levelsOfBlock(context.shot, block)) {
-    const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
-    if (stretch.every((run) => run.drawing === null)) continue;
-    const made = pattern(stretch);
-    resized.push({ levelId: level.id, endFrame: block.toFrame + 1, difference: framesOfRuns(made) - framesOfRuns(stretch) });
-    const step = putStretch(context, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, made);
+    const before = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
+    if (before.every((run) => run.drawing === null)) continue;
+    const made = pattern(before);
+    resized.push({ levelId: level.id, endFrame: block.toFrame + 1, difference: framesOfRuns(made) - framesOfRuns(before) });
+    const step = putRuns(context, level, block.fromFrame, block.toFrame + 1 - block.fromFrame, made);
     if (step) steps.push(step);
   }
   const where = framesInWords(block.fromFrame, block.toFrame, context.firstNumber);
@@ -175,7 +175,7 @@ export function cycleBlock(context: EditContext, block: Block, frames: number, f
   const length = checkLength(frames);
   if (!length.ok) return length;
   if (!Number.isInteger(from) || from < 1) return refused(`A cycle begins with its exposure 1, 2, 3 …, not ${from}.`);
-  return repattern(context, block, `Cycle to ${plural(frames, 'frame')}`, (stretch) => cycled(stretch, frames, from - 1));
+  return repattern(context, block, `Cycle to ${plural(frames, 'frame')}`, (before) => cycled(before, frames, from - 1));
 }
 
 /** A block there and back, each end once; then round and round to `frames` in all when they are given. */
@@ -184,8 +184,8 @@ export function thereAndBackBlock(context: EditContext, block: Block, frames?: n
     const length = checkLength(frames);
     if (!length.ok) return length;
   }
-  return repattern(context, block, 'There and back', (stretch) => {
-    const both = thereAndBack(stretch);
+  return repattern(context, block, 'There and back', (before) => {
+    const both = thereAndBack(before);
     return frames === undefined ? both : cycled(both, frames);
   });
 }
@@ -212,17 +212,17 @@ export function moveBlock(context: EditContext, block: Block, toFrame: number): 
   if (toFrame < 0 || toFrame >= shot.frames) return refused(`Frame ${toFrame + firstNumber} is outside shot ${shot.code}.`);
   if (toFrame === block.fromFrame) return refused('It stands there already.');
   const steps = levelsOfBlock(shot, block).flatMap((level): Step[] => {
-    const stretch = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
-    if (stretch.every((run) => run.drawing === null)) return [];
+    const before = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
+    if (before.every((run) => run.drawing === null)) return [];
     const at = { type: 'replaceRuns' as const, shotId: shot.id, levelId: level.id };
     if (following === 'overwrite')
       return [
         { ...at, startFrame: block.fromFrame, removedFrames: frames, runs: [{ drawing: null, frames }] },
-        { ...at, startFrame: toFrame, removedFrames: frames, runs: stretch },
+        { ...at, startFrame: toFrame, removedFrames: frames, runs: before },
       ];
     return [
       { ...at, startFrame: block.fromFrame, removedFrames: frames, runs: [] },
-      { ...at, startFrame: toFrame, removedFrames: 0, runs: stretch },
+      { ...at, startFrame: toFrame, removedFrames: 0, runs: before },
     ];
   });
   if (steps.length === 0) return refused('There is no exposure here to move.');

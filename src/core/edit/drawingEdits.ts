@@ -5,10 +5,10 @@ import type { Edit, EditContext } from '@/core/edit/edit';
 import type { RestRule, Step } from '@/core/edit/step';
 import { consequenceWords, shotAfter, tellingEdit } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { drawingShownAt, exposuresOf, neighbourDrawing, nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, runAt } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 
 /** Where a new drawing goes: from `startFrame` for `frames`, over what stands there or pushing it. */
 type Place = { readonly startFrame: number; readonly frames: number; readonly following: RestRule };

@@ -5,9 +5,9 @@ import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { tellingEdit } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { framesOfRuns, runAt, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 import type { Rate } from '@/core/time/rate';
 
 /** Whose frames are meant: the whole shot with its notes, or some levels. */

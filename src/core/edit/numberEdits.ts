@@ -5,11 +5,11 @@ import type { Step } from '@/core/edit/step';
 import { tellingEdit } from '@/core/edit/telling';
 import { type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { numberAfter, numbersTaken, plannedInbetween } from '@/core/sheet/numbers';
 import { roleWord } from '@/core/sheet/reading';
 import { runAt, sliceRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 
 /** The drawings a block shows on a level, each once, in order. */
 export function drawingsInBlock(level: Level, block: Block): readonly Drawing[] {

@@ -1,16 +1,16 @@
 import { type Drawing, type DrawingRole, drawingById, type Exposure, type Level, type LevelId, type Shot } from '@/core/document/model';
-import { addDrawings, putStretch } from '@/core/edit/blockEdits';
+import { addDrawings, putRuns } from '@/core/edit/blockEdits';
 import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { tellingEdit } from '@/core/edit/telling';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { type Block, levelsOfBlock } from '@/core/sheet/block';
-import { framesInWords } from '@/core/sheet/frameWords';
 import type { WrittenExposure } from '@/core/sheet/notation';
 import { plannedInbetween } from '@/core/sheet/numbers';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, sliceRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 
 /** One level of a copied block: its exposures, and the drawings they show as they were when copied. */
 type CopiedColumn = { readonly levelId: LevelId; readonly drawings: readonly Drawing[]; readonly runs: readonly Exposure[] };
@@ -101,7 +101,7 @@ function paste<Column>(
     const { runs, added, roles = new Map() } = land(level, pasted[index] as Column);
     for (const [drawingId, role] of roles)
       steps.push({ type: 'describeDrawing', shotId: context.shot.id, levelId: level.id, drawingId, role });
-    const step = putStretch(context, level, atFrame, context.following === 'push' ? 0 : framesOfRuns(runs), runs);
+    const step = putRuns(context, level, atFrame, context.following === 'push' ? 0 : framesOfRuns(runs), runs);
     if (!step) continue;
     frames = Math.max(frames, framesOfRuns(runs));
     made += added.length;

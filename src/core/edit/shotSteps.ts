@@ -1,6 +1,6 @@
 import type { Project, SheetNote, Shot, Size } from '@/core/document/model';
 import { checkPalette } from '@/core/document/palette';
-import { checkSize } from '@/core/document/size';
+import { checkSize, sameSize } from '@/core/document/size';
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
 import { asItIs, checkSameRate, mapPlace, mapShotFrame, mergeLists, shotInBoth } from '@/core/edit/mapping';
 import { mapItems, withItems } from '@/core/edit/reelSteps';
@@ -28,8 +28,6 @@ function insertShot(project: Project, shot: Shot, index: number): Outcome<Projec
 /** The value `next` when it says something else than `current`, so that what stays the same stays the same reference. */
 const unlessSame = <T>(current: T, next: T | undefined, same: (a: T, b: T) => boolean): T =>
   next === undefined || same(current, next) ? current : next;
-
-const sameSize = (a: Size, b: Size) => a.width === b.width && a.height === b.height;
 
 /** Largest number the first frame may be shown with. */
 const LARGEST_FIRST_FRAME_NUMBER = 1_000_000;

@@ -10,8 +10,8 @@ import {
 import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { fileTitle } from '@/core/sheet/fileTitle';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { countText, plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 import type { Rate } from '@/core/time/rate';
 
 /** Which frames a sound touches, in words. */

@@ -7,11 +7,11 @@ import type { SheetTable, WrittenColumn } from '@/core/sheet/sheetTable';
 import { columnAfter, contextOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const shot = shotOf([levelOf('Clip', '1*4', { kind: 'guide' }), levelOf('Sock', '1*2 2*2')], 4, '020');
-const column = (name: string, stretches: WrittenColumn['stretches'], place = 2): WrittenColumn => ({
+const column = (name: string, runs: WrittenColumn['runs'], place = 2): WrittenColumn => ({
   name,
   isGuide: false,
   place,
-  stretches,
+  runs,
 });
 const table = (columns: readonly WrittenColumn[], frames = 4): SheetTable => ({ frames, columns, notes: null });
 const CHOICES: TableChoices = { missingDrawings: 'refuse', unknownColumns: 'refuse', length: 'follows' };

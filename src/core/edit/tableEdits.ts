@@ -29,7 +29,7 @@ function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRol
   const seen = new Set<string>();
   const runs: Exposure[] = [];
   let frame = 0;
-  for (const { number, role, frames } of column.stretches) {
+  for (const { number, role, frames } of column.runs) {
     let drawing = number === null ? undefined : byNumber.get(number);
     if (number !== null && !drawing) {
       if (choices.missingDrawings !== 'plan') {
@@ -88,7 +88,7 @@ export function takeTable(context: EditContext, table: SheetTable, choices: Tabl
   // Levels from the lowest, as they lie once those before are added.
   const order = shot.levels.map((level) => level.id);
   let left: string | null = null;
-  const hasRoles = table.columns.some((column) => column.stretches.some((stretch) => stretch.role !== null));
+  const hasRoles = table.columns.some((column) => column.runs.some((run) => run.role !== null));
   for (const column of table.columns) {
     const index = placeOf(free, column);
     const known = index < 0 ? undefined : free.splice(index, 1)[0];

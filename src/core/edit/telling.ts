@@ -12,7 +12,7 @@ import { plural } from '@/core/time/counts';
  * against what it shows now. What can't be made is refused before it is promised.
  */
 
-/** A level's stretch that grows or shrinks: where it ended (exclusive), and by how many frames. */
+/** Frames of a level that become more or fewer: where it ended (exclusive), and by how many frames. */
 export type Resize = { readonly levelId: string; readonly endFrame: number; readonly difference: number };
 
 /** The shot alone in a project, which is all that steps on its sheet look at. */
@@ -51,11 +51,11 @@ export function shotAfter({ shot, firstNumber }: EditContext, steps: readonly St
   return done(project.shots[0] as Shot);
 }
 
-/** How many frames of a stretch show a drawing, or show none. */
+/** How many frames from one to another show a drawing, or show none. */
 const framesShowing = (level: Level, fromFrame: number, toFrame: number, something: boolean): number =>
   sliceRuns(level.exposures, fromFrame, toFrame).reduce((sum, run) => sum + ((run.drawing !== null) === something ? run.frames : 0), 0);
 
-/** What becomes of the rest of a level when a stretch of it grows or shrinks; empty where there is no rest. */
+/** What becomes of the rest of a level when some of its frames become more or fewer; empty where there is no rest. */
 function restWords({ following }: EditContext, before: Level, { endFrame, difference }: Resize): string {
   const total = framesOfRuns(before.exposures);
   if (difference === 0 || endFrame >= total) return '';

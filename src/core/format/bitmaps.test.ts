@@ -10,7 +10,7 @@ import type { Outcome } from '@/core/outcome';
 
 const [WIDTH, HEIGHT] = [37, 23];
 
-/** A picture with flat stretches and single pixels, so that runs of every length occur. */
+/** A picture with flat parts and single pixels, so that runs of every length occur. */
 const rgba = Uint8Array.from({ length: WIDTH * HEIGHT * 4 }, (_, index) => {
   const pixel = Math.floor(index / 4);
   const [x, y, channel] = [pixel % WIDTH, Math.floor(pixel / WIDTH), index % 4];

@@ -79,7 +79,7 @@ export function mixOf(
   const parts = sounds.flatMap(({ sound, startFrame }): MixPart[] => {
     if (sound.muted) return [];
     const { sampleRate } = sound.recording;
-    // From the same two roundings for every stretch, so that one goes on at the very sample the one before ended with.
+    // From the same two roundings for every part, so that one goes on at the very sample the one before ended with.
     const cut = startFrame >= fromFrame ? 0 : sampleOfFrame(fromFrame, rate, sampleRate) - sampleOfFrame(startFrame, rate, sampleRate);
     const atSample = startFrame <= fromFrame ? 0 : sampleOfFrame(startFrame, rate, mixRate) - start;
     const room = Math.ceil(((total - atSample) * sampleRate) / mixRate);

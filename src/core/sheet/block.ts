@@ -12,7 +12,7 @@ export const levelsOfBlock = (shot: Shot, block: Block): readonly Level[] =>
     return level && level.kind !== 'still' ? [level] : [];
   });
 
-/** The frames of the exposures of a level that a block touches, as a stretch from its first to its last drawing (end exclusive); null when it touches none. */
+/** The frames of the exposures of a level that a block touches, as one run from its first to its last drawing (end exclusive); null when it touches none. */
 export function exposuresTouched(level: Level, shotFrames: number, block: Block): { startFrame: number; endFrame: number } | null {
   const runs = runsTouching(columnRuns(level, shotFrames), block.fromFrame, block.toFrame + 1).filter((run) => run.drawing !== null);
   const [first, last] = [runs[0], runs.at(-1)];

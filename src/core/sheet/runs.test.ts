@@ -76,7 +76,7 @@ describe('reading runs', () => {
     );
   });
 
-  it('slices any stretch, padded with blank', () => {
+  it('slices any frames, padded with blank', () => {
     fc.assert(
       fc.property(runs, fc.nat(50), fc.nat(30), (list, from, length) => {
         const written = perFrame(list);

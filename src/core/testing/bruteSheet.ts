@@ -85,9 +85,9 @@ export function held(frames: FrameColumn, at: number, to: number, pushes: boolea
   let [start, end] = [at, at + 1];
   while (start > 0 && frames[start - 1] === number) start--;
   while (frames[end] === number) end++;
-  const stretch = Array.from({ length: to - start + 1 }, () => number);
-  if (pushes) return put(frames, start, end - start, stretch);
-  return put(frames, start, Math.max(end - start, stretch.length), [...stretch, ...blanks(end - start - stretch.length)]);
+  const shown = Array.from({ length: to - start + 1 }, () => number);
+  if (pushes) return put(frames, start, end - start, shown);
+  return put(frames, start, Math.max(end - start, shown.length), [...shown, ...blanks(end - start - shown.length)]);
 }
 
 /** Frames moved to another place: over what stands there, or between it, closing up where they were. */

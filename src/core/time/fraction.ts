@@ -1,7 +1,8 @@
 /** A part of the way as an exact fraction in lowest terms, from 0 to 1. */
 export type Fraction = { readonly num: number; readonly den: number };
 
-const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : greatestCommonDivisor(b, a % b));
+/** The greatest whole number that divides both (Euclid’s algorithm). */
+export const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : greatestCommonDivisor(b, a % b));
 
 /** A fraction in lowest terms; both parts whole, `den` from 1. Throws on anything else: fractions here are worked out, not typed. */
 export function fraction(num: number, den: number): Fraction {

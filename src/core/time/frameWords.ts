@@ -1,3 +1,8 @@
+/** One frame or several by the numbers shown: `frame 3`, `frames 3–6`. Frames count from 0, both ends inclusive. */
+export function framesInWords(fromFrame: number, toFrame: number, firstNumber: number): string {
+  return fromFrame === toFrame ? `frame ${fromFrame + firstNumber}` : `frames ${fromFrame + firstNumber}–${toFrame + firstNumber}`;
+}
+
 /** Frame numbers in words, runs joined, at most `most` parts: `frames 3–5, 9 and 4 more places`. */
 export function frameRangeWords(frames: readonly number[], most = 6): string {
   const parts: { first: number; last: number }[] = [];

@@ -1,4 +1,5 @@
 import { done, type Outcome, refused } from '@/core/outcome';
+import { greatestCommonDivisor } from '@/core/time/fraction';
 
 /** Frames a second as an exact fraction in lowest terms: 24 is 24/1, 23.976 is 24000/1001. */
 export type Rate = { readonly num: number; readonly den: number };
@@ -7,10 +8,6 @@ export type Rate = { readonly num: number; readonly den: number };
 export const RATE_LIMITS = { slowest: 1, fastest: 240 } as const;
 
 const LARGEST_PART = 1_000_000;
-
-function greatestCommonDivisor(a: number, b: number): number {
-  return b === 0 ? a : greatestCommonDivisor(b, a % b);
-}
 
 /**
  * A rate from its two whole numbers, brought to lowest terms.

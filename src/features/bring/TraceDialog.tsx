@@ -1,7 +1,7 @@
 'use client';
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { numberStretches } from '@/core/bring/fileOrder';
+import { numberRanges } from '@/core/bring/fileOrder';
 import { type Clip, clipRateWords, repeatWords } from '@/core/bring/trace';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
@@ -127,7 +127,7 @@ function Tracing({ file }: { file: File }) {
     <>
       <p className="text-xs">
         {plural(clip.frames.length, 'frame')} at {clipRateWords(clip)}. {repeatWords(clip.frames)}
-        {tracing.lost.length > 0 && ` Frames of the clip that no frame of the film shows: ${numberStretches(tracing.lost)}.`}
+        {tracing.lost.length > 0 && ` Frames of the clip that no frame of the film shows: ${numberRanges(tracing.lost)}.`}
       </p>
       <div className="flex min-h-0 flex-1 gap-4">
         <TraceChoices answers={answers} change={(part) => setAnswers({ ...answers, ...part })} />

@@ -1,6 +1,6 @@
 import type { AlphaKind, TakenFile, TakenPicture } from '@/contracts/bringIn';
 import { type BringingChoices, type BroughtPicture, bringIn } from '@/core/bring/bringIn';
-import { inNaturalOrder, numberedName, numberFaults, numberStretches } from '@/core/bring/fileOrder';
+import { inNaturalOrder, numberedName, numberFaults, numberRanges } from '@/core/bring/fileOrder';
 import { type Digest, type Level, type LevelKind, levelById, type Shot, type Size } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
 import type { Step } from '@/core/edit/step';
@@ -116,8 +116,8 @@ export function remarks(reading: ReadResult, size: Size): readonly string[] {
           `Cut short, and read as far as ${cut.length === 1 ? 'it goes' : 'they go'}: ${cut.join(', ')}. Bring the whole ${cut.length === 1 ? 'file' : 'files'} in if there is one.`,
         ]
       : []),
-    ...(missing.length > 0 ? [`Missing in the row: ${numberStretches(missing)}.`] : []),
-    ...(twice.length > 0 ? [`There more than once: ${numberStretches(twice)}.`] : []),
+    ...(missing.length > 0 ? [`Missing in the row: ${numberRanges(missing)}.`] : []),
+    ...(twice.length > 0 ? [`There more than once: ${numberRanges(twice)}.`] : []),
     ...(others.length > 0
       ? [
           `Another size than the film’s ${sizeText(size)}: ${others.map(([text, count]) => `${plural(count, 'picture')} of ${text}`).join(', ')}.`,

@@ -116,7 +116,7 @@ export function FindingsPanel({
         {open.length === 0 && (
           <p className="text-soft">
             Counts, pictures and exposures agree everywhere the checks look: lengths, repeats and near repeats, seams and cuts, gaps,
-            strays, stretches that stand still, charts, numbers, sounds, flashes, and drawings never shown or not drawn.
+            strays, frames on which nothing moves, charts, numbers, sounds, flashes, and drawings never shown or not drawn.
           </p>
         )}
         {FINDING_GROUPS.map((group) => {

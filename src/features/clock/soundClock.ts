@@ -98,7 +98,7 @@ export class SoundClock implements PlayClock {
     if (!mixed) {
       mixed = mixFrames(sounds, fromFrame, toFrame, rate).then((buffer) => (way.backwards ? reversed(buffer) : buffer));
       this.mixes.set(key, mixed);
-      // A short loop is mixed once; of a long stretch nothing is kept that has been heard.
+      // A short loop is mixed once; of a long one nothing is kept that has been heard.
       const [oldest] = this.mixes.keys();
       if (this.mixes.size > 3 && oldest !== undefined) this.mixes.delete(oldest);
     }

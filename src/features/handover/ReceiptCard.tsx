@@ -7,7 +7,7 @@ import type { Project } from '@/core/document/model';
 import { framesToChoose } from '@/core/output/recipe';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
-import { framesInWords } from '@/core/sheet/frameWords';
+import { framesInWords } from '@/core/time/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { saveFile } from '@/features/handover/ownFiles';
 import { saveReceipt } from '@/features/handover/saveReceipt';

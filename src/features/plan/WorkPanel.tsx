@@ -3,9 +3,9 @@ import { useMemo, useState } from 'react';
 import { savingsOf, workByRole } from '@/core/chart/workload';
 import type { Shot } from '@/core/document/model';
 import { setStepKeepingTime } from '@/core/edit/blockEdits';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { timingShare, workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 import { contextNow, take } from '@/features/project/editContext';
 import { inView, useProject } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
@@ -88,7 +88,7 @@ function Savings({ shot: shotNow }: { shot: Shot }) {
             </button>
           </li>
         ))}
-        {savings.length > 3 && <li className="px-1 text-soft">and {savings.length - 3} stretches more</li>}
+        {savings.length > 3 && <li className="px-1 text-soft">and {savings.length - 3} more</li>}
       </ul>
     </div>
   );

@@ -93,7 +93,7 @@ describe('the sheet as CSV', () => {
     ['empty cells more than heads', 'frame,Sock\r\n1,1,,\r\n2,1,,\r\n3,2\r\n4,2,'],
   ])('is read with %s', (_what, text) => {
     const table = readSheetCsv(text, 1);
-    expect(table.ok && table.value.columns[0]?.stretches.map(({ number, frames }) => [number, frames])).toEqual([
+    expect(table.ok && table.value.columns[0]?.runs.map(({ number, frames }) => [number, frames])).toEqual([
       ['1', 2],
       ['2', 2],
     ]);

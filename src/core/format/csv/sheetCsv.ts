@@ -5,7 +5,7 @@ import { done, type Outcome, refused } from '@/core/outcome';
 import { columnRuns, sheetColumns } from '@/core/sheet/columns';
 import { roleWord } from '@/core/sheet/reading';
 import { framesOfRuns } from '@/core/sheet/runs';
-import { rowOfFrame, type SheetTable, type WrittenColumn, type WrittenStretch } from '@/core/sheet/sheetTable';
+import { rowOfFrame, type SheetTable, type WrittenColumn, type WrittenRun } from '@/core/sheet/sheetTable';
 import { plural } from '@/core/time/counts';
 
 /*
@@ -63,14 +63,14 @@ const ROLES: Readonly<Record<string, DrawingRole>> = { key: 'key', breakdown: 'b
 
 const shown = (text: string) => (text.length > 24 ? `${text.slice(0, 24)}…` : text);
 
-type OpenStretch = { number: string | null; role: DrawingRole | null; frames: number };
+type OpenRun = { number: string | null; role: DrawingRole | null; frames: number };
 
 function readColumn(rows: readonly (readonly string[])[], head: string, place: number): Outcome<WrittenColumn> {
   const written = head.trimEnd();
   const isGuide = written.endsWith(GUIDE);
   const isLevel = written.endsWith(LEVEL);
   const name = bare(isGuide || isLevel ? written.slice(0, -GUIDE.length) : head);
-  const stretches: OpenStretch[] = [];
+  const runs: OpenRun[] = [];
   for (const [frame, row] of rows.entries()) {
     const cell = (row[place - 1] ?? '').trim();
     const match = cell === '' || cell === '.' ? null : CELL.exec(cell);
@@ -79,13 +79,13 @@ function readColumn(rows: readonly (readonly string[])[], head: string, place: n
         `Row ${rowOfFrame(frame)}, column ${place} (${name}): “${shown(cell)}” is no drawing; write its number, as 5 or 5 key, or . for blank.`,
       );
     }
-    const last = stretches.at(-1);
+    const last = runs.at(-1);
     const number = cell === '' ? (last?.number ?? null) : (match?.[1] ?? null);
     const role = match?.[2] ? (ROLES[match[2]] ?? null) : null;
     if (last && last.number === number) last.frames++;
-    else stretches.push({ number, role, frames: 1 });
+    else runs.push({ number, role, frames: 1 });
   }
-  return done({ name, isGuide, place, stretches: stretches as readonly WrittenStretch[] });
+  return done({ name, isGuide, place, runs: runs as readonly WrittenRun[] });
 }
 
 /** How many of the rows are frames of the shot; each counts on from the one above. */

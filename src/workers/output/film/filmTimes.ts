@@ -50,7 +50,7 @@ export async function readFilmTimes(
   const frames = packets.map((packet) => ({ ...packet, mediaSeconds: packet.stampSeconds + offsetSeconds }));
   const shown = playedFrames(frames, edits && part ? edits : [{ mediaSeconds: 0, seconds: null }]);
   const last = shown.at(-1);
-  // A file that states how long every frame stands shows it where no next frame tells better: at the end of a stretch.
+  // A file that states how long every frame stands shows it where no next frame tells better: at the end of a part.
   const stated = new Set(packets.flatMap(({ seconds }) => (isFinerThanTick(seconds, tickSeconds) ? [Math.round(seconds * 1e9)] : [])));
   // The last frame may be cut short by the film's end.
   const lengths = new Set((packets.length > 1 ? packets.slice(0, -1) : packets).map(({ seconds }) => Math.round(seconds * 1e9)));

@@ -2,12 +2,12 @@ import type { CheckContext, Finding } from '@/core/check/finding';
 import type { Shot } from '@/core/document/model';
 import { type ShotRun, shotRuns } from '@/core/render/shotRuns';
 import { leavingLevels, stackKey } from '@/core/render/stacks';
-import { framesInWords } from '@/core/sheet/frameWords';
 import { plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 import { secondsText } from '@/core/time/seconds';
 
 /** Runs of a shot over which no level shows another picture for longer than the checks allow. */
-export function stillStretch(shot: Shot, { firstNumber, rate, checks }: CheckContext): readonly Finding[] {
+export function stillRuns(shot: Shot, { firstNumber, rate, checks }: CheckContext): readonly Finding[] {
   if (checks.stillFrames === 0) return [];
   const joined: ShotRun[] = [];
   for (const run of shotRuns(leavingLevels(shot), shot.frames)) {
