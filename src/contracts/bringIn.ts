@@ -33,6 +33,6 @@ export type AlphaKind = z.infer<typeof alphaSchema>;
 
 /** A file that a level's pictures came from. */
 export const sourceSchema = z.object({ original: digestSchema, fileName: z.string().min(1).max(255), levelId: idSchema });
-export type Source = z.infer<typeof sourceSchema>;
+export type LevelSource = z.infer<typeof sourceSchema>;
 export const newSourcesSchema = z.object({ sources: z.array(sourceSchema).min(1).max(5000) });
 export const sourcesSchema = z.object({ sources: z.array(sourceSchema) });

@@ -55,7 +55,7 @@ export const changeSchema = z.object({
   stepId: z.string().nullable(),
   madeBy: madeBySchema.nullable(),
 });
-export type Change = z.infer<typeof changeSchema>;
+export type AcceptedStep = z.infer<typeof changeSchema>;
 
 /** What has been accepted since a revision, in order. */
 export const changesSchema = z.object({ revision: z.number().int(), changes: z.array(changeSchema) });

@@ -1,5 +1,5 @@
 import { type Aside, type Chain, type HistoryEntry, historyReader, type WaitingStep } from '@/contracts/local';
-import type { Change, Sending } from '@/contracts/project';
+import type { AcceptedStep, Sending } from '@/contracts/project';
 import { type Level, levelById, type Project, shotById } from '@/core/document/model';
 import { judgeSending } from '@/core/edit/judge';
 import type { Step } from '@/core/edit/step';
@@ -37,7 +37,7 @@ export function exposureMeant(project: Project, step: Step): string | null {
 export type Fault = { readonly stepId: string; readonly what: string };
 
 export class SimulatedServer {
-  readonly journal: Change[] = [];
+  readonly journal: AcceptedStep[] = [];
   readonly faults: Fault[] = [];
   private readonly documents: Project[];
   private readonly batches = new Map<string, number>();
@@ -65,14 +65,14 @@ export class SimulatedServer {
     return this.documents[revision] as Project;
   }
 
-  private changes(since: number): Change[] {
+  private changes(since: number): AcceptedStep[] {
     const changes = this.journal.slice(since);
     return this.forgetsIds ? changes.map((change) => ({ ...change, stepId: null })) : changes;
   }
 
   private accept({ steps, stepIds, madeBy }: Sending): SendingAnswer {
     let { project } = this;
-    const accepted: { change: Change; after: Project }[] = [];
+    const accepted: { change: AcceptedStep; after: Project }[] = [];
     for (const [index, step] of steps.entries()) {
       if (hasTitle(step, FAILED_TITLE)) return { kind: 'failed', sentence: 'The server failed at this.' };
       if (hasTitle(step, REFUSED_TITLE)) return { kind: 'refused', sentence: 'The server takes no such title.' };

@@ -1,5 +1,5 @@
 import { FLASH_KINDS, type Flashes, TOO_MANY_FLASHES } from '@/core/analysis/flashRule';
-import { type Change, FlashScreen, type LitPicture, NO_CHANGE, type ShownLayer, type Walk } from '@/core/analysis/flashScreen';
+import { FlashScreen, type LitPicture, NO_CHANGE, type ShownLayer, type StackChange, type Walk } from '@/core/analysis/flashScreen';
 import { FlashWatch } from '@/core/analysis/flashWatch';
 import { layLight, wholeGrid } from '@/core/analysis/layLight';
 import { cellGrid, type PictureLight } from '@/core/analysis/light';
@@ -13,7 +13,7 @@ import type { Rate } from '@/core/time/rate';
 type Film = {
   readonly runs: readonly RenderRun[];
   readonly ofRuns: readonly (readonly ShownLayer[])[];
-  readonly changes: readonly Change[];
+  readonly changes: readonly StackChange[];
 };
 
 /** After so many runs it may be stopped: a few milliseconds each. */
@@ -98,7 +98,7 @@ export class FlashFilm {
     const history = new LightHistory(grid, rate.num / rate.den);
     const watches = FLASH_KINDS.map((kind) => new FlashWatch(this.size, rate, kind, grid, TOO_MANY_FLASHES));
     for (let run = fromRun; run < toRun; run++) {
-      const box = run === fromRun ? wholeGrid(grid) : (changes[run] as Change).box;
+      const box = run === fromRun ? wholeGrid(grid) : (changes[run] as StackChange).box;
       if (!box) continue;
       if ((run - fromRun) % RUNS_A_REST === 0 && (await rest())) return null;
       layLight(history.next((runs[run] as RenderRun).startFrame), ofRuns[run] as readonly ShownLayer[], box);

@@ -13,10 +13,10 @@ export type LitPicture = { readonly light: PictureLight; readonly apart: Map<Lit
 export type ShownLayer = LightLayer & { readonly shown: LitPicture };
 
 /** Where a frame may change from one stack to the next: blocks of cells of each layer that comes, goes or is exchanged, and the box around them all. */
-export type Change = { readonly parts: readonly ChangedPart[]; readonly box: CellBox | null };
+export type StackChange = { readonly parts: readonly ChangedPart[]; readonly box: CellBox | null };
 type ChangedPart = { readonly blocks: BlockList; readonly box: CellBox };
 
-export const NO_CHANGE: Change = { parts: [], box: null };
+export const NO_CHANGE: StackChange = { parts: [], box: null };
 
 /** Runs from (inclusive) and to (exclusive) that are to be walked. */
 export type Walk = { readonly fromRun: number; readonly toRun: number };
@@ -75,7 +75,7 @@ export class FlashScreen {
   }
 
   /** What may change from one stack to the next: only layers between those that are the same at either end can change anything. */
-  changeBetween(before: readonly ShownLayer[], now: readonly ShownLayer[]): Change {
+  changeBetween(before: readonly ShownLayer[], now: readonly ShownLayer[]): StackChange {
     let start = 0;
     while (start < before.length && start < now.length && before[start] === now[start]) start++;
     let same = 0;
@@ -94,7 +94,7 @@ export class FlashScreen {
     return { parts, box };
   }
 
-  private count({ parts }: Change, sign: 1 | -1): void {
+  private count({ parts }: StackChange, sign: 1 | -1): void {
     for (const { blocks, box } of parts) {
       if (blocks) this.countBlocks(blocks, sign);
       else {
@@ -158,16 +158,16 @@ export class FlashScreen {
   }
 
   /** What of a film has to be walked. */
-  walks(runs: readonly RenderRun[], changes: readonly Change[], framesPerSecond: number): readonly Walk[] {
+  walks(runs: readonly RenderRun[], changes: readonly StackChange[], framesPerSecond: number): readonly Walk[] {
     this.recent.fill(0);
     this.inTiles.fill(0);
     this.inAll = 0;
     const walks: Walk[] = [];
     let first = 1;
     for (let last = 1; last < runs.length; last++) {
-      this.count(changes[last] as Change, 1);
+      this.count(changes[last] as StackChange, 1);
       while ((runs[last] as RenderRun).startFrame - (runs[first] as RenderRun).startFrame > framesPerSecond) {
-        this.count(changes[first] as Change, -1);
+        this.count(changes[first] as StackChange, -1);
         first++;
       }
       if (!this.mayFlash()) continue;

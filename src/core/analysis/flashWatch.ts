@@ -214,8 +214,8 @@ export class FlashWatch {
    */
   private weigh(flashing: readonly number[], states: readonly LitFrame[]): void {
     const isFlashing = new Set(flashing);
-    const changed = new Map<number, Change>();
-    const changeOf = (cell: number): Change => {
+    const changed = new Map<number, LightChange>();
+    const changeOf = (cell: number): LightChange => {
       let change = changed.get(cell);
       if (!change) {
         change = this.changeOf(cell, states);
@@ -241,7 +241,7 @@ export class FlashWatch {
   }
 
   /** How much light a cell changed by within the second, and how often. */
-  private changeOf(cell: number, states: readonly LitFrame[]): Change {
+  private changeOf(cell: number, states: readonly LitFrame[]): LightChange {
     let [light, times] = [0, 0];
     for (let state = 1; state < states.length; state++) {
       const [before, now] = [(states[state - 1] as LitFrame).light, (states[state] as LitFrame).light];
@@ -270,4 +270,4 @@ export class FlashWatch {
   }
 }
 
-type Change = { readonly light: number; readonly times: number };
+type LightChange = { readonly light: number; readonly times: number };

@@ -68,7 +68,7 @@ function timed(pictures: readonly BroughtPicture[], choices: BringingChoices, ra
 }
 
 /** The exposures that pictures in order come to, with equal ones drawn together as chosen. */
-function exposuresOf(pictures: readonly TimedPicture[], choices: BringingChoices, firstNumber: number): readonly BroughtExposure[] {
+function exposuresOfPictures(pictures: readonly TimedPicture[], choices: BringingChoices, firstNumber: number): readonly BroughtExposure[] {
   const numbers = new Map<Digest, string>();
   const exposures: BroughtExposure[] = [];
   let next = firstNumber;
@@ -100,7 +100,7 @@ export function bringIn(context: EditContext, pictures: readonly BroughtPicture[
   const { onto, startFrame } = choices;
   const ordered = choices.order === 'reversed' ? pictures.toReversed() : pictures;
   const first = onto.kind === 'level' ? Number(nextDrawingNumber(onto.level)) : 1;
-  const exposures = exposuresOf(timed(ordered, choices, rate), choices, first);
+  const exposures = exposuresOfPictures(timed(ordered, choices, rate), choices, first);
   const frames = exposures.reduce((sum, exposure) => sum + exposure.frames, 0);
   const drawings = new Map<string, Drawing>();
   for (const { number, picture } of exposures)

@@ -49,7 +49,11 @@ function shownFrames(clip: Clip, way: TracingChoices['way'], rate: Rate): readon
 }
 
 /** The exposures a clip comes to: one for each picture, numbered by the clip's frame (from 1) it first shows on. */
-function exposuresOf(clip: Clip, choices: TracingChoices, rate: Rate): { exposures: readonly BroughtExposure[]; lost: readonly number[] } {
+function exposuresOfClip(
+  clip: Clip,
+  choices: TracingChoices,
+  rate: Rate,
+): { exposures: readonly BroughtExposure[]; lost: readonly number[] } {
   const shown = shownFrames(clip, choices.way, rate);
   const firstOf = (source: number) => {
     let first = source;
@@ -88,7 +92,7 @@ const blankBefore = (frames: number): readonly Exposure[] => (frames > 0 ? [{ dr
 export function traceOver(context: EditContext, clip: Clip, choices: TracingChoices, rate: Rate): TracePlan {
   const { shot, newId, firstNumber } = context;
   const { startFrame } = choices;
-  const { exposures, lost } = exposuresOf(clip, choices, rate);
+  const { exposures, lost } = exposuresOfClip(clip, choices, rate);
   const frames = exposures.reduce((sum, exposure) => sum + exposure.frames, 0);
   const bringing = { exposures, drawings: exposures.length, frames, lost };
   if (exposures.length === 0) return { ...bringing, edit: refused('There is no picture in this clip.') };

@@ -27,7 +27,7 @@ const alignedRun = (side: Side, here: number, there: number, frames: number): Al
   side === 'from' ? { from: here, to: there, frames } : { from: there, to: here, frames };
 
 /** Runs that go on in both versions, made one. */
-function joined(runs: readonly AlignedRun[]): Alignment {
+function joinedRuns(runs: readonly AlignedRun[]): Alignment {
   const all: AlignedRun[] = [];
   for (const each of runs) {
     const last = all.at(-1);
@@ -54,7 +54,7 @@ export function splicedAlignment(alignment: Alignment, side: Side, { startFrame,
       ...(after > 0 ? [alignedRun(side, afterStart + moved, there + (afterStart - here), after)] : []),
     ];
   });
-  return joined(cut);
+  return joinedRuns(cut);
 }
 
 /** The alignment with `frames` frames, new in both versions, known to be the same. */
@@ -62,7 +62,7 @@ export function withMatch(alignment: Alignment, from: number, to: number, frames
   if (frames <= 0) return alignment;
   const overlaps = alignment.some((each) => each.from < from + frames && from < each.from + each.frames);
   if (overlaps) return alignment;
-  return joined([...alignment, { from, to, frames }].sort((a, b) => a.from - b.from || a.to - b.to));
+  return joinedRuns([...alignment, { from, to, frames }].sort((a, b) => a.from - b.from || a.to - b.to));
 }
 
 /**

@@ -45,7 +45,7 @@ function lengthStep(shot: Shot, follows: boolean, frames: number): readonly Step
   return follows && frames !== shot.frames ? [{ type: 'setShotLength', shotId: shot.id, frames }] : [];
 }
 
-function lengthWords(shot: Shot, follows: boolean, frames: number): string {
+function shotLengthWords(shot: Shot, follows: boolean, frames: number): string {
   return follows ? `the shot goes from ${shot.frames} to ${plural(frames, 'frame')}` : `the shot stays ${plural(shot.frames, 'frame')}`;
 }
 
@@ -112,7 +112,7 @@ export function insertFrames(
     context,
     all,
     words,
-    `${words} before frame ${atFrame + firstNumber} ${scopeWords(shot, scope)}; ${lengthWords(shot, lengthFollows, newLength)}`,
+    `${words} before frame ${atFrame + firstNumber} ${scopeWords(shot, scope)}; ${shotLengthWords(shot, lengthFollows, newLength)}`,
   );
 }
 
@@ -154,7 +154,7 @@ export function cutFrames(
     context,
     all,
     words,
-    `Cut ${framesInWords(fromFrame, toFrame, firstNumber)} ${scopeWords(shot, scope)}${notesWords}; ${lengthWords(shot, lengthFollows, newLength)}${outsideWords(shot, soundsNow, newLength)}`,
+    `Cut ${framesInWords(fromFrame, toFrame, firstNumber)} ${scopeWords(shot, scope)}${notesWords}; ${shotLengthWords(shot, lengthFollows, newLength)}${outsideWords(shot, soundsNow, newLength)}`,
   );
 }
 
@@ -184,6 +184,6 @@ export function trimTo(context: EditContext, rate: Rate, fromFrame: number, toFr
     context,
     [...steps, ...notesStep(shot, notes), ...sounds, ...lengthStep(shot, lengthFollows, frames)],
     words,
-    `${words}, on every level${gone === 0 ? '' : `, and ${plural(gone, 'sound')} with nothing left go`}; ${lengthWords(shot, lengthFollows, frames)}`,
+    `${words}, on every level${gone === 0 ? '' : `, and ${plural(gone, 'sound')} with nothing left go`}; ${shotLengthWords(shot, lengthFollows, frames)}`,
   );
 }

@@ -15,13 +15,13 @@ export type Mapping = {
 /** The step as it is: it names what it is for by ids alone. */
 export const asItIs = <S>(_mapping: Mapping, step: S): Outcome<S> => done(step);
 
-const secondsText = (frames: number, { rate }: Project) => `${Number(((frames * rate.den) / rate.num).toFixed(3))} s`;
+const durationWords = (frames: number, { rate }: Project) => `${Number(((frames * rate.den) / rate.num).toFixed(3))} s`;
 
 /** Refuses what is said in frames once a frame lasts another time; `frames` are told as the time they were. */
 export function checkSameRate({ from, to }: Mapping, frames: number | null): Outcome<null> {
   if (sameRate(from.rate, to.rate)) return done(null);
   const were =
-    frames === null ? '' : ` ${plural(frames, 'frame')} were ${secondsText(frames, from)} then and are ${secondsText(frames, to)} now.`;
+    frames === null ? '' : ` ${plural(frames, 'frame')} were ${durationWords(frames, from)} then and are ${durationWords(frames, to)} now.`;
   return refused(`The film went from ${rateName(from.rate)} to ${rateName(to.rate)} frames a second meanwhile.${were}`);
 }
 

@@ -19,7 +19,7 @@ function checkNewCode(project: Project, code: string, except?: string): Outcome<
   return done(code);
 }
 
-function insertShot(project: Project, shot: Shot, index: number): Outcome<Project> {
+function withShotAt(project: Project, shot: Shot, index: number): Outcome<Project> {
   if (index < 0 || index > project.shots.length)
     return refused(`Place ${index + 1} in the shot list doesn't exist: it has ${project.shots.length} shots.`);
   return done({ ...project, shots: project.shots.toSpliced(index, 0, shot) });
@@ -92,7 +92,7 @@ export const shotSteps: StepRules<ShotStepType> = {
       if (!code.ok) return code;
       const whole = checkWholeShot(project, shot);
       if (!whole.ok) return whole;
-      const added = insertShot(project, shot, index);
+      const added = withShotAt(project, shot, index);
       return added.ok ? withItems(added.value, shot, items) : added;
     },
     invert: (_before, { shot }) => ({ type: 'removeShot', shotId: shot.id }),

@@ -131,7 +131,7 @@ const endOf = (level: Level, shot: Shot): Level => {
   return { ...moving, exposures: tidyRuns(sliceRuns(moving.exposures, 0, shot.frames)) };
 };
 
-function startOf(level: Level, shot: Shot, next: Shot, newId: NewId): Level {
+function levelStart(level: Level, shot: Shot, next: Shot, newId: NewId): Level {
   const moving = anew(asAnimated(level, next.frames), newId);
   return { ...moving, exposures: tidyRuns([{ drawing: null, frames: shot.frames }, ...moving.exposures]) };
 }
@@ -142,7 +142,7 @@ function joinedLevels(shot: Shot, next: Shot, newId: NewId): readonly JoinedLeve
   let [i, j] = [0, 0];
   for (const [one, other] of [...pairsOf(shot.levels, next.levels), [shot.levels.length, next.levels.length] as const]) {
     for (; i < one; i++) joined.push({ level: endOf(shot.levels[i] as Level, shot), renumbered: [] });
-    for (; j < other; j++) joined.push({ level: startOf(next.levels[j] as Level, shot, next, newId), renumbered: [] });
+    for (; j < other; j++) joined.push({ level: levelStart(next.levels[j] as Level, shot, next, newId), renumbered: [] });
     const [first, second] = [shot.levels[i++], next.levels[j++]];
     if (first && second) joined.push(goOn(first, second, shot, next, newId));
   }

@@ -4,7 +4,7 @@ import { framesOfSamples, type Recording, wholeFramesOfSamples } from '@/core/do
 import { recordingWords } from '@/core/edit/soundEdits';
 import { plural } from '@/core/time/counts';
 import { type Rate, rateName } from '@/core/time/rate';
-import { previewSounds, takeRecording } from '@/features/bring/bringSound';
+import { bringRecording, previewSounds } from '@/features/bring/bringSound';
 import { useBringStore } from '@/features/commands/bringFiles';
 import { take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
@@ -41,7 +41,7 @@ function useReading(projectId: string, files: readonly File[]): SoundReadState {
           !stopper.signal.aborted && setReading((now) => ({ ...now, part: (index + part) / files.length }));
         let said: string;
         try {
-          const taken = await takeRecording(projectId, file, onProgress, stopper.signal);
+          const taken = await bringRecording(projectId, file, onProgress, stopper.signal);
           if (taken.ok) {
             setReading((now) => ({ ...now, recordings: [...now.recordings, taken.value] }));
             continue;

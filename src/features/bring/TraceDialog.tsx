@@ -6,7 +6,7 @@ import { type Clip, clipRateWords, repeatWords } from '@/core/bring/trace';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 import { BringPreview } from '@/features/bring/BringPreview';
-import { type ClipReading, FIRST_ANSWERS, previewTracing, startReading, type TraceAnswers } from '@/features/bring/tracing';
+import { FIRST_ANSWERS, previewTracing, type RunningClipRead, startReading, type TraceAnswers } from '@/features/bring/tracing';
 import { useBringStore } from '@/features/commands/bringFiles';
 import { take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
@@ -80,7 +80,7 @@ function Tracing({ file }: { file: File }) {
   const [answers, setAnswers] = useState(FIRST_ANSWERS);
   const [progress, setProgress] = useState({ done: 0, of: 1 });
   const [trouble, setTrouble] = useState<string | null>(null);
-  const reading = useRef<ClipReading | null>(null);
+  const reading = useRef<RunningClipRead | null>(null);
 
   useEffect(() => {
     let current = true;

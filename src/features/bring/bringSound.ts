@@ -12,7 +12,7 @@ import { postRecording } from '@/features/sync/api';
 import { decodeRecording } from '@/workers/client';
 
 /** Decodes a recording, counts it and keeps its file on the server; the document knows nothing of it yet. Rejects when stopped. */
-export async function takeRecording(
+export async function bringRecording(
   projectId: string,
   file: File,
   onProgress: (part: number) => void,

@@ -7,10 +7,10 @@ import { postPictures } from '@/features/sync/api';
 import { type ClipFacts, type ReadClipFrame, readClip } from '@/workers/client';
 
 /** A clip's reading: how it ends — the clip, or why not — and how to stop it; null when it was stopped. */
-export type ClipReading = { readonly end: Promise<Clip | { readonly reason: string } | null>; readonly stop: () => void };
+export type RunningClipRead = { readonly end: Promise<Clip | { readonly reason: string } | null>; readonly stop: () => void };
 
 /** Reads a clip: its pictures are stored on the server as they come; the document knows nothing of it yet. */
-export function startReading(file: File, size: Size, onProgress: (done: number, of: number) => void): ClipReading {
+export function startReading(file: File, size: Size, onProgress: (done: number, of: number) => void): RunningClipRead {
   const frames: ClipFrame[] = [];
   let facts: ClipFacts | null = null;
   const onFrames = async (read: readonly ReadClipFrame[]) => {

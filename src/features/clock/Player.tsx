@@ -1,7 +1,7 @@
 'use client';
 import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import { type PlayWay, ROUND_AND_ROUND } from '@/core/time/playing';
-import { playOnto, rangeOf, readAheadCalmly, startOf } from '@/features/clock/playback';
+import { playOnto, playStartOf, rangeOf, readAheadCalmly } from '@/features/clock/playback';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, leavingLayers, preview, readyPreview } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
@@ -30,7 +30,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
   useEffect(() => {
     if (!playing || !shot || !canvas.current) return;
     const range = rangeOf(shot, loop);
-    return playOnto(canvas.current, project, shot, range, startOf(range, useViewStore.getState().frame, way), { way, soundOn });
+    return playOnto(canvas.current, project, shot, range, playStartOf(range, useViewStore.getState().frame, way), { way, soundOn });
   }, [playing, shot, loop, project, way, soundOn]);
 
   useEffect(() => {

@@ -2,7 +2,7 @@ import type { ReelSound } from '@/core/reel/sounds';
 import { chunkAt, type PlayRange, type PlayWay, secondsOfTick, ticksToPlay } from '@/core/time/playing';
 import type { Rate } from '@/core/time/rate';
 import type { PlayClock } from '@/features/clock/playClock';
-import { mixFrames, reversed, soundContext } from '@/features/clock/soundOut';
+import { mixFrames, reversedBuffer, soundContext } from '@/features/clock/soundOut';
 
 /** Sound is mixed a few seconds at a time, and so far ahead. */
 const CHUNK_SECONDS = 4;
@@ -96,7 +96,7 @@ export class SoundClock implements PlayClock {
     const key = `${fromFrame}-${toFrame}`;
     let mixed = this.mixes.get(key);
     if (!mixed) {
-      mixed = mixFrames(sounds, fromFrame, toFrame, rate).then((buffer) => (way.backwards ? reversed(buffer) : buffer));
+      mixed = mixFrames(sounds, fromFrame, toFrame, rate).then((buffer) => (way.backwards ? reversedBuffer(buffer) : buffer));
       this.mixes.set(key, mixed);
       // A short loop is mixed once; of a long one nothing is kept that has been heard.
       const [oldest] = this.mixes.keys();

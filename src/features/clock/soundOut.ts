@@ -64,7 +64,7 @@ export async function mixFrames(sounds: readonly ReelSound[], fromFrame: number,
 }
 
 /** The same sound from its end to its beginning. */
-export function reversed(buffer: AudioBuffer): AudioBuffer {
+export function reversedBuffer(buffer: AudioBuffer): AudioBuffer {
   const turned = soundContext().createBuffer(buffer.numberOfChannels, buffer.length, buffer.sampleRate);
   for (let channel = 0; channel < buffer.numberOfChannels; channel++)
     turned.copyToChannel(buffer.getChannelData(channel).toReversed() as Float32Array<ArrayBuffer>, channel);

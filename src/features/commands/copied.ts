@@ -71,7 +71,7 @@ export function readPasted(text: string, withDrawings = false): Outcome<Edit> {
 const samePasted = (a: string, b: string) => a.replace(/\r\n?/g, '\n').trimEnd() === b.trimEnd();
 
 /** Pastes a text where the sheet is now. */
-export const paste = (text: string): boolean => take(readPasted(text), true);
+export const pasteHere = (text: string): boolean => take(readPasted(text), true);
 
 /** Pastes what was copied here last; refuses when nothing was. */
 export const readCopied = (withDrawings: boolean): Outcome<Edit> =>

@@ -1,15 +1,15 @@
 'use client';
 import { useEffect } from 'react';
-import { copyChosen, cutChosen, paste } from '@/features/commands/copied';
+import { copyChosen, cutChosen, pasteHere } from '@/features/commands/copied';
 
-/** Whether the browser's own copy and paste are meant: in fields, in windows, and for text that is marked. */
+/** Whether the browser's own copy and pasteHere are meant: in fields, in windows, and for text that is marked. */
 function isForTheBrowser(event: ClipboardEvent): boolean {
   const target = event.target instanceof Element ? event.target : null;
   if (target?.closest('input, textarea, select, [role="dialog"]')) return true;
   return event.type !== 'paste' && (document.getSelection()?.toString() ?? '') !== '';
 }
 
-/** Copy, cut and paste by the browser's own keys and menu work on the sheet. */
+/** Copy, cut and pasteHere by the browser's own keys and menu work on the sheet. */
 export function useClipboard(): void {
   useEffect(() => {
     const give = (take: () => string | null) => (event: ClipboardEvent) => {
@@ -25,7 +25,7 @@ export function useClipboard(): void {
       const text = event.clipboardData?.getData('text/plain') ?? '';
       if (isForTheBrowser(event) || text === '') return;
       event.preventDefault();
-      paste(text);
+      pasteHere(text);
     };
     document.addEventListener('copy', onCopy);
     document.addEventListener('cut', onCut);

@@ -14,7 +14,7 @@ import { usePaperPointer } from '@/features/draw/usePaperPointer';
 import { sizeOnScreen, useRoom } from '@/features/draw/useRoom';
 import { ViewTag } from '@/features/draw/ViewTag';
 import { paperTransform } from '@/features/project/paperView';
-import { drawWith, FIRST_MILLISECONDS, makeReady, type PictureTrouble, readyLook } from '@/features/project/pictures';
+import { drawWith, FIRST_MILLISECONDS, makeReady, readyLook, type ShownTrouble } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
 
 const NOT_LAID = {
@@ -61,7 +61,7 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
   const paper = useRef<HTMLDivElement>(null);
   const { room, fit } = useRoom(size);
   const [desk, setDesk] = useState<Desk | null>(null);
-  const [laid, setLaid] = useState<'coming' | 'ready' | PictureTrouble>('coming');
+  const [laid, setLaid] = useState<'coming' | 'ready' | ShownTrouble>('coming');
   const brush = useViewStore((state) => state.brush);
   const view = useViewStore((state) => state.paperView);
   const part = usePartStore((state) => state.part);

@@ -1,5 +1,6 @@
 import getStroke from 'perfect-freehand';
 import type { InkStroke } from '@/contracts/local';
+import type { Box } from '@/core/raster/bounds';
 
 /** A point of a stroke: place in pixels of the picture, pressure from 0 to 1. */
 export type InkPoint = InkStroke['points'][number];
@@ -7,8 +8,6 @@ export type InkPoint = InkStroke['points'][number];
 /** What a stroke is drawn with. */
 export type Ink = InkStroke['ink'];
 
-/** A box in pixels of the picture; right and bottom are exclusive. */
-export type Box = { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number };
 type AnyContext = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** How much thinner a light touch is than a firm one: half the width is pressure's. */

@@ -43,7 +43,7 @@ const sameNear = (a: PictureFacts, b: PictureFacts) =>
   a.near.size === b.near.size && a.troubles.size === b.troubles.size && [...a.near.keys()].every((key) => b.near.has(key));
 
 /** Facts that say about pairs what the ones before said keep those very ones, so that no level is looked over again. */
-const settled = (before: PictureFacts, now: PictureFacts): PictureFacts =>
+const withSameFacts = (before: PictureFacts, now: PictureFacts): PictureFacts =>
   sameNear(before, now) ? { ...now, near: before.near, troubles: before.troubles.size === 0 ? before.troubles : now.troubles } : now;
 
 /** Looks at whatever of a film is new, while `isWanted`; stopped by what is returned. */
@@ -58,7 +58,7 @@ export function useInspection(project: Project, isWanted: boolean): void {
       (facts) => {
         if (!current) return;
         useInspectionStore.setState((state) => ({
-          facts: facts ? settled(state.facts, facts) : state.facts,
+          facts: facts ? withSameFacts(state.facts, facts) : state.facts,
           progress: null,
           failure: null,
         }));

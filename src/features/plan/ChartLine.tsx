@@ -49,7 +49,7 @@ function framesOf(pair: KeyPair, drawing: Drawing | undefined, firstNumber: numb
 const CROWDED = 0.075;
 
 /** Which of two lines the words of each tick stand on, so that neighbours don't run into each other. */
-function linesOf(ticks: readonly ChartTick[]): readonly number[] {
+function tickLines(ticks: readonly ChartTick[]): readonly number[] {
   const lines: number[] = [];
   const last = [-1, -1, -1];
   for (const { place } of ticks) {
@@ -66,7 +66,7 @@ function linesOf(ticks: readonly ChartTick[]): readonly number[] {
 export function ChartLine({ level, pair, chart: kept, firstNumber, tick: chosen, onTick, onChange }: Props) {
   const [dragged, setDragged] = useState<TimingChart | null>(null);
   const chart = dragged ?? kept;
-  const lines = linesOf(chart.ticks);
+  const lines = tickLines(chart.ticks);
 
   const valueAt = (event: PointerEvent<HTMLElement>) => {
     const box = event.currentTarget.parentElement?.getBoundingClientRect();

@@ -104,7 +104,7 @@ export const LAST_MILLISECONDS = 80;
 export const BESIDE_MILLISECONDS = 140;
 
 /** Why a picture can't be had: the server doesn't answer, which is asked again, or it has no such picture. */
-export type PictureTrouble = 'away' | 'missing';
+export type ShownTrouble = 'away' | 'missing';
 
 /** How often a picture that is in no store is asked for again: it may be on its way from another window. */
 const MOST_ASKED = 4;
@@ -117,7 +117,7 @@ const MISSING_MILLISECONDS = 1500;
 export function drawWith(
   wanted: readonly (Digest | Look)[],
   draw: (bitmaps: readonly ImageBitmap[]) => void,
-  failed: (trouble: PictureTrouble) => void = () => undefined,
+  failed: (trouble: ShownTrouble) => void = () => undefined,
   afterMilliseconds = STILL_MILLISECONDS,
 ): () => void {
   const ready = wanted.map((each) => (typeof each === 'string' ? pictures.peek(each) : peekLook(each)));

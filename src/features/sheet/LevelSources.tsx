@@ -1,7 +1,7 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import type { Source } from '@/contracts/bringIn';
+import type { LevelSource } from '@/contracts/bringIn';
 import type { Level } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { useProject } from '@/features/project/hooks';
@@ -10,7 +10,7 @@ import { fetchSources } from '@/features/sync/api';
 /** The files a level was brought in from, each to be saved again just as it was. */
 export function LevelSources({ level }: { level: Level }) {
   const { id } = useProject();
-  const [sources, setSources] = useState<readonly Source[]>([]);
+  const [sources, setSources] = useState<readonly LevelSource[]>([]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was brought in changes with the level's drawings
   useEffect(() => {
     let current = true;

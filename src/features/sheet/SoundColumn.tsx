@@ -21,7 +21,7 @@ const PARTS = 4;
 const DRAG_PX = 4;
 
 /** The outline of how loud a sound is on frames from `fromFrame` (inclusive) to `toFrame` (exclusive), both from its own start. */
-function outlineOf(sound: Sound, peaks: Uint8Array, rate: Rate, fromFrame: number, toFrame: number, widthPx: number): string {
+function waveOutline(sound: Sound, peaks: Uint8Array, rate: Rate, fromFrame: number, toFrame: number, widthPx: number): string {
   const middle = widthPx / 2;
   const end = sound.fromSample + sound.samples;
   const at = (part: number) => sound.fromSample + sampleOfFrame(part / PARTS, rate, sound.recording.sampleRate);
@@ -58,7 +58,7 @@ function SoundBlock({ heard, shot, left, width, fromFrame, toFrame }: BlockProps
   const first = Math.max(startFrame, fromFrame);
   const end = Math.min(endFrame, toFrame);
   const points = useMemo(
-    () => (peaks ? outlineOf(sound, peaks, rate, first - startFrame, end - startFrame, width) : ''),
+    () => (peaks ? waveOutline(sound, peaks, rate, first - startFrame, end - startFrame, width) : ''),
     [sound, peaks, rate, first, end, startFrame, width],
   );
   if (end <= first) return null;

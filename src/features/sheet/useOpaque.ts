@@ -9,7 +9,7 @@ const LOOK_PX = 96;
 const known = new Map<string, boolean>();
 whenClosed(() => known.clear());
 
-async function isOpaque(digest: string): Promise<boolean> {
+async function coversAll(digest: string): Promise<boolean> {
   const before = known.get(digest);
   if (before !== undefined) return before;
   const bitmap = await pictures.get(digest);
@@ -29,7 +29,7 @@ export function useOpaque(digest: string | null): boolean {
     let current = true;
     setOpaque(false);
     if (digest)
-      isOpaque(digest).then(
+      coversAll(digest).then(
         (is) => current && setOpaque(is),
         () => undefined,
       );

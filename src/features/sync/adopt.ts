@@ -1,5 +1,5 @@
 import { type Aside, type Chain, chainReader, type HistoryEntry, type WaitingStep } from '@/contracts/local';
-import type { Change } from '@/contracts/project';
+import type { AcceptedStep } from '@/contracts/project';
 import type { Project } from '@/core/document/model';
 import { rebase, shotRemoved } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
@@ -47,7 +47,7 @@ export function orphansAmong(
 }
 
 /** The document an orphan's steps were made on, and what has been accepted since; null when that can't be worked out any more. */
-export type Base = { readonly project: Project; readonly changes: readonly Change[] } | null;
+export type Base = { readonly project: Project; readonly changes: readonly AcceptedStep[] } | null;
 
 /**
  * Where a window is that takes over: the document it has acknowledged, its own waiting steps on top, and numbers for

@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { type AlphaKind, type Source, sourcesSchema, type TakenFile, takenFileSchema, takenRecordingSchema } from '@/contracts/bringIn';
+import {
+  type AlphaKind,
+  type LevelSource,
+  sourcesSchema,
+  type TakenFile,
+  takenFileSchema,
+  takenRecordingSchema,
+} from '@/contracts/bringIn';
 import {
   acceptedSchema,
   changesSchema,
@@ -112,7 +119,7 @@ export async function fetchOriginal(original: string, stop: AbortSignal): Promis
 }
 
 /** Notes which files a level's pictures came from. */
-export const postSources = async (projectId: string, sources: readonly Source[]) =>
+export const postSources = async (projectId: string, sources: readonly LevelSource[]) =>
   read(await postJson(`/api/projects/${projectId}/sources`, { sources }), z.object({ noted: z.number() }));
 
 /** Files a project's pictures came from. */

@@ -1,7 +1,7 @@
 import type { WaitingStep } from '@/contracts/local';
 
 /** Most steps of one sending. */
-export const MOST_STEPS = 50;
+export const MOST_BATCH_STEPS = 50;
 /** Most bytes of one sending, unless one step alone has more: far below what the server takes. */
 export const MOST_BYTES = 16 * 1024 * 1024;
 

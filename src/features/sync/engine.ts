@@ -1,12 +1,12 @@
 import { type Aside, type AsideKind, type WaitingStep, waitingReader } from '@/contracts/local';
-import { type Change, SENDING_VERSION } from '@/contracts/project';
+import { type AcceptedStep, SENDING_VERSION } from '@/contracts/project';
 import type { Project } from '@/core/document/model';
 import { type RebaseResult, rebase, shotRemoved } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { type Outcome, refused } from '@/core/outcome';
 import { asideOf } from '@/features/sync/asideOf';
-import { firstBatch, MOST_STEPS } from '@/features/sync/batches';
+import { firstBatch, MOST_BATCH_STEPS } from '@/features/sync/batches';
 import type { EngineStart, EngineWorld, MadeWith, SendState } from '@/features/sync/engineWorld';
 import { historyRewrites, type Stacks } from '@/features/sync/history';
 import { Ledger, type PendingRewrite } from '@/features/sync/ledger';
@@ -42,7 +42,7 @@ export class Engine {
   private working: Promise<void> | null = null;
   /** The latest revision heard of. */
   private heardOf = 0;
-  private mostSteps = MOST_STEPS;
+  private mostSteps = MOST_BATCH_STEPS;
   private failures = 0;
   private readonly ledger: Ledger;
   private closed = false;
@@ -296,7 +296,7 @@ export class Engine {
     }
     this.acknowledged = { project, revision };
     this.failures = 0;
-    this.mostSteps = Math.min(MOST_STEPS, this.mostSteps * 2);
+    this.mostSteps = Math.min(MOST_BATCH_STEPS, this.mostSteps * 2);
     const gone = new Set(batch);
     this.waiting = this.waiting.filter((entry) => !gone.has(entry));
     this.savedAt = this.world.now();
@@ -314,7 +314,7 @@ export class Engine {
   }
 
   /** Takes over what was accepted since: first one's own, whose answer was lost on its way, then what others made. */
-  private async takeOver(changes: readonly Change[], revision: number): Promise<void> {
+  private async takeOver(changes: readonly AcceptedStep[], revision: number): Promise<void> {
     const own = ownFirst(changes, this.waiting);
     if (own > 0) await this.accept(this.waiting.slice(0, own), this.acknowledged.revision + own);
     const others = changes.slice(own);
@@ -416,7 +416,7 @@ export class Engine {
 }
 
 /** How many of the first changes are one's own waiting steps, accepted in order. */
-function ownFirst(changes: readonly Change[], waiting: readonly WaitingStep[]): number {
+function ownFirst(changes: readonly AcceptedStep[], waiting: readonly WaitingStep[]): number {
   let own = 0;
   while (own < changes.length && own < waiting.length && changes[own]?.stepId != null && changes[own]?.stepId === waiting[own]?.id) own++;
   return own;

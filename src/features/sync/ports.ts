@@ -1,5 +1,5 @@
 import type { Aside, Chain, HistoryEntry, WaitingStep } from '@/contracts/local';
-import type { Change, Changes, Sending } from '@/contracts/project';
+import type { AcceptedStep, Changes, Sending } from '@/contracts/project';
 import type { Digest, Project } from '@/core/document/model';
 
 /** The server gave no answer of its own: it can't be reached, is starting, or something else answered in its place. */
@@ -51,6 +51,6 @@ export type OutboxPort = {
 
 /** What a person is told. */
 export type SyncNews =
-  | { readonly kind: 'others'; readonly changes: readonly Change[] }
+  | { readonly kind: 'others'; readonly changes: readonly AcceptedStep[] }
   | { readonly kind: 'aside'; readonly aside: readonly Aside[] }
   | { readonly kind: 'no-copy' };

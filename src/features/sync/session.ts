@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import { type Aside, type HistoryEntry, historyReader } from '@/contracts/local';
-import type { Change } from '@/contracts/project';
+import type { AcceptedStep } from '@/contracts/project';
 import { sentenceOf } from '@/contracts/sentence';
 import { stepSchema } from '@/contracts/step';
 import type { Project } from '@/core/document/model';
@@ -58,7 +58,7 @@ function show(view: EngineView): void {
   showStoring(storingSteps);
 }
 
-function tellOthers(windows: Windows | undefined, changes: readonly Change[]): void {
+function tellOthers(windows: Windows | undefined, changes: readonly AcceptedStep[]): void {
   const by = changes.at(-1)?.madeBy;
   const who = !by ? 'Another window' : windows?.isHere(by.windowId) ? 'Another window of this browser' : `A window in ${by.words}`;
   const words = changes.slice(-3).map((change) => stepWords(change.step));

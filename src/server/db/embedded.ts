@@ -63,7 +63,7 @@ const noCopy = (error: unknown) => console.warn('No copy of the database could b
 const makesCopies = () => process.env.LIME_TICK_COPIES !== 'off';
 
 /** Copies a database before it is opened, when the last copy is old; ends when it is copied, before that is proved. */
-const copyBefore = (folder: string): Promise<void> =>
+const copyBeforeOpening = (folder: string): Promise<void> =>
   new Promise((resolve) => {
     if (!makesCopies()) resolve();
     else void makeCopy(folder, false, resolve).catch(noCopy).finally(resolve);
@@ -98,7 +98,7 @@ export async function openEmbedded(folder: string, migrationsFolder: string): Pr
       const copy = await restoreNewest(folder);
       console.log(`Going on from the copy of ${copy.madeAt}; what was there before is kept beside it.`);
     }
-    await copyBefore(folder);
+    await copyBeforeOpening(folder);
     let client: PGlite;
     try {
       client = await openClient(path.join(folder, 'database'));

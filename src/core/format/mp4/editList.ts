@@ -6,9 +6,9 @@
 /** A part of a track that is played, in seconds: from the track's own `mediaSeconds`, for `seconds`; to its end when that is null. */
 export type PlayedPart = { readonly mediaSeconds: number | null; readonly seconds: number | null };
 
-type Box = { readonly type: string; readonly start: number; readonly end: number };
+type Mp4Box = { readonly type: string; readonly start: number; readonly end: number };
 
-function* boxesIn(view: DataView, start: number, end: number): Generator<Box> {
+function* boxesIn(view: DataView, start: number, end: number): Generator<Mp4Box> {
   let at = start;
   while (at + 8 <= end) {
     const type = String.fromCharCode(view.getUint8(at + 4), view.getUint8(at + 5), view.getUint8(at + 6), view.getUint8(at + 7));
@@ -22,8 +22,8 @@ function* boxesIn(view: DataView, start: number, end: number): Generator<Box> {
   }
 }
 
-function find(view: DataView, within: Box, ...path: readonly string[]): Box | null {
-  let found: Box | null = within;
+function find(view: DataView, within: Mp4Box, ...path: readonly string[]): Mp4Box | null {
+  let found: Mp4Box | null = within;
   for (const type of path) {
     if (!found) return null;
     found = [...boxesIn(view, found.start, found.end)].find((box) => box.type === type) ?? null;
@@ -31,12 +31,12 @@ function find(view: DataView, within: Box, ...path: readonly string[]): Box | nu
   return found;
 }
 
-const timescaleAt = (view: DataView, box: Box): number => view.getUint32(box.start + (view.getUint8(box.start) === 1 ? 20 : 12));
+const timescaleAt = (view: DataView, box: Mp4Box): number => view.getUint32(box.start + (view.getUint8(box.start) === 1 ? 20 : 12));
 
 /** Which parts of the first film track a `moov` box (without its head) plays, in order; null when it has no edit list. */
 export function playedParts(moov: Uint8Array): readonly PlayedPart[] | null {
   const view = new DataView(moov.buffer, moov.byteOffset, moov.byteLength);
-  const whole: Box = { type: 'moov', start: 0, end: moov.byteLength };
+  const whole: Mp4Box = { type: 'moov', start: 0, end: moov.byteLength };
   const movie = find(view, whole, 'mvhd');
   if (!movie) return null;
   const movieTicks = timescaleAt(view, movie);

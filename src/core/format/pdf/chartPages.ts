@@ -1,7 +1,7 @@
 import { shapeWords } from '@/core/chart/shapes';
 import { drawingById, type Level } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
-import { BLACK, GREY, type Ink, rule, write } from '@/core/format/pdf/ink';
+import { BLACK, GREY, type PdfPen, rule, write } from '@/core/format/pdf/pen';
 import type { PageLayout } from '@/core/format/pdf/pageLayout';
 import { fractionText, fractionValue } from '@/core/time/fraction';
 
@@ -11,8 +11,8 @@ const KEY_RADIUS = 7;
 type LevelChart = { readonly level: Level; readonly chart: TimingChart };
 
 function drawChart(
-  { regular, bold }: Ink,
-  page: ReturnType<Ink['document']['addPage']>,
+  { regular, bold }: PdfPen,
+  page: ReturnType<PdfPen['document']['addPage']>,
   { level, chart }: LevelChart,
   left: number,
   right: number,
@@ -48,7 +48,7 @@ function drawChart(
 }
 
 /** Prints the timing charts of a sheet on pages after it, level by level as the sheet stands. */
-export function printCharts(ink: Ink, layout: PageLayout, title: string, columns: readonly Level[]): void {
+export function printCharts(ink: PdfPen, layout: PageLayout, title: string, columns: readonly Level[]): void {
   const charted = columns.flatMap((level) => level.charts.map((chart): LevelChart => ({ level, chart })));
   const { paper, margin } = layout;
   const perPage = Math.floor((paper.height - 2 * margin - 30) / ROW);

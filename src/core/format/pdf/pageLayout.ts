@@ -1,6 +1,6 @@
 /** Papers a sheet is printed on, upright, in points of 1/72 inch (ISO 216 and ANSI Y14.1). */
 export const PAPERS = { a4: { width: 595.28, height: 841.89, name: 'A4' }, letter: { width: 612, height: 792, name: 'Letter' } } as const;
-export type Paper = keyof typeof PAPERS;
+export type PaperSize = keyof typeof PAPERS;
 
 /** Frames a page holds, in two halves side by side. */
 export const FRAMES_A_PAGE = [96, 100] as const;
@@ -20,7 +20,7 @@ export type SheetPage = { readonly fromFrame: number; readonly toFrame: number; 
 
 /** Where things stand on the pages of one sheet, in points from the lower left. */
 export type PageLayout = {
-  readonly paper: (typeof PAPERS)[Paper];
+  readonly paper: (typeof PAPERS)[PaperSize];
   readonly margin: number;
   readonly headerTop: number;
   readonly halfWidth: number;
@@ -37,7 +37,7 @@ export type PageLayout = {
 };
 
 /** Lays a sheet of so many frames and levels out on pages; levels that have no room go on pages of their own. */
-export function layOutPages(paper: Paper, framesAPage: FramesAPage, frames: number, levels: number): PageLayout {
+export function layOutPages(paper: PaperSize, framesAPage: FramesAPage, frames: number, levels: number): PageLayout {
   const page = PAPERS[paper];
   const halfWidth = (page.width - 2 * MARGIN - BETWEEN) / 2;
   const room = halfWidth - RULER - NOTES;

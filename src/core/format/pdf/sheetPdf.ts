@@ -4,8 +4,8 @@ import { placesOnCharts } from '@/core/chart/places';
 import { drawingById, type Level, type Project, type Shot } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
 import { printCharts } from '@/core/format/pdf/chartPages';
-import { BLACK, GREY, type Ink, PALE, rule, write } from '@/core/format/pdf/ink';
-import { type FramesAPage, layOutPages, type PageLayout, type Paper, type SheetPage } from '@/core/format/pdf/pageLayout';
+import { BLACK, GREY, PALE, type PdfPen, rule, write } from '@/core/format/pdf/pen';
+import { type FramesAPage, layOutPages, type PageLayout, type PaperSize, type SheetPage } from '@/core/format/pdf/pageLayout';
 import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
 import { levelTiming } from '@/core/sheet/reading';
 import { framesOfRuns, type PlacedRun } from '@/core/sheet/runs';
@@ -14,13 +14,13 @@ import { lengthCounts, plural } from '@/core/time/counts';
 import { nominalRate, rateFraction } from '@/core/time/rate';
 
 /** How a sheet is printed. */
-export type PrintChoices = { readonly paper: Paper; readonly framesAPage: FramesAPage; readonly charts: boolean };
+export type PrintChoices = { readonly paper: PaperSize; readonly framesAPage: FramesAPage; readonly charts: boolean };
 
 /** The faces a sheet is printed in, as font files. */
 export type PrintFaces = { readonly regular: Uint8Array; readonly bold: Uint8Array };
 
 type PrintJob = {
-  readonly ink: Ink;
+  readonly ink: PdfPen;
   readonly layout: PageLayout;
   readonly project: Project;
   readonly shot: Shot;
@@ -165,7 +165,7 @@ export async function sheetPdf(project: Project, shot: Shot, choices: PrintChoic
   document.setTitle(`${project.title}, shot ${shot.code}, sheet`);
   document.setProducer('Lime Tick');
   document.setCreator('Lime Tick');
-  const ink: Ink = {
+  const ink: PdfPen = {
     document,
     regular: await document.embedFont(faces.regular, { subset: true }),
     bold: await document.embedFont(faces.bold, { subset: true }),

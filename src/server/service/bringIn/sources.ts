@@ -1,11 +1,11 @@
-import type { Source } from '@/contracts/bringIn';
+import type { LevelSource } from '@/contracts/bringIn';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { getDatabase } from '@/server/store/database';
 import { insertSources, loadOriginal, loadSources, originalsAmong } from '@/server/store/originals';
 import { projectExists } from '@/server/store/shelf';
 
 /** Notes which files a level's pictures came from; refuses files that were never taken in. */
-export async function noteSources(projectId: string, rows: readonly Source[]): Promise<Answer<{ noted: number }>> {
+export async function noteSources(projectId: string, rows: readonly LevelSource[]): Promise<Answer<{ noted: number }>> {
   const database = await getDatabase();
   if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
   const there = await originalsAmong(
@@ -19,7 +19,7 @@ export async function noteSources(projectId: string, rows: readonly Source[]): P
 }
 
 /** Files a project's pictures came from. */
-export async function sourcesOf(projectId: string): Promise<Answer<{ sources: readonly Source[] }>> {
+export async function sourcesOf(projectId: string): Promise<Answer<{ sources: readonly LevelSource[] }>> {
   const database = await getDatabase();
   if (!(await projectExists(database, projectId))) return noSuchProject(projectId);
   return answered({ sources: await loadSources(database, projectId) });

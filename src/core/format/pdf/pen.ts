@@ -1,7 +1,7 @@
 import { type PDFDocument, type PDFFont, type PDFPage, rgb } from 'pdf-lib';
 
 /** What pages are written with: a page, its two faces, and one colour of ink. */
-export type Ink = { readonly document: PDFDocument; readonly regular: PDFFont; readonly bold: PDFFont };
+export type PdfPen = { readonly document: PDFDocument; readonly regular: PDFFont; readonly bold: PDFFont };
 
 export const BLACK = rgb(0.11, 0.16, 0.14);
 export const GREY = rgb(0.42, 0.45, 0.43);
