@@ -5,7 +5,7 @@ import { type NewReceipt, newReceiptSchema } from '../src/contracts/receipt';
 import { judge } from '../src/core/count/verdict';
 import { mustBeDone } from '../src/core/outcome';
 import { formatChoices } from '../src/core/output/format';
-import type { JobEvent } from '../src/core/output/job';
+import type { JobEvent } from '../src/core/output/jobState';
 import { type RenderPlan, renderPlanOf } from '../src/core/render/renderPlan';
 import { FORMATS } from '../src/workers/output/formats/list';
 import type { HandoverEnd } from '../src/workers/protocol';

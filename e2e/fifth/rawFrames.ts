@@ -1,7 +1,7 @@
 import type { ReadFrame } from '@/core/count/readBack';
 import { refuseByCarries } from '@/core/output/format';
 import { digestOfBytes, fingerprintOf } from '@/core/raster/digest';
-import { fileOf, type OutputFormat } from '@/workers/output/format';
+import { fileOf, type OutputFormat } from '@/workers/output/outputFormat';
 import { createOwnFile } from '@/workers/output/ownFile';
 
 /*

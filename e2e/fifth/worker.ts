@@ -1,4 +1,4 @@
-import type { JobEvent } from '@/core/output/job';
+import type { JobEvent } from '@/core/output/jobState';
 import { FORMATS } from '@/workers/output/formats/list';
 import { runJob } from '@/workers/output/job';
 import { handoverOrderSchema } from '@/workers/protocol';

@@ -3,7 +3,7 @@ import type { PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
-import type { JobEvent } from '@/core/output/job';
+import type { JobEvent } from '@/core/output/jobState';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { StackLayer } from '@/core/render/stacks';

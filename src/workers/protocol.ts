@@ -9,7 +9,7 @@ import type { ColourRange } from '@/core/document/checks';
 import { BLEND_MODES, type Digest, type Project, type Size } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
-import type { JobEvent } from '@/core/output/job';
+import type { JobEvent } from '@/core/output/jobState';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { RenderPlan } from '@/core/render/renderPlan';

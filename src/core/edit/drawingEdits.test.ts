@@ -9,7 +9,7 @@ import {
   newDrawingHere,
   ownCopyHere,
 } from '@/core/edit/drawingEdits';
-import { picturesNamedBy } from '@/core/edit/pictures';
+import { picturesNamedBy } from '@/core/edit/picturesOfStep';
 import type { Step } from '@/core/edit/step';
 import { applyStep, STEP_TYPES } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';

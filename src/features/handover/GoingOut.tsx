@@ -1,5 +1,5 @@
 'use client';
-import { type JobState, partDone } from '@/core/output/job';
+import { type JobState, partDone } from '@/core/output/jobState';
 import { countText, plural } from '@/core/time/counts';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { ReceiptCard } from '@/features/handover/ReceiptCard';

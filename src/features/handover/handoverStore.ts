@@ -2,7 +2,7 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import type { Project } from '@/core/document/model';
 import { formatOf, groundFor, needsFolder } from '@/core/output/format';
-import { type JobEvent, type JobState, nextState, PLANNED } from '@/core/output/job';
+import { type JobEvent, type JobState, nextState, PLANNED } from '@/core/output/jobState';
 import { baseNameOf, isWhole, planOf, type Recipe, START_RECIPE } from '@/core/output/recipe';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';

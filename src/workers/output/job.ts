@@ -1,12 +1,12 @@
 import { countFile } from '@/core/count/fileCount';
 import { notCompared, PictureJudge } from '@/core/count/pictureJudge';
 import { formatOf, receiptNameOf } from '@/core/output/format';
-import type { JobEvent } from '@/core/output/job';
+import type { JobEvent } from '@/core/output/jobState';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText } from '@/core/render/renderPlan';
 import { digestOfStream } from '@/workers/output/fileDigest';
-import { type OutputFormat, type OutputJob, OutputRefused, type Sink, type WrittenOutput } from '@/workers/output/format';
 import { MeantNotes } from '@/workers/output/meantPictures';
+import { type OutputFormat, type OutputJob, OutputRefused, type Sink, type WrittenOutput } from '@/workers/output/outputFormat';
 import type { HandoverEnd, HandoverOrder, HandoverResult } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
 import { StackPictures } from '@/workers/render/stackPictures';

@@ -1,8 +1,8 @@
 import { shapeWords } from '@/core/chart/shapes';
 import { drawingById, type Level } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
-import { BLACK, GREY, type PdfPen, rule, write } from '@/core/format/pdf/pen';
 import type { PageLayout } from '@/core/format/pdf/pageLayout';
+import { BLACK, GREY, type PdfPen, rule, write } from '@/core/format/pdf/pdfPen';
 import { fractionText, fractionValue } from '@/core/time/fraction';
 
 const ROW = 58;

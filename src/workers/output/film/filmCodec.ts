@@ -1,7 +1,7 @@
 import { canEncodeVideo, Mp4OutputFormat, QUALITY_HIGH, type VideoEncodingConfig, WebMOutputFormat } from 'mediabunny';
 import type { Size } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
-import { OutputRefused } from '@/workers/output/format';
+import { OutputRefused } from '@/workers/output/outputFormat';
 
 /** How a film is coded and in which container, as its format says. */
 export type FilmCoding = { readonly codec: 'avc' | 'vp9'; readonly codecName: string; readonly container: 'mp4' | 'webm' };

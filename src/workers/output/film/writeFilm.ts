@@ -2,7 +2,7 @@ import { Output, StreamTarget, VideoSample, VideoSampleSource } from 'mediabunny
 import { i420Bytes } from '@/core/raster/yuv';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { containerOf, encodingFor, type FilmCoding } from '@/workers/output/film/filmCodec';
-import type { OutputJob, Sink, WrittenOutput } from '@/workers/output/format';
+import type { OutputJob, Sink, WrittenOutput } from '@/workers/output/outputFormat';
 import { createOwnFile } from '@/workers/output/ownFile';
 
 const BT709 = { primaries: 'bt709', transfer: 'bt709', matrix: 'bt709', fullRange: false } as const;

@@ -1,5 +1,5 @@
 import { refuseByCarries } from '@/core/output/format';
-import { fileOf, type OutputFormat } from '@/workers/output/format';
+import { fileOf, type OutputFormat } from '@/workers/output/outputFormat';
 
 /** A film for the editor or the web: H.264 in an MP4, 4:2:0, without sound and transparency. */
 export const mp4: OutputFormat = {

@@ -1,5 +1,5 @@
 import { fileNamesOf, refuseByCarries } from '@/core/output/format';
-import { type OutputFormat, OutputRefused } from '@/workers/output/format';
+import { type OutputFormat, OutputRefused } from '@/workers/output/outputFormat';
 
 /** A PNG picture a frame, 8 bits a channel, numbered, in a folder the person chose. */
 export const pngFolder: OutputFormat = {

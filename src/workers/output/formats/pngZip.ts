@@ -1,5 +1,5 @@
 import { fileNamesOf, refuseByCarries } from '@/core/output/format';
-import type { OutputFormat } from '@/workers/output/format';
+import type { OutputFormat } from '@/workers/output/outputFormat';
 
 /** A PNG picture a frame, 8 bits a channel, numbered, in one ZIP. */
 export const pngZip: OutputFormat = {

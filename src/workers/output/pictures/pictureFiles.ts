@@ -1,5 +1,5 @@
 import { BlobReader, Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
-import { OutputRefused, type WrittenOutput } from '@/workers/output/format';
+import { OutputRefused, type WrittenOutput } from '@/workers/output/outputFormat';
 import { createOwnFile } from '@/workers/output/ownFile';
 
 /** Where numbered pictures go: files are added one by one; what is written then reads from what really lies there. */

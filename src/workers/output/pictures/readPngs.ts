@@ -4,7 +4,7 @@ import { sameSize } from '@/core/document/size';
 import { readPngSize } from '@/core/format/png/header';
 import { canonicalisePixels, digestOfBytes, fingerprintOf } from '@/core/raster/digest';
 import { inRgba, isOpaque } from '@/core/raster/pixelOrder';
-import type { Source } from '@/workers/output/format';
+import type { Source } from '@/workers/output/outputFormat';
 import { Compositor } from '@/workers/render/compositor';
 
 /** The number a picture file bears: the digits before its extension; null when there are none. */

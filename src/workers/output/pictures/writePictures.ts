@@ -1,5 +1,5 @@
 import type { RenderPlan } from '@/core/render/renderPlan';
-import type { OutputJob, WrittenOutput } from '@/workers/output/format';
+import type { OutputJob, WrittenOutput } from '@/workers/output/outputFormat';
 import type { PictureFiles } from '@/workers/output/pictures/pictureFiles';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 

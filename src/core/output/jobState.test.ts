@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { isOver, type JobEvent, nextState, PLANNED, partDone } from '@/core/output/job';
+import { isOver, type JobEvent, nextState, PLANNED, partDone } from '@/core/output/jobState';
 
 const progress = (framesDone: number) => ({ framesDone, frames: 24, composited: 3 });
 const EVENTS: readonly JobEvent[] = [
