@@ -1,6 +1,6 @@
 import { NO_FACTS } from '../src/core/analysis/facts';
 import { type CheckedAgainst, checkProject } from '../src/core/check/check';
-import { mendAll } from '../src/core/check/mendAll';
+import { fixAll } from '../src/core/check/fixAll';
 import { type Exposure, type Level, newLevel, type Project, type Shot } from '../src/core/document/model';
 import { newProject } from '../src/core/document/newProject';
 import { applyStep } from '../src/core/edit/table';
@@ -9,7 +9,7 @@ import { print, quantile } from './figure';
 
 /*
  * The rules of the sheet alone, without pictures: how their cost grows with the frames, with the findings that are
- * mended at once, and what an edit costs on a long film. Ratios of medians of three, side by side in one run.
+ * fixed at once, and what an edit costs on a long film. Ratios of medians of three, side by side in one run.
  */
 const AGAINST: CheckedAgainst = { facts: NO_FACTS, sounds: new Map(), handedOver: null, planDigestNow: null, loop: null };
 
@@ -74,11 +74,11 @@ if (process.env.LIME_TICK_LONG) print({ name: 'rules.100000', value: median(() =
 
 /** A level with so many strays, far from each other. */
 const strays = (count: number) => projectOf([shotOf('010', count * 16, [distinct('L', count * 16, (index) => (index % 8 === 4 ? 1 : 2))])]);
-const mend = (project: Project) => void mustBeDone(mendAll(project, 'stray', 'push', (after) => checkProject(after, AGAINST)));
-const few = median(() => strays(250), mend);
-const many = median(() => strays(1000), mend);
-print({ name: 'mend.growth', value: many / few, unit: 'times', against: 5 });
-print({ name: 'mend.1000', value: many, unit: 'ms' });
+const fix = (project: Project) => void mustBeDone(fixAll(project, 'stray', 'push', (after) => checkProject(after, AGAINST)));
+const few = median(() => strays(250), fix);
+const many = median(() => strays(1000), fix);
+print({ name: 'fix.growth', value: many / few, unit: 'times', against: 5 });
+print({ name: 'fix.1000', value: many, unit: 'ms' });
 
 const reel = () =>
   projectOf(

@@ -103,8 +103,8 @@ test('an animated picture keeps its own times, another size is laid as told, and
   const dialog = page.getByRole('dialog', { name: 'Bring pictures in' });
   await expect(dialog.getByText('Another size than the film’s 320 × 180: 13 pictures of 160 × 160.')).toBeVisible();
   await expect(dialog.getByRole('radio', { name: 'Each its own' })).toBeChecked();
-  await dialog.getByRole('radio', { name: 'The frame of now' }).click();
-  await dialog.getByRole('radio', { name: 'Upper left corner' }).click();
+  await dialog.getByRole('radio', { name: 'The current frame' }).click();
+  await dialog.getByRole('radio', { name: 'Top left corner' }).click();
   await dialog.getByRole('radio', { name: 'As they are' }).click();
   // Thirteen pictures of a tenth of a second are 1.3 s: 31.2 frames, so 31, from the third on.
   await expect(dialog.getByText('frames 3–33; shot 010 grows from 24 to 33 frames')).toBeVisible();

@@ -8,7 +8,7 @@ const FILM = { title: 'Checked', rate: { num: 24, den: 1 }, size: { width: 320, 
 const findingsOf = (page: Page) => page.getByRole('region', { name: 'Findings' });
 const cardWith = (page: Page, words: string | RegExp) => findingsOf(page).getByRole('listitem').filter({ hasText: words });
 
-test('several findings are mended together after a look at what it does; one is kept on purpose with a note that survives', async ({
+test('several findings are fixed together after a look at what it does; one is kept as intended with a note that survives', async ({
   page,
   app,
 }) => {
@@ -38,16 +38,16 @@ test('several findings are mended together after a look at what it does; one is 
   await openStage(page, app.url, projectId, 'check');
   await expect(findingsOf(page).getByRole('heading', { name: '4 findings in 1 shot' })).toBeVisible();
 
-  await cardWith(page, 'stands one frame').getByRole('button', { name: 'Keep on purpose' }).click();
+  await cardWith(page, 'is held for one frame').getByRole('button', { name: 'Keep as intended' }).click();
   await page.getByLabel('Why it stays as it is').fill('a blink');
   await page.keyboard.press('Enter');
   await expect(findingsOf(page).getByRole('heading', { name: '3 findings in 1 shot' })).toBeVisible();
 
-  await findingsOf(page).getByRole('button', { name: 'Mend all 3 gaps of one frame …' }).click();
-  const dialog = page.getByRole('dialog', { name: 'Mend all: gaps of one frame' });
+  await findingsOf(page).getByRole('button', { name: 'Fix all 3 gaps of one frame …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Fix all: gaps of one frame' });
   await expect(dialog.getByRole('listitem').filter({ hasText: 'Hold 9 over it' })).toBeVisible();
   await expect(dialog.getByText('1*3 2*3 … 9*3', { exact: false }).or(dialog.getByText(/1\*3 2\*3 3\*2/))).toBeVisible();
-  await dialog.getByRole('button', { name: 'Mend 3' }).click();
+  await dialog.getByRole('button', { name: 'Fix 3' }).click();
   await expect(findingsOf(page).getByRole('heading', { name: 'No findings in 1 shot' })).toBeVisible();
   expect(await column(page, 'Level 1')).toContain('1*3 2*3 3*2');
   await page.keyboard.press('Control+z');
@@ -57,14 +57,14 @@ test('several findings are mended together after a look at what it does; one is 
 
   await page.reload();
   await expect(findingsOf(page).getByRole('heading', { name: 'No findings in 1 shot' })).toBeVisible();
-  await findingsOf(page).getByText('1 finding kept on purpose').click();
+  await findingsOf(page).getByText('1 finding kept as intended').click();
   await expect(findingsOf(page).getByText('“a blink”')).toBeVisible();
   const download = page.waitForEvent('download');
   await findingsOf(page).getByRole('button', { name: 'Save list' }).click();
   const rows = (await readFile(await (await download).path(), 'utf8')).trim().split('\r\n');
   expect(rows).toHaveLength(2);
-  expect(rows[1]).toMatch(/^Slips in the timing,stray,010,Level 1,13,13,.*kept on purpose,a blink$/);
-  await findingsOf(page).getByRole('button', { name: 'Keep no longer' }).click();
+  expect(rows[1]).toMatch(/^Slips in the timing,stray,010,Level 1,13,13,.*kept as intended,a blink$/);
+  await findingsOf(page).getByRole('button', { name: 'Reopen' }).click();
   await expect(findingsOf(page).getByRole('heading', { name: '1 finding in 1 shot' })).toBeVisible();
 });
 
@@ -271,7 +271,7 @@ test('graphs show the movement of the chosen level, and a press goes to its fram
   await openShot(page, '020');
   const graphs = page.getByRole('region', { name: 'Graphs' });
   await expect(graphs.locator('.recharts-line-dot').first()).toBeVisible();
-  await expect(page.getByRole('img', { name: 'The way the drawing’s middle takes' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'The path of the drawing’s centre' })).toBeVisible();
   const dots = graphs.locator('.recharts-line-dot');
   const box = await dots.nth(9).boundingBox();
   if (!box) throw new Error('There is no point on the graph.');

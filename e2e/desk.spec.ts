@@ -61,10 +61,10 @@ test('a colour is taken from the paper, and the palette keeps it with the projec
     [0.2, 0.5],
     [0.8, 0.5],
   ]);
-  await page.getByRole('button', { name: 'Put this colour into the palette' }).click();
+  await page.getByRole('button', { name: 'Add this colour to the palette' }).click();
   await expect(page.getByRole('button', { name: '#7744aa' })).toBeVisible();
   await page.getByRole('button', { name: 'Grass' }).click();
-  await page.getByRole('button', { name: 'Take a colour' }).click();
+  await page.getByRole('button', { name: 'Pick a colour' }).click();
   await pressPaper(page, 0.5, 0.5);
   await expect(picker).toHaveValue('#7744aa');
   await expect(page.getByRole('button', { name: 'Brush', exact: true })).toHaveAttribute('aria-pressed', 'true');
@@ -159,7 +159,7 @@ test('a part is picked up, moved by keys, turned into another place, put down; E
   // All of it, mirrored left and right about its own middle, is what an image library makes of it.
   const before = await boxPixels(page, moved);
   await pressPaper(page, 0.5, 0.95);
-  await page.getByRole('button', { name: 'Mirror left and right' }).click();
+  await page.getByRole('button', { name: 'Mirror horizontally' }).click();
   await page.getByRole('button', { name: 'Put down' }).click();
   await untilKept(page);
   expect(await drawnBox(page)).toEqual(moved);

@@ -44,7 +44,7 @@ test('strokes, rubbing out, undo and redo, all kept', async ({ page, app }) => {
   expect(line).toBeGreaterThan(500);
 
   await page.keyboard.press('r');
-  await expect(page.getByRole('button', { name: 'Rub out' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'Eraser' })).toHaveAttribute('aria-pressed', 'true');
   await stroke(page, [
     [0.5, 0.3],
     [0.5, 0.7],

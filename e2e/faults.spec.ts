@@ -1,6 +1,6 @@
 import { expect, openStage, test, untilKept } from './fixtures';
 
-test('Washday’s faults are found, gone to, mended, and the path turns lime', async ({ page, app }) => {
+test('Washday’s faults are found, gone to, fixed, and the path turns lime', async ({ page, app }) => {
   await openStage(page, app.url, 'washday', 'check');
   const findings = page.getByRole('region', { name: 'Findings' });
   await expect(findings.getByRole('heading', { name: /^5 findings/ })).toBeVisible();
@@ -24,7 +24,7 @@ test('Washday’s faults are found, gone to, mended, and the path turns lime', a
   await expect(findings.getByText('is blank on frame 37')).toHaveCount(0);
   await findings.getByRole('button', { name: 'Hold 24 for 2 frames, pushing what follows by 1' }).click();
   await expect(findings.getByText('among drawings on twos')).toHaveCount(0);
-  const past = findings.getByRole('listitem').filter({ hasText: 'Sock holds 97 frames, shot 020 has 96: 1 frame past the end' });
+  const past = findings.getByRole('listitem').filter({ hasText: 'Sock runs for 97 frames, shot 020 has 96: 1 frame past the end' });
   await expect(past).toBeVisible();
   await past.getByRole('button', { name: 'Trim Sock to frame 96' }).click();
   await expect(findings.getByRole('heading', { name: /^2 findings/ })).toBeVisible();

@@ -55,7 +55,7 @@ export async function goToFrame(page: Page, number: number): Promise<void> {
   await expect(page.getByTestId('frame-now')).toHaveText(String(number));
 }
 
-/** Waits until the drawing of now lies on the paper whole, so that it can be drawn on. */
+/** Waits until the current drawing lies on the paper whole, so that it can be drawn on. */
 export const untilLaid = (page: Page) => expect(page.getByTestId('paper')).toHaveAttribute('data-laid', 'ready');
 
 /** Draws a stroke on the paper; places are parts of its width and height. */

@@ -41,9 +41,9 @@ test('a drawing that shows in several places says so and becomes its own; any dr
   await goToFrame(page, 5);
   await page.keyboard.press('Shift+A');
   await page.getByLabel('Its number').fill('1');
-  await page.getByRole('button', { name: 'Show it' }).click();
+  await page.getByRole('button', { name: 'Expose' }).click();
   await expect(page.getByText('Shows in 2 places: what you draw changes all.')).toBeVisible();
-  await page.getByRole('button', { name: 'Own copy here' }).click();
+  await page.getByRole('button', { name: 'Make independent here' }).click();
   await expect(page.getByRole('heading', { name: 'Level 1 4' })).toBeVisible();
   expect(await column(page, 'Level 1')).toBe('1*2 2*2 4*2');
   await goToFrame(page, 6);

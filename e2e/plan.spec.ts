@@ -167,7 +167,7 @@ test('a tick of a chart is moved: the spacing changes, the sheet does not; read 
   await page.keyboard.press('Shift+ArrowRight');
   await expect(tick).toHaveAttribute('data-place', '17/60');
   expect(await column(page, 'Sock')).toBe(before);
-  await page.getByRole('button', { name: 'Read off sheet' }).click();
+  await page.getByRole('button', { name: 'Read from sheet' }).click();
   await expect(tick).toHaveAttribute('data-place', '1/2');
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
@@ -185,7 +185,7 @@ test('a way is drawn on the board, and the marker goes along it by the chart', a
   await goToFrame(page, 9);
   await page.keyboard.press('k');
   await page.keyboard.press('Home');
-  await page.getByRole('button', { name: 'Draw the way' }).click();
+  await page.getByRole('button', { name: 'Draw the motion path' }).click();
   const board = await page.getByTestId('path-board').boundingBox();
   if (!board) throw new Error('There is no board.');
   await page.mouse.move(board.x + board.width * 0.1, board.y + board.height * 0.5);
@@ -257,7 +257,7 @@ test('the sheet goes out as CSV and back, and a sheet that makes no sense change
   await give(text.replace('\r\n2,1,,,', '\r\n2,9,turns,,'));
   await expect(page.getByText('Row 3, column 2: Level 1 has no drawing 9')).toBeVisible();
   await page.getByRole('radio', { name: 'plan them' }).click();
-  await page.getByRole('button', { name: 'Take it' }).click();
+  await page.getByRole('button', { name: 'Bring in' }).click();
   await expect.poll(() => column(page, 'Level 1')).toBe('1*1 9*1 2*2 3*2 4*2');
   await page.keyboard.press('Control+z');
   await expect.poll(() => column(page, 'Level 1')).toBe('1*2 2*2 3*2 4*2');

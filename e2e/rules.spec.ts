@@ -18,7 +18,7 @@ async function tabTo(page: Page, words: string): Promise<void> {
   throw new Error(`No button says “${words}”.`);
 }
 
-test('a cycle’s seam, numbers out of order and a chart that doesn’t fit are found, and mended by keyboard alone', async ({ page, app }) => {
+test('a cycle’s seam, numbers out of order and a chart that doesn’t fit are found, and fixed by keyboard alone', async ({ page, app }) => {
   const projectId = await makeProject(app.url, FILM, { drawings: 3, hold: 2 });
   const shot = (await projectOnServer(app.url, projectId)).shots[0];
   const shotId = shot?.id ?? '';
@@ -45,13 +45,13 @@ test('a cycle’s seam, numbers out of order and a chart that doesn’t fit are 
   await openStage(page, app.url, projectId, 'check');
   const seam = cardWith(
     page,
-    'The cycle of Level 1 begins and ends with 1: it stands 4 frames at every seam, 2 elsewhere, first from frame 7.',
+    'The cycle of Level 1 begins and ends with 1: it is held for 4 frames at every seam, 2 elsewhere, first from frame 7.',
   );
   const order = cardWith(page, 'Sock in shot 010 is numbered out of order: 2 after 3, from frame 13.');
   const chart = cardWith(page, 'chart 1 → 4 holds 0 in-betweens, the sheet shows 2 between its keys.');
   for (const card of [seam, order, chart]) await expect(card).toBeVisible();
 
-  // The chart's mend first: then the focus is on the card that takes its place, and goes on from there.
+  // The chart's fix first: then the focus is on the card that takes its place, and goes on from there.
   const wordsOf = async (card: typeof seam, place: number) => (await card.getByRole('button').nth(place).textContent()) ?? '';
   await tabTo(page, await wordsOf(chart, 1));
   await page.keyboard.press('Enter');
@@ -91,7 +91,7 @@ test('a loop that ends as it begins, and a shot that begins as the one before en
   ]);
   await openStage(page, app.url, projectId, 'check');
   await expect(
-    cardWith(page, 'Shot 020 begins with the picture shot 010 ends with: over the cut it stands 8 frames, 2 and 6.'),
+    cardWith(page, 'Shot 020 begins with the picture shot 010 ends with: over the cut it is held for 8 frames, 2 and 6.'),
   ).toBeVisible();
   // Frames 1 to 8 end with the drawing they begin with.
   await page.getByRole('grid').focus();
@@ -100,7 +100,7 @@ test('a loop that ends as it begins, and a shot that begins as the one before en
   await page.keyboard.press('l');
   const looped = cardWith(
     page,
-    'Looped over frames 1–8, shot 010 ends with the picture it begins with: at the seam it stands 4 frames, 2 and 2.',
+    'Looped over frames 1–8, shot 010 ends with the picture it begins with: at the seam it is held for 4 frames, 2 and 2.',
   );
   await expect(looped).toBeVisible();
   await page.keyboard.press('l');

@@ -85,7 +85,7 @@ test('an exposure’s end is dragged, pushing or covering, and an exposure is dr
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Escape');
   await drag(page, await cellPoint(page, 'Level 1', 3, 0.4), await cellPoint(page, 'Level 1', 9, 0.4), async () => {
-    await expect(page.getByText('Move 2 to frames 9–10, over what stands there; 5 is no longer exposed')).toBeVisible();
+    await expect(page.getByText('Move 2 to frames 9–10, over what is there; 5 is no longer exposed')).toBeVisible();
   });
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*2 \.\*2 3\*2 4\*2 2\*2 6\*2/);
 });
@@ -99,7 +99,7 @@ test('a block over several exposures is dragged elsewhere as one; a press in it 
   for (let frame = 0; frame < 3; frame++) await page.keyboard.press('Control+ArrowDown');
   await expect(page.getByRole('gridcell', { selected: true })).toHaveCount(2);
   await drag(page, await cellPoint(page, 'Level 1', 2, 0.3), await cellPoint(page, 'Level 1', 6, 0.3), async () => {
-    await expect(page.getByText('Move to frames 5–8, pushing what stands there down')).toBeVisible();
+    await expect(page.getByText('Move to frames 5–8, pushing what is there down')).toBeVisible();
   });
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^3\*2 4\*2 1\*2 2\*2 5\*2/);
   await expect(page.getByRole('gridcell', { selected: true })).toHaveCount(2);
@@ -122,7 +122,7 @@ test('every edit is in the finder, with its keys', async ({ page, app }) => {
   await openStage(page, app.url, 'washday', 'plan');
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('What do you want to do?').fill('twos');
-  const edit = page.getByRole('option', { name: /Expose on twos, drawings kept/ });
+  const edit = page.getByRole('option', { name: /Expose on twos: every drawing, new length/ });
   await expect(edit).toContainText('2');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+k');

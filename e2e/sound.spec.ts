@@ -112,7 +112,7 @@ test('a recording is brought in, counted, moved, trimmed, made softer and muted;
   await expect(sounds.getByText('0.417 s · 10 frames, 10–19')).toBeVisible();
   await fill('Frames of Soft plop left out at its end', '1');
   await fill('Frame Soft plop starts on', '3');
-  await fill('Loudness of Soft plop in decibels', '-6');
+  await fill('Level of Soft plop in dB', '-6');
   await sounds.getByRole('button', { name: 'Mute Soft plop' }).click();
   await expect(sounds.getByText('0.375 s · 9 frames, 3–11')).toBeVisible();
   await fill('Frames of Soft plop left out at its end', '12');
@@ -258,7 +258,7 @@ test('frames come by the clock of the sound, and by the page’s when no sound c
   expect(((await frameNow()) - again.frame) / ((Date.now() - again.time) / 1000)).toBeGreaterThan(18);
 });
 
-test('a sound that is too short, gone, or beside its accent is found and mended; the path says so', async ({ page, app }) => {
+test('a sound that is too short, gone, or beside its accent is found and fixed; the path says so', async ({ page, app }) => {
   const projectId = await projectWith(app.url, click(100, 300), 4, { samples: 300 });
   await openStage(page, app.url, projectId, 'check');
   const findings = page.getByRole('region', { name: 'Findings' });

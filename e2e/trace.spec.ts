@@ -91,18 +91,18 @@ test('a clip at another rate is converted or read frame for frame, as told; one 
   await expect(dialog.getByText('Frames of the clip that no frame of the film shows: 3, 8.')).toBeVisible();
   await dialog.getByRole('radio', { name: 'Frame for frame' }).click();
   await expect(dialog.getByText('Guide Half: 10 pictures on frames 1–10')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Leave it' }).click();
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByRole('columnheader', { name: /^Half/ })).toHaveCount(0);
 
   await choose(page, 'broken.mp4', clip.subarray(0, 300));
   await expect(dialog.getByRole('alert')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Leave it' }).click();
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
   const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-clip-'));
   const silent = path.join(folder, 'hum.m4a');
   execFileSync('ffmpeg', ['-v', 'error', '-y', '-f', 'lavfi', '-i', 'sine=duration=1', silent]);
   await choose(page, 'hum.mp4', await readFile(silent));
   await expect(dialog.getByRole('alert')).toContainText('There is no picture in this clip, only sound.');
-  await dialog.getByRole('button', { name: 'Leave it' }).click();
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
   const uneven = path.join(folder, 'uneven.mp4');
   const pattern = [
     '-f',
@@ -116,12 +116,12 @@ test('a clip at another rate is converted or read frame for frame, as told; one 
   ];
   execFileSync('ffmpeg', ['-v', 'error', '-y', ...pattern, '-c:v', 'libx264', '-pix_fmt', 'yuv420p', uneven]);
   await choose(page, 'uneven.mp4', await readFile(uneven));
-  await expect(dialog.getByText(/24 frames at a rate that varies: its frames stand \d+ to \d+ ms\./)).toBeVisible();
-  await dialog.getByRole('button', { name: 'Leave it' }).click();
+  await expect(dialog.getByText(/24 frames at a rate that varies: its frames last \d+ to \d+ ms\./)).toBeVisible();
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
   await rm(folder, { recursive: true });
   await choose(page, 'words.mp4', Buffer.from('these are words and no clip at all'));
   await expect(dialog.getByRole('alert')).toContainText('It is no clip of a kind that is read');
-  await dialog.getByRole('button', { name: 'Leave it' }).click();
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
 });
 
 for (const [perSecond, count, frames, pattern] of [

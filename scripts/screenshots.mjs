@@ -76,7 +76,7 @@ try {
   await (await chooser).setFiles(files);
   await page.getByText('Missing in the row').waitFor();
   await take('bring');
-  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await open('plan');
   await page.getByRole('radio', { name: 'Cards', exact: true }).click();
   await page.getByRole('tab', { name: 'Shots' }).click();

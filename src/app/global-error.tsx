@@ -13,7 +13,7 @@ export default function GlobalErrorPage({ error, reset }: { error: Error; reset:
           </p>
           <div className="flex gap-2">
             <Button kind="go" onClick={reset}>
-              Show it again
+              Try again
             </Button>
             <Button onClick={() => window.location.assign('/')}>Back to the shelf</Button>
           </div>

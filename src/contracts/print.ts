@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { PrintChoices } from '@/core/format/pdf/sheetPdf';
 
-/** How a sheet is to be printed, as it stands in an address. */
+/** How a sheet is to be printed, as it is written in an address. */
 export const printSchema = z
   .object({
     paper: z.enum(['a4', 'letter'], 'The paper is a4 or letter.'),

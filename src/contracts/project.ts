@@ -106,7 +106,7 @@ export const openedSchema = z.object({
 });
 export type OpenedProject = z.infer<typeof openedSchema>;
 
-/** A revision as it stands in an address. */
+/** A revision as it is written in an address. */
 export const atRevisionSchema = z
   .string('A revision is a whole number.')
   .regex(/^\d{1,10}$/, 'A revision is a whole number.')

@@ -38,7 +38,7 @@ describe('Washday', () => {
     const findings = checkProject(film.project, AGAINST_NOTHING);
     expect(findings.map((finding) => finding.id.split(' ')[0])).toEqual(['same-picture', 'gap', 'stray', 'planned-empty', 'planned-empty']);
     expect(findings.map((finding) => finding.sentence).join(' ')).toMatch(
-      /Sock 20 and 21 are one picture.*Pegs is blank on frame 37.*Sock 24 stands one frame/,
+      /Sock 20 and 21 are one picture.*Pegs is blank on frame 37.*Sock 24 is held for one frame/,
     );
     const shot = film.project.shots[0];
     expect(shot && workOfShot(shot)).toEqual({ drawings: 46, drawn: 43 });

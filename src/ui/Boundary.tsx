@@ -26,7 +26,7 @@ export class Boundary extends Component<Props, { readonly error: Error | null }>
           Your drawings and everything else you did are safe; the rest of the page goes on.{' '}
           <span className="numbers">({error.message})</span>
         </p>
-        <Button onClick={() => this.setState({ error: null })}>Show it again</Button>
+        <Button onClick={() => this.setState({ error: null })}>Try again</Button>
       </section>
     );
   }

@@ -12,13 +12,13 @@ import type {
   ClipFacts,
   ClipWorker,
   DecodedSound,
+  FixAnswer,
+  FixQuestion,
+  FixWorker,
   HandoverEnd,
   HandoverOrder,
   HandoverWorker,
   InspectWorker,
-  MendAnswer,
-  MendQuestion,
-  MendWorker,
   PictureWorker,
   PreviewOptions,
   PreviewWorker,
@@ -37,7 +37,7 @@ export {
   type StoredEntry,
 } from '@/workers/localStore';
 export { FORMATS } from '@/workers/output/formats/list';
-export type { ClipFacts, HandoverResult, MendAnswer, ReadClipFrame } from '@/workers/protocol';
+export type { ClipFacts, FixAnswer, HandoverResult, ReadClipFrame } from '@/workers/protocol';
 export { drawLayers } from '@/workers/render/compositor';
 export { PictureCache } from '@/workers/render/pictureCache';
 export { PictureMissing } from '@/workers/render/pictureSource';
@@ -86,7 +86,7 @@ const previewHelper = new Helper<PreviewWorker>(
 const inspectHelper = new Helper<InspectWorker>(
   () => new Worker(new URL('./inspect/inspect.worker.ts', import.meta.url), { type: 'module' }),
 );
-const mendHelper = new Helper<MendWorker>(() => new Worker(new URL('./inspect/fixAll.worker.ts', import.meta.url), { type: 'module' }));
+const fixHelper = new Helper<FixWorker>(() => new Worker(new URL('./inspect/fixAll.worker.ts', import.meta.url), { type: 'module' }));
 const pictureHelper = new Helper<PictureWorker>(
   () => new Worker(new URL('./ingest/picture.worker.ts', import.meta.url), { type: 'module' }),
 );
@@ -192,6 +192,6 @@ export function startHandover(
   };
 }
 
-/** Works out what mending all findings of a kind comes to, apart from the page. */
-export const mendFindings = (question: MendQuestion): Promise<Outcome<MendAnswer>> =>
-  mendHelper.ask((remote) => remote.mend(question) as Promise<Outcome<MendAnswer>>);
+/** Works out what fixing all findings of a kind comes to, apart from the page. */
+export const fixFindings = (question: FixQuestion): Promise<Outcome<FixAnswer>> =>
+  fixHelper.ask((remote) => remote.fix(question) as Promise<Outcome<FixAnswer>>);

@@ -55,24 +55,24 @@ export type InspectWorker = {
   stop(): void;
 };
 
-/** What is to be mended, how, in which document, held against what. It comes from the page's own document, which was checked when it was read. */
-export const mendQuestionSchema = z.object({
+/** What is to be fixed, how, in which document, held against what. It comes from the page's own document, which was checked when it was read. */
+export const fixQuestionSchema = z.object({
   project: z.custom<Project>((value) => typeof value === 'object' && value !== null),
   kind: z.custom<FindingKind>((value) => typeof value === 'string' && Object.hasOwn(FINDING_KINDS, value)),
   way: z.string(),
   against: z.custom<CheckedAgainst>((value) => typeof value === 'object' && value !== null),
 });
-export type MendQuestion = z.infer<typeof mendQuestionSchema>;
+export type FixQuestion = z.infer<typeof fixQuestionSchema>;
 
-/** What mending comes to: the one step, what each mend says, how many can't be mended, and columns before and after. */
-export type MendAnswer = {
+/** What fixing comes to: the one step, what each fix says, how many can't be fixed, and columns before and after. */
+export type FixAnswer = {
   readonly step: Step;
   readonly says: readonly string[];
   readonly left: number;
   readonly changes: readonly (ChangedColumn & { readonly code: string })[];
 };
 
-export type MendWorker = { mend(question: MendQuestion): Promise<Outcome<MendAnswer>> };
+export type FixWorker = { fix(question: FixQuestion): Promise<Outcome<FixAnswer>> };
 
 /** A recording decoded: every channel's samples from -1 to 1, and how loud it is along its length (see `@/core/sound/peaks`); or why it can't be. */
 export type DecodedSound =

@@ -2,7 +2,7 @@ import type { PictureMeasure, PicturePoint } from '@/core/analysis/measure';
 import { type Digest, type Drawing, drawingById, type Level } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 
-/** An exposure that could be measured: its drawing, and the frames it stands on, from `startFrame` (from 0). */
+/** An exposure that could be measured: its drawing, and the frames it is held for, from `startFrame` (from 0). */
 export type MeasuredExposure = {
   readonly drawing: Drawing;
   readonly startFrame: number;

@@ -19,7 +19,7 @@ export type BringingChoices = {
   readonly timing: { readonly kind: 'each'; readonly frames: number } | { readonly kind: 'own' };
   /** Equal pictures: each a drawing of its own; in a row one drawing held; one drawing wherever it shows. */
   readonly equal: 'each' | 'held' | 'shared';
-  /** A new level of a kind, or the level of now from the frame of now on. */
+  /** A new level of a kind, or the level of now from the current frame on. */
   readonly onto:
     | { readonly kind: 'newLevel'; readonly levelKind: LevelKind; readonly name: string }
     | { readonly kind: 'level'; readonly level: Level };

@@ -83,7 +83,7 @@ describe('what is said of a clip', () => {
   it.each([
     ['abcdef', 'None of 6 pictures repeats the one before.'],
     ['abcddefghhijkl', '2 of 14 pictures repeat the one before: every 5th.'],
-    ['aabbccdd', '4 of 8 pictures repeat the one before: each picture stands 2 frames.'],
+    ['aabbccdd', '4 of 8 pictures repeat the one before: each picture is held for 2 frames.'],
     ['abbcccddeeeff', '7 of 13 pictures repeat the one before: pictures stand 2 and 3 frames in turn.'],
     ['aabbbccdddeefff', '9 of 15 pictures repeat the one before: pictures stand 3 and 2 frames in turn.'],
     ['abbcdeefgh', '2 of 10 pictures repeat the one before: every 4th.'],
@@ -95,6 +95,6 @@ describe('what is said of a clip', () => {
     const { frames, ...rest } = clipOf('abc', 25);
     expect(
       clipRateWords({ ...rest, frames: frames.with(1, { ...(frames[1] as (typeof frames)[number]), startMicroseconds: 55_000 }) }),
-    ).toBe('a rate that varies: its frames stand 25 to 55 ms');
+    ).toBe('a rate that varies: its frames last 25 to 55 ms');
   });
 });

@@ -122,7 +122,7 @@ export function traceOver(context: EditContext, clip: Clip, choices: TracingChoi
 
 /** A new level with an empty drawing for every picture of a guide, on the same frames and with the same numbers. */
 export function emptyDrawingsFor({ shot, newId }: EditContext, guide: Level): Outcome<Edit> {
-  if (guide.kind !== 'guide') return refused(`${guide.name} is no guide.`);
+  if (guide.kind !== 'guide') return refused(`${guide.name} is not a guide.`);
   if (guide.exposures.length === 0) return refused(`${guide.name} shows nothing to draw after.`);
   const ids = new Map(guide.drawings.map((drawing) => [drawing.id, newId()]));
   const shown = new Set(guide.exposures.map((run) => run.drawing));
@@ -155,5 +155,5 @@ export function clipRateWords({ frames, endMicroseconds }: Clip): string {
   const mean = endMicroseconds / frames.length;
   // Whole milliseconds, as some files count, are no variable rate.
   if (longest - shortest <= 2100) return `${Math.round(1e8 / mean) / 100} frames a second`;
-  return `a rate that varies: its frames stand ${Math.round(shortest / 1000)} to ${Math.round(longest / 1000)} ms`;
+  return `a rate that varies: its frames last ${Math.round(shortest / 1000)} to ${Math.round(longest / 1000)} ms`;
 }

@@ -78,9 +78,9 @@ describe('two keys', () => {
 describe('a chart put on the sheet (worked by hand)', () => {
   it.each([
     ['1*12 7*2', 2, 5, '1*2 2*2 3*2 4*2 5*2 6*2 7*2', '5 in-betweens on twos: 2, 3, 4, 5, 6'],
-    ['1*11 9*2', 2, 4, '1*3 2*2 3*2 4*2 5*2 9*2', '4 in-betweens on twos: 2, 3, 4, 5; 1 holds 3 frames'],
+    ['1*11 9*2', 2, 4, '1*3 2*2 3*2 4*2 5*2 9*2', '4 in-betweens on twos: 2, 3, 4, 5; 1 is held for 3 frames'],
     ['1*3 2*2', 2, 1, '1*2 1a 2*2', '1 in-between on twos: 1a; the last one ends on a one'],
-    ['1*12 2*2', 2, 2, '1*8 1a*2 1b*2 2*2', '2 in-betweens on twos: 1a, 1b; 1 holds 8 frames'],
+    ['1*12 2*2', 2, 2, '1*8 1a*2 1b*2 2*2', '2 in-betweens on twos: 1a, 1b; 1 is held for 8 frames'],
   ])('%s on %is with %i in-betweens: %s', (before, step, count, after, says) => {
     const keys = before.split(' ').map((part) => part.split('*')[0] ?? '');
     const shot = keyed(before, ...keys);

@@ -99,7 +99,7 @@ export function putOnSheet(context: EditContext, level: Level, chart: TimingChar
   const at = { shotId: context.shot.id, levelId: level.id };
   const numbers = drawings.map((drawing) => drawing.number);
   const keyFrames = timing.value.frames[0] ?? span;
-  const keyWords = keyFrames === step ? '' : `; ${pair.from.drawing.number} holds ${plural(keyFrames, 'frame')}`;
+  const keyWords = keyFrames === step ? '' : `; ${pair.from.drawing.number} is held for ${plural(keyFrames, 'frame')}`;
   const endWords = timing.value.endsShort ? `; the last one ends ${timing.value.frames.at(-1) === 1 ? 'on a one' : 'short'}` : '';
   const leftWords = left.length === 0 ? '' : `; ${left.map((drawing) => drawing.number).join(', ')} no longer exposed there`;
   return editOf(

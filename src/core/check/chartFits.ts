@@ -2,7 +2,7 @@ import { readOffSheet } from '@/core/chart/chartEdits';
 import { withChart } from '@/core/chart/chartTicks';
 import { chartTrouble } from '@/core/chart/fit';
 import { pairOfChart } from '@/core/chart/pair';
-import type { Finding, LevelRule, Mend } from '@/core/check/finding';
+import type { Finding, Fix, LevelRule } from '@/core/check/finding';
 import { drawingById } from '@/core/document/model';
 
 /** Timing charts whose in-betweens are not those the sheet shows between their keys. */
@@ -15,12 +15,12 @@ export const chartFits: LevelRule = (shot, level, { firstNumber }) =>
     const number = (id: string) => drawingById(level, id)?.number ?? '?';
     const name = `${number(chart.fromDrawing)} → ${number(chart.toDrawing)}`;
     const read = pair ? readOffSheet(level, pair, () => chart.id) : null;
-    const mends: Mend[] = [
+    const fixes: Fix[] = [
       ...(read?.ok
         ? [
             {
               way: 'read',
-              words: `Read chart ${name} off the sheet as it is timed`,
+              words: `Read chart ${name} from the sheet as it is timed`,
               step: { type: 'setCharts', ...at, charts: withChart(level.charts, read.value) } as const,
             },
           ]
@@ -40,7 +40,7 @@ export const chartFits: LevelRule = (shot, level, { firstNumber }) =>
         breaks: null,
         sentence: `${level.name}, ${pair ? `frame ${fromFrame + firstNumber}` : `shot ${shot.code}`}: ${trouble.charAt(0).toLowerCase()}${trouble.slice(1)}`,
         place: { ...at, fromFrame, toFrame: Math.max(fromFrame, (pair?.to.run.startFrame ?? 1) - 1) },
-        mends,
+        fixes,
       },
     ];
   });

@@ -112,7 +112,7 @@ function withOwnIds(findings: readonly Finding[]): readonly Finding[] {
 /** An id without what tells it from others about the same things. */
 const baseOf = (id: string): string => id.replace(/( \d+\/\d+)+$/, '');
 
-/** Everything found wrong in a project, in the order of its groups; what is kept on purpose is among it. */
+/** Everything found wrong in a project, in the order of its groups; what is kept as intended is among it. */
 export function checkProject(project: Project, against: CheckedAgainst): readonly Finding[] {
   const looking: CheckContext = { firstNumber: project.firstFrameNumber, rate: project.rate, checks: project.checks };
   const { facts, sounds, handedOver, planDigestNow, loop } = against;
@@ -131,7 +131,7 @@ export function checkProject(project: Project, against: CheckedAgainst): readonl
   return FINDING_GROUPS.flatMap((group) => findings.filter((finding) => finding.group === group));
 }
 
-/** Findings parted into those that are open and those kept on purpose. */
+/** Findings parted into those that are open and those kept as intended. */
 export function partKept(
   project: Project,
   findings: readonly Finding[],

@@ -50,7 +50,7 @@ function comingBack(runs: readonly PlacedRun[]): Uint32Array {
   return next;
 }
 
-/** Cycles whose first drawing is also their last: it stands twice as long wherever the cycle begins anew. */
+/** Cycles whose first drawing is also their last: it is held for twice as long wherever the cycle begins anew. */
 export const cycleSeam: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind !== 'animated') return [];
   const runs = placedRuns(level.exposures);
@@ -73,9 +73,9 @@ export const cycleSeam: LevelRule = (shot, level, { firstNumber }) => {
       kind: 'cycle-seam',
       group: 'repeats',
       breaks: 'draw-check',
-      sentence: `The cycle of ${level.name} begins and ends with ${drawing.number}: it stands ${plural(lengthOf(seam), 'frame')} at every seam, ${frames} elsewhere, first from frame ${seam.startFrame + firstNumber}.`,
+      sentence: `The cycle of ${level.name} begins and ends with ${drawing.number}: it is held for ${plural(lengthOf(seam), 'frame')} at every seam, ${frames} elsewhere, first from frame ${seam.startFrame + firstNumber}.`,
       place: { ...at, fromFrame: seam.startFrame, toFrame: seam.endFrame - 1 },
-      mends: [
+      fixes: [
         {
           way: 'shorten',
           words: `Hold ${drawing.number} ${plural(frames, 'frame')} at ${found.seams.length === 1 ? 'the seam' : `all ${found.seams.length} seams`}; what follows moves up by ${steps.length * frames}`,

@@ -25,7 +25,7 @@ export function emptyTail(shot: Shot): readonly Finding[] {
       breaks: 'check-assemble',
       sentence: `The drawings of shot ${shot.code} fill ${plural(longest.frames, 'frame')}, the shot has ${shot.frames}: the last ${plural(empty, 'frame')} ${empty === 1 ? 'shows' : 'show'} no drawing.`,
       place: { ...at, fromFrame: longest.frames, toFrame: shot.frames - 1 },
-      mends: [
+      fixes: [
         {
           way: 'shorten',
           words: `Make the shot ${plural(longest.frames, 'frame')} long`,

@@ -6,7 +6,7 @@ import type { Rate } from '@/core/time/rate';
 /** The links between the stages of the job; each compares the counts of its two sides. */
 export type PathLink = 'plan-draw' | 'draw-check' | 'check-assemble' | 'assemble-handover';
 
-/** What a finding needs from whoever mends it; they are shown in this order. */
+/** What a finding needs from whoever fixes it; they are shown in this order. */
 export const FINDING_GROUPS = ['counts', 'pictures', 'repeats', 'slips', 'refusals', 'undrawn'] as const;
 export type FindingGroup = (typeof FINDING_GROUPS)[number];
 
@@ -16,16 +16,16 @@ export const FINDING_KINDS = {
   'short-level': 'levels shorter than their shot',
   'empty-tail': 'shots that end blank',
   'never-exposed': 'drawings the sheet never shows',
-  'guide-count': 'guides that don’t hold their clip',
+  'guide-count': 'guides that don’t match their clip',
   'guide-rate': 'guides at another rate',
   'last-handover': 'changes since the last handover',
   'sound-short': 'sounds shorter than a frame',
   'sound-start': 'sounds that start after their shot',
   'sound-end': 'sounds that go on after the film',
   'sound-rate': 'sounds made for another rate',
-  'sound-accent': 'accents beside their sound',
-  'missing-picture': 'pictures that can’t be had',
-  'missing-sound': 'recordings that can’t be had',
+  'sound-accent': 'accents off their sound',
+  'missing-picture': 'missing pictures',
+  'missing-sound': 'missing recordings',
   'same-picture': 'pictures under two numbers in a row',
   'same-apart': 'pictures under two numbers, apart',
   'near-picture': 'pictures that are nearly the same',
@@ -45,14 +45,14 @@ export const FINDING_KINDS = {
 } as const;
 export type FindingKind = keyof typeof FINDING_KINDS;
 
-/** A way to put a finding right: what it does in words, and the step that does it. Mends of one `way` do the same to several findings. */
-export type Mend = { readonly way: string; readonly words: string; readonly step: Step };
+/** A way to put a finding right: what it does in words, and the step that does it. Fixes of one `way` do the same to several findings. */
+export type Fix = { readonly way: string; readonly words: string; readonly step: Step };
 
 /** Where a finding is: frames count from 0, `toFrame` inclusive. */
 export type Place = { readonly shotId: ShotId; readonly levelId: LevelId | null; readonly fromFrame: number; readonly toFrame: number };
 
 /**
- * One thing found wrong: a sentence for a person, its place, its mends, and the link of the path it breaks, if
+ * One thing found wrong: a sentence for a person, its place, its fixes, and the link of the path it breaks, if
  * any. `id` is made of what it is about and never of frames, so that it stays the same while things move.
  * `pair` are two pictures whose difference can be looked at.
  */
@@ -63,7 +63,7 @@ export type Finding = {
   readonly breaks: PathLink | null;
   readonly sentence: string;
   readonly place: Place | null;
-  readonly mends: readonly Mend[];
+  readonly fixes: readonly Fix[];
   readonly pair?: readonly [Digest, Digest];
 };
 

@@ -1,4 +1,4 @@
-import type { Finding, LevelRule, Mend } from '@/core/check/finding';
+import type { Finding, Fix, LevelRule } from '@/core/check/finding';
 import { isAtRate, rateOfClip } from '@/core/document/media';
 import { drawingById, type Level, type Shot } from '@/core/document/model';
 import { repeatPattern } from '@/core/sheet/repeats';
@@ -7,8 +7,8 @@ import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 
-/** Lays a guide's pictures anew over so many frames, each where it stands in the clip; only where it still has one for every frame of it. */
-function layingMends(shot: Shot, level: Level, startFrame: number, lengths: readonly number[]): readonly Mend[] {
+/** Lays a guide's pictures anew over so many frames, each where it lies in the clip; only where it still has one for every frame of it. */
+function layingFixes(shot: Shot, level: Level, startFrame: number, lengths: readonly number[]): readonly Fix[] {
   const pictures = level.media?.frames ?? 0;
   if (level.drawings.length !== pictures) return [];
   return [...new Set(lengths)].map((frames) => {
@@ -50,9 +50,9 @@ export const guideClip: LevelRule = (shot, level, { rate, firstNumber }) => {
       kind: 'guide-count',
       group: 'counts',
       breaks: 'plan-draw',
-      sentence: `Guide ${level.name} holds ${plural(held, 'frame')}; its clip ${media.fileName} ${reading} (${plural(media.frames, 'picture')} in ${clipSeconds} s).`,
+      sentence: `Guide ${level.name} runs for ${plural(held, 'frame')}; its clip ${media.fileName} ${reading} (${plural(media.frames, 'picture')} in ${clipSeconds} s).`,
       place,
-      mends: layingMends(shot, level, first?.startFrame ?? 0, media.way === 'readAs' ? [media.frames, byTime] : [byTime]),
+      fixes: layingFixes(shot, level, first?.startFrame ?? 0, media.way === 'readAs' ? [media.frames, byTime] : [byTime]),
     });
   const own = rateOfClip(media);
   if (media.way === 'readAs' && held === media.frames && !isAtRate(media, rate))
@@ -63,7 +63,7 @@ export const guideClip: LevelRule = (shot, level, { rate, firstNumber }) => {
       breaks: 'plan-draw',
       sentence: `Guide ${level.name} was made at ${own} pictures a second and is read frame for frame at ${rateName(rate)}: its ${clipSeconds} s last ${secondsText(media.frames, rate)} s here, from frame ${(first?.startFrame ?? 0) + firstNumber}.`,
       place,
-      mends: [],
+      fixes: [],
     });
   return findings;
 };
@@ -90,7 +90,7 @@ export const guideRepeats: LevelRule = (shot, level, { firstNumber }) => {
       breaks: null,
       sentence: `Guide ${level.name}: ${places.length} of ${plural(pictures.length, 'frame')} ${places.length === 1 ? 'repeats' : 'repeat'} the one before${repeatPattern(repeats)}, first on frame ${frame + firstNumber}.`,
       place: { ...at, fromFrame: frame, toFrame: frame },
-      mends: [],
+      fixes: [],
     },
   ];
 };

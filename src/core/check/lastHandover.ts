@@ -21,7 +21,7 @@ export function lastHandover(project: Project, handedOver: LastHandover | null, 
   if (!handedOver) return [];
   const frames = framesOfReel(project);
   const finding = (sentence: string): readonly Finding[] => [
-    { id: 'last-handover', kind: 'last-handover', group: 'counts', breaks: 'assemble-handover', sentence, place: null, mends: [] },
+    { id: 'last-handover', kind: 'last-handover', group: 'counts', breaks: 'assemble-handover', sentence, place: null, fixes: [] },
   ];
   if (handedOver.frames !== frames) {
     return finding(

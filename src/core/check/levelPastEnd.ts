@@ -15,9 +15,9 @@ export const levelPastEnd: LevelRule = (shot, level, { firstNumber }) => {
       kind: 'past-end',
       group: 'counts',
       breaks: 'check-assemble',
-      sentence: `${level.name} holds ${plural(frames, 'frame')}, shot ${shot.code} has ${shot.frames}: ${plural(over, 'frame')} past the end never ${over === 1 ? 'reaches' : 'reach'} the reel.`,
+      sentence: `${level.name} runs for ${plural(frames, 'frame')}, shot ${shot.code} has ${shot.frames}: ${plural(over, 'frame')} past the end never ${over === 1 ? 'reaches' : 'reach'} the reel.`,
       place: { ...at, fromFrame: shot.frames - 1, toFrame: shot.frames - 1 },
-      mends: [
+      fixes: [
         {
           way: 'lengthen',
           words: `Make the shot ${plural(frames, 'frame')} long`,

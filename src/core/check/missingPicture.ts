@@ -20,7 +20,7 @@ export function missingPicture(shot: Shot, level: Level, facts: PictureFacts): r
         breaks: level.kind === 'guide' ? null : 'draw-check',
         sentence: `The picture of ${level.kind === 'guide' ? 'guide ' : ''}${level.name} ${drawing.number} ${trouble === 'missing' ? 'is not in the store' : 'can’t be read any more'}: it shows nothing until it is drawn or brought in again.`,
         place: { ...at, fromFrame, toFrame: Math.max(fromFrame, (run?.endFrame ?? 1) - 1) },
-        mends: [
+        fixes: [
           {
             way: 'empty',
             words: `Make ${drawing.number} an empty drawing, to be drawn again`,

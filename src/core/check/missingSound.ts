@@ -24,10 +24,10 @@ const found = (shot: Shot, sound: Sound, words: string): Finding => {
     breaks: 'check-assemble',
     sentence: `${words}.`,
     place: { shotId: shot.id, levelId: null, fromFrame: frame, toFrame: frame },
-    mends: [
+    fixes: [
       {
         way: 'take-out',
-        words: `Take ${sound.name} out of shot ${shot.code}`,
+        words: `Remove ${sound.name} from shot ${shot.code}`,
         step: { type: 'removeSound', shotId: shot.id, soundId: sound.id },
       },
     ],

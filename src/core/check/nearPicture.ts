@@ -34,7 +34,7 @@ export function nearPicture(shot: Shot, level: Level, facts: PictureFacts, perMi
       breaks: null,
       sentence: `${level.name} ${one.drawing.number} and ${other.drawing.number} are nearly the same${touches ? ' and follow each other' : ''}, on frames ${one.startFrame + firstNumber} and ${other.startFrame + firstNumber}. ${part}, by ${plural(near.largestLevels, 'level')} of 255 at most.`,
       place: { ...at, fromFrame: other.startFrame, toFrame: other.startFrame },
-      mends: [
+      fixes: [
         {
           way: 'share',
           words: touches

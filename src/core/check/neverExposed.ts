@@ -16,7 +16,7 @@ export const neverExposed: LevelRule = (shot, level) => {
         breaks: 'plan-draw' as const,
         sentence: `${level.name} has a drawing ${drawing.number} that the sheet of shot ${shot.code} never shows.`,
         place: { shotId: shot.id, levelId: level.id, fromFrame: 0, toFrame: 0 },
-        mends: [{ way: 'delete', words: edit.says, step: edit.step }],
+        fixes: [{ way: 'delete', words: edit.says, step: edit.step }],
       };
     });
 };

@@ -32,7 +32,7 @@ export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
       breaks: null,
       sentence: `${level.name} in shot ${shot.code} is numbered out of order: ${named.join(', ')}${more}, from frame ${first.frame + firstNumber}.`,
       place: { shotId: shot.id, levelId: level.id, fromFrame: first.frame, toFrame: first.frame },
-      mends: edit.ok ? [{ way: 'renumber', words: edit.value.says, step: edit.value.step }] : [],
+      fixes: edit.ok ? [{ way: 'renumber', words: edit.value.says, step: edit.value.step }] : [],
     },
   ];
 };

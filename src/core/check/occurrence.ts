@@ -2,8 +2,8 @@ import type { PlacedRun } from '@/core/sheet/runs';
 
 /*
  * A drawing may be shown again and again, and the same thing be found wrong each time. Which of its exposures is meant
- * is told by which of how many it is: what is mended elsewhere changes neither, and where exposures of the drawing come
- * or go, nothing that was kept on purpose is handed to another.
+ * is told by which of how many it is: what is fixed elsewhere changes neither, and where exposures of the drawing come
+ * or go, nothing that was kept as intended is handed to another.
  */
 
 /** What tells an exposure from others of its drawing, for ids: ` 2/3`; nothing for a drawing that is shown once. */

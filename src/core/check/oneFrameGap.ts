@@ -25,7 +25,7 @@ export const oneFrameGap: LevelRule = (shot, level, { firstNumber }) => {
       breaks: null,
       sentence: `${level.name} is blank on frame ${run.startFrame + firstNumber} alone, between ${before.number} and ${after.number}.`,
       place: { ...at, fromFrame: run.startFrame, toFrame: run.startFrame },
-      mends: [
+      fixes: [
         { way: 'hold', words: `Hold ${before.number} over it`, step: fill([{ drawing: before.id, frames: 1 }]) },
         { way: 'start', words: `Start ${after.number} a frame earlier`, step: fill([{ drawing: after.id, frames: 1 }]) },
       ],

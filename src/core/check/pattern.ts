@@ -96,5 +96,5 @@ const ON: Readonly<Record<number, string>> = { 1: 'on ones', 2: 'on twos', 3: 'o
 export function patternWords(pattern: readonly number[]): string {
   const [only] = pattern;
   if (pattern.length === 1 && only !== undefined) return ON[only] ?? `on ${only}s`;
-  return `standing ${pattern.slice(0, -1).join(', ')} and ${pattern.at(-1)} frames in turn`;
+  return `held for ${pattern.slice(0, -1).join(', ')} and ${pattern.at(-1)} frames in turn`;
 }

@@ -32,7 +32,7 @@ export const plannedEmpty: LevelRule = (shot, level) => {
       breaks: null,
       sentence: `${level.name} in shot ${shot.code} has ${plural(empty.length, 'drawing')} planned and not drawn yet: ${named}${more}.`,
       place: { shotId: shot.id, levelId: level.id, fromFrame: first.startFrame, toFrame: first.endFrame - 1 },
-      mends: [],
+      fixes: [],
     },
   ];
 };

@@ -7,7 +7,7 @@ import { refusals } from '@/core/check/refusals';
 import type { Level, Project } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { afterMends } from '@/core/testing/checking';
+import { afterFixes } from '@/core/testing/checking';
 import { columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const bound = (project: Project, destination: string): Project => ({ ...project, checks: { ...project.checks, destination } });
@@ -91,7 +91,7 @@ describe('colours outside what a destination takes', () => {
   it('are told with the paper, and held in what leaves, not on the drawings', () => {
     const [finding] = range(measured(0, 200));
     expect(finding?.sentence).toContain('from 5 to 246. Outside are the white paper (255), Sock in 010 (1 drawing, 0 to 200).');
-    const [after] = afterMends(broadcast, finding);
+    const [after] = afterFixes(broadcast, finding);
     expect(after?.checks.holdColours).toEqual({ from: 5, to: 246 });
     expect(after?.shots).toBe(broadcast.shots);
     expect(after && range(measured(0, 200), after)).toEqual([]);
@@ -116,7 +116,7 @@ describe('flashes', () => {
   });
 });
 
-describe('pictures that can’t be had', () => {
+describe('missing pictures', () => {
   it('are findings, and can be made empty drawings', () => {
     const shot = shotOf([levelOf('Sock', '1*2 2*2', { pictures: 'ab' })]);
     const facts: PictureFacts = { ...NO_FACTS, troubles: new Map([[pictureOf('b'), 'missing']]) };
@@ -124,7 +124,7 @@ describe('pictures that can’t be had', () => {
     expect(others).toEqual([]);
     expect(finding).toMatchObject({ breaks: 'draw-check', place: { fromFrame: 2, toFrame: 3 } });
     expect(finding?.sentence).toContain('The picture of Sock 2 is not in the store');
-    expect(afterMends(projectOf(shot), finding)[0]?.shots[0]?.levels[0]?.drawings[1]?.picture).toBeNull();
+    expect(afterFixes(projectOf(shot), finding)[0]?.shots[0]?.levels[0]?.drawings[1]?.picture).toBeNull();
   });
 
   it('of a guide are told as the guide’s, and break nothing', () => {
@@ -151,7 +151,7 @@ describe('pictures that are nearly the same', () => {
       'Sock 1 and 2 are nearly the same and follow each other, on frames 1 and 3. They differ in 0.4 % of what is drawn, by 30 levels of 255 at most.',
     );
     expect(findings[0]?.pair).toEqual([pictureOf('a'), pictureOf('b')]);
-    const [after] = afterMends(projectOf(shot), findings[0]);
+    const [after] = afterFixes(projectOf(shot), findings[0]);
     expect(after && columnIn(after, 'Sock')).toBe('1*4 3*2');
     expect(find('1*2 3*2 2*2', 10, near, 'acb').findings[0]?.sentence).toContain('Sock 1 and 2 are nearly the same, on frames 1 and 5.');
   });

@@ -13,14 +13,14 @@ import { secondsText } from '@/core/time/seconds';
 const PAPER_LEVEL = 255;
 const MOST_LEVELS_NAMED = 6;
 
-const refusal = (what: string, sentence: string, mends: Finding['mends'] = []): Finding => ({
+const refusal = (what: string, sentence: string, fixes: Finding['fixes'] = []): Finding => ({
   id: `destination ${what}`,
   kind: 'destination',
   group: 'refusals',
   breaks: 'assemble-handover',
   sentence,
   place: null,
-  mends,
+  fixes,
 });
 
 function sizeTrouble({ name, sizes }: Destination, { size }: Project): string | null {
@@ -69,7 +69,7 @@ function formatRefusals(project: Project, destination: Destination, handedOver: 
     );
   if (handedOver && !takesTransparency && !handedOver.hasGround)
     findings.push(
-      refusal('transparency', `${name} takes no transparency; the last handover, ${handedOver.fileName}, was made without paper under it.`),
+      refusal('transparency', `${name} takes no transparency; the last handover, ${handedOver.fileName}, was made without a background.`),
     );
   return findings;
 }
@@ -118,7 +118,7 @@ function colourRefusal(project: Project, destination: Destination, facts: Pictur
       breaks: null,
       sentence: `${name} takes red, green and blue from ${colours.from} to ${colours.to}. Outside are ${all.join(', ')}.`,
       place: first ? { shotId: first.shotId, levelId: first.levelId, fromFrame: 0, toFrame: 0 } : null,
-      mends: [
+      fixes: [
         {
           way: 'hold-colours',
           words: `Hold colours within ${colours.from}–${colours.to} in what is handed over; the drawings stay`,
@@ -150,7 +150,7 @@ function flashFinding(project: Project, flashes: Flashes): readonly Finding[] {
         fromFrame: flashes.fromFrame - from.startFrame,
         toFrame: Math.min(flashes.toFrame, from.endFrame - 1) - from.startFrame,
       },
-      mends: [],
+      fixes: [],
     },
   ];
 }

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { checkProject, partKept } from '@/core/check/check';
 import { cycleSeam } from '@/core/check/cycleSeam';
-import { mendAll } from '@/core/check/mendAll';
+import { fixAll } from '@/core/check/fixAll';
 import { sameApart } from '@/core/check/sameApart';
 import { loopSeam, shotJoin } from '@/core/check/shotJoin';
 import type { Project } from '@/core/document/model';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { AGAINST_NOTHING, afterMends, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
+import { AGAINST_NOTHING, afterFixes, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 describe('the same picture under two numbers, apart', () => {
@@ -35,7 +35,7 @@ describe('a cycle’s seam', () => {
     const [finding, ...others] = lookAt(cycleSeam, level);
     expect(others).toEqual([]);
     expect(finding?.sentence).toBe(
-      'The cycle of Snail begins and ends with 1: it stands 4 frames at every seam, 2 elsewhere, first from frame 7.',
+      'The cycle of Snail begins and ends with 1: it is held for 4 frames at every seam, 2 elsewhere, first from frame 7.',
     );
     expect(mendedColumns(cycleSeam, level, finding)).toEqual(['1*2 2*2 3*2 1*2 2*2 3*2 1*2 2*2 3*2 1*2']);
   });
@@ -58,8 +58,8 @@ describe('joins', () => {
     const project = projectOf(shot('010', '1*2 2*3', 'ab'), shot('020', '1*2 2*2', 'bc'));
     const [finding, ...others] = shotJoin(project, LOOKING);
     expect(others).toEqual([]);
-    expect(finding?.sentence).toBe('Shot 020 begins with the picture shot 010 ends with: over the cut it stands 5 frames, 3 and 2.');
-    const [after] = afterMends(project, finding);
+    expect(finding?.sentence).toBe('Shot 020 begins with the picture shot 010 ends with: over the cut it is held for 5 frames, 3 and 2.');
+    const [after] = afterFixes(project, finding);
     expect(after?.shots[0]?.frames).toBe(2);
     expect(after && shotJoin(after, LOOKING)).toEqual([]);
   });
@@ -73,9 +73,9 @@ describe('joins', () => {
     const looped = shot('010', '1*2 2*2 3*2 1*2', 'abc');
     const [finding] = loopSeam(looped, { fromFrame: 0, toFrame: 7 }, LOOKING);
     expect(finding?.sentence).toBe(
-      'Looped over frames 1–8, shot 010 ends with the picture it begins with: at the seam it stands 4 frames, 2 and 2.',
+      'Looped over frames 1–8, shot 010 ends with the picture it begins with: at the seam it is held for 4 frames, 2 and 2.',
     );
-    const [after] = afterMends(projectOf(looped), finding);
+    const [after] = afterFixes(projectOf(looped), finding);
     expect(after?.shots[0]?.frames).toBe(6);
     expect(loopSeam(looped, { fromFrame: 0, toFrame: 5 }, LOOKING)).toEqual([]);
     expect(loopSeam(shot('010', '1*8', 'a'), { fromFrame: 0, toFrame: 7 }, LOOKING)).toEqual([]);
@@ -83,7 +83,7 @@ describe('joins', () => {
   });
 });
 
-describe('what is kept on purpose', () => {
+describe('what is kept as intended', () => {
   const project = projectOf(shotOf([levelOf('Sock', '1*2 2*2 3*2 4*2 5 6*2 7*2', { pictures: 'aabcdef' })]));
   const open = (document: Project) => partKept(document, checkProject(document, AGAINST_NOTHING)).open;
   const keep = (document: Project, finding: string, note: string | null) =>
@@ -115,25 +115,25 @@ describe('what is kept on purpose', () => {
   });
 });
 
-describe('mending all of a kind', () => {
+describe('fixing all of a kind', () => {
   const sheet = '1*2 2*2 3*2 4*2 5*2 6*2';
   const project = projectOf(shotOf([levelOf('Sock', sheet, { pictures: 'aabbcc' }), levelOf('Line', '1*2 . 2*9', { pictures: 'de' })]));
   const look = (document: Project) => checkProject(document, AGAINST_NOTHING);
 
-  it('mends each in what the one before left, in one step that undo takes back', () => {
-    const mending = mustBeDone(mendAll(project, 'same-picture', 'hold', look));
-    expect(mending.says).toHaveLength(3);
-    expect(columnIn(mending.after, 'Sock')).toBe('1*4 3*4 5*4');
-    expect(columnIn(mending.after, 'Line')).toBe('1*2 . 2*9');
-    expect(look(mending.after).filter((finding) => finding.kind === 'same-picture')).toEqual([]);
-    const after = mustBeDone(applyStep(project, mending.step));
-    expect(after).toEqual(mending.after);
-    expect(applyStep(after, invertStep(project, mending.step))).toEqual({ ok: true, value: project });
+  it('fixes each in what the one before left, in one step that undo takes back', () => {
+    const fixing = mustBeDone(fixAll(project, 'same-picture', 'hold', look));
+    expect(fixing.says).toHaveLength(3);
+    expect(columnIn(fixing.after, 'Sock')).toBe('1*4 3*4 5*4');
+    expect(columnIn(fixing.after, 'Line')).toBe('1*2 . 2*9');
+    expect(look(fixing.after).filter((finding) => finding.kind === 'same-picture')).toEqual([]);
+    const after = mustBeDone(applyStep(project, fixing.step));
+    expect(after).toEqual(fixing.after);
+    expect(applyStep(after, invertStep(project, fixing.step))).toEqual({ ok: true, value: project });
   });
 
-  it('mends three in a row of one picture down to one', () => {
+  it('fixes three in a row of one picture down to one', () => {
     const three = projectOf(shotOf([levelOf('Sock', '1*2 2*2 3*2 4*2', { pictures: 'aaab' })]));
-    expect(columnIn(mustBeDone(mendAll(three, 'same-picture', 'hold', look)).after, 'Sock')).toBe('1*6 4*2');
+    expect(columnIn(mustBeDone(fixAll(three, 'same-picture', 'hold', look)).after, 'Sock')).toBe('1*6 4*2');
   });
 
   it('leaves what stands on a locked level, and says so', () => {
@@ -141,7 +141,7 @@ describe('mending all of a kind', () => {
       ...project,
       shots: project.shots.map((shot) => ({ ...shot, levels: shot.levels.map((level) => ({ ...level, locked: level.id === 'Sock' })) })),
     };
-    expect(mendAll(locked, 'same-picture', 'hold', look)).toMatchObject({ ok: false });
-    expect(mustBeDone(mendAll(locked, 'gap', 'hold', look)).left).toBe(0);
+    expect(fixAll(locked, 'same-picture', 'hold', look)).toMatchObject({ ok: false });
+    expect(mustBeDone(fixAll(locked, 'gap', 'hold', look)).left).toBe(0);
   });
 });

@@ -17,7 +17,7 @@ describe('the same picture under two numbers in a row', () => {
   it.each([
     ['1*2 2*2 3*2', 'aab', ['1*4 3*2']],
     ['1*2 2*2 3*2', 'abb', ['1*2 2*4']],
-  ])('%s with %s is found, and mended to %s', (notation, pictures, columns) => {
+  ])('%s with %s is found, and fixed to %s', (notation, pictures, columns) => {
     const level = levelOf('Sock', notation, { pictures });
     const findings = lookAt(samePicture, level);
     expect(findings).toHaveLength(1);
@@ -44,7 +44,7 @@ describe('the same picture under two numbers in a row', () => {
 });
 
 describe('a gap of one frame', () => {
-  it('is found between two drawings, and mended from either side', () => {
+  it('is found between two drawings, and fixed from either side', () => {
     const level = levelOf('Pegs', '8*2 . 9*2');
     const [finding] = lookAt(oneFrameGap, level);
     expect(finding?.sentence).toBe('Pegs is blank on frame 3 alone, between 8 and 9.');
@@ -65,7 +65,7 @@ describe('counts that disagree', () => {
   it('finds a level past the end of its shot, with both numbers', () => {
     const level = levelOf('Sock', '1*60 2*38');
     const [finding] = lookAt(levelPastEnd, level, 96);
-    expect(finding?.sentence).toBe('Sock holds 98 frames, shot 010 has 96: 2 frames past the end never reach the reel.');
+    expect(finding?.sentence).toBe('Sock runs for 98 frames, shot 010 has 96: 2 frames past the end never reach the reel.');
     expect(mendedColumns(levelPastEnd, level, finding, 96)).toEqual(['1*60 2*38', '1*60 2*36']);
     expect(lookAt(levelPastEnd, level, 98)).toEqual([]);
     expect(lookAt(levelPastEnd, levelOf('Yard', '1', { kind: 'still' }), 1)).toEqual([]);
@@ -74,7 +74,7 @@ describe('counts that disagree', () => {
   it('finds drawings the sheet never shows', () => {
     const level = levelOf('Sock', '1*2', { extra: ['2', '3'] });
     const findings = lookAt(neverExposed, level);
-    expect(findings.map((finding) => finding.mends[0]?.words)).toEqual(['Delete drawing 2', 'Delete drawing 3']);
+    expect(findings.map((finding) => finding.fixes[0]?.words)).toEqual(['Delete drawing 2', 'Delete drawing 3']);
     expect(lookAt(neverExposed, levelOf('Sock', '1*2 2'))).toEqual([]);
     expect(lookAt(neverExposed, levelOf('Yard', '1', { kind: 'still' }))).toEqual([]);
   });
@@ -83,7 +83,7 @@ describe('counts that disagree', () => {
     const shot = shotOf([levelOf('Yard', '1', { kind: 'still' }), levelOf('Sock', '1*4 2*6'), levelOf('Line', '1*3')], 24);
     const [finding] = emptyTail(shot);
     expect(finding?.sentence).toBe('The drawings of shot 010 fill 10 frames, the shot has 24: the last 14 frames show no drawing.');
-    const [shorter, held] = (finding?.mends ?? []).map((mend) => mustBeDone(applyStep(projectOf(shot), mend.step)));
+    const [shorter, held] = (finding?.fixes ?? []).map((fix) => mustBeDone(applyStep(projectOf(shot), fix.step)));
     expect(shorter?.shots[0]?.frames).toBe(10);
     expect(held && columnIn(held, 'Sock')).toBe('1*4 2*20');
     expect(emptyTail(shotOf([levelOf('Sock', '1*4')], 4))).toEqual([]);

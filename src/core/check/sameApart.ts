@@ -56,7 +56,7 @@ export const sameApart: LevelRule = (shot, level, { firstNumber }) => {
         breaks: null,
         sentence: `${level.name} ${one.number} and ${other.number} are one picture under two numbers, on frames ${(firstShown.get(one.id) as number) + firstNumber} and ${frame + firstNumber}.`,
         place: { ...at, fromFrame: frame, toFrame: frame },
-        mends: [
+        fixes: [
           {
             way: 'share',
             words: `Show ${one.number} in both places and delete ${other.number}`,

@@ -4,7 +4,7 @@ import { drawingById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { placedRuns } from '@/core/sheet/runs';
 
-/** The same picture under two drawing numbers in a row: it stands longer than the sheet says, though nobody asked for a hold. */
+/** The same picture under two drawing numbers in a row: it is held for longer than the sheet says, though nobody asked for a hold. */
 export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
   const findings: Finding[] = [];
   const runs = placedRuns(level.exposures);
@@ -32,9 +32,9 @@ export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
       kind: 'same-picture',
       group: 'repeats',
       breaks: 'draw-check',
-      sentence: `${level.name} ${first.number} and ${second.number} are one picture: it stands ${total} frames from frame ${before.startFrame + firstNumber}, and the sheet calls it two drawings.`,
+      sentence: `${level.name} ${first.number} and ${second.number} are one picture: it is held for ${total} frames from frame ${before.startFrame + firstNumber}, and the sheet counts it as two drawings.`,
       place: { ...at, fromFrame: run.startFrame, toFrame: run.endFrame - 1 },
-      mends: [
+      fixes: [
         onlyHere
           ? {
               way: 'hold',

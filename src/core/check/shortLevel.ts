@@ -19,9 +19,9 @@ export const shortLevel: LevelRule = (shot, level, { firstNumber }) => {
       kind: 'short-level',
       group: 'counts',
       breaks: null,
-      sentence: `${level.name} ends on frame ${frames - 1 + firstNumber}: it holds ${plural(frames, 'frame')}, shot ${shot.code} has ${shot.frames}.`,
+      sentence: `${level.name} ends on frame ${frames - 1 + firstNumber}: it runs for ${plural(frames, 'frame')}, shot ${shot.code} has ${shot.frames}.`,
       place: { ...at, fromFrame: frames, toFrame: shot.frames - 1 },
-      mends: [
+      fixes: [
         {
           way: 'hold',
           words: `Hold ${drawing.number} ${plural(missing, 'frame')} more, to the end`,

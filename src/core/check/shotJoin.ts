@@ -19,7 +19,7 @@ function standingFrames(shot: Shot, end: 'first' | 'last'): number {
   return shot.frames - (change ?? 0);
 }
 
-/** Shots whose first picture is the last one of the shot before: at the cut it stands for both. */
+/** Shots whose first picture is the last one of the shot before: at the cut it counts for both. */
 export function shotJoin(project: Project, { firstNumber }: CheckContext): readonly Finding[] {
   const shots = reelOf(project).map((placed) => placed.shot);
   return shots.flatMap((shot, index): Finding[] => {
@@ -34,9 +34,9 @@ export function shotJoin(project: Project, { firstNumber }: CheckContext): reado
         kind: 'shot-join',
         group: 'repeats',
         breaks: 'check-assemble',
-        sentence: `Shot ${shot.code} begins with the picture shot ${before.code} ends with: over the cut it stands ${plural(ends + begins, 'frame')}, ${ends} and ${begins}.`,
+        sentence: `Shot ${shot.code} begins with the picture shot ${before.code} ends with: over the cut it is held for ${plural(ends + begins, 'frame')}, ${ends} and ${begins}.`,
         place: { shotId: shot.id, levelId: null, fromFrame: 0, toFrame: begins - 1 },
-        mends:
+        fixes:
           ends < before.frames
             ? [
                 {
@@ -73,9 +73,9 @@ export function loopSeam(
       kind: 'loop-seam',
       group: 'repeats',
       breaks: null,
-      sentence: `Looped over frames ${fromFrame + firstNumber}–${toFrame + firstNumber}, shot ${shot.code} ends with the picture it begins with: at the seam it stands ${plural(ends + begins, 'frame')}, ${ends} and ${begins}.`,
+      sentence: `Looped over frames ${fromFrame + firstNumber}–${toFrame + firstNumber}, shot ${shot.code} ends with the picture it begins with: at the seam it is held for ${plural(ends + begins, 'frame')}, ${ends} and ${begins}.`,
       place: { shotId: shot.id, levelId: null, fromFrame: toFrame - ends + 1, toFrame },
-      mends: isWhole
+      fixes: isWhole
         ? [
             {
               way: 'shorten',

@@ -12,7 +12,7 @@ import { planRateChange } from '@/core/conform/conform';
 import type { LevelMedia } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { afterMends, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
+import { afterFixes, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 describe('the pattern of lengths around a drawing', () => {
@@ -24,7 +24,7 @@ describe('the pattern of lengths around a drawing', () => {
     ['3 3 2 3 3', 2, 3],
     ['2 2 2 2 1 2 2 2', 4, 2],
     ['4 4 2 4 4', 2, 4],
-    // 24 brought to 30 stands 3 and 2 in turn; the one that falls out of it is a slip.
+    // 24 brought to 30 is held for 3 and 2 in turn; the one that falls out of it is a slip.
     ['3 2 3 2 3 1 3 2 3 2 3', 5, 2],
     // Must not be found.
     ['2 2 3 2 2', 2, null],
@@ -55,25 +55,25 @@ describe('the pattern of lengths around a drawing', () => {
 });
 
 describe('a stray among a pattern', () => {
-  it('is found with twos two deep on both sides, and mended by pushing or by taking from the next', () => {
+  it('is found with twos two deep on both sides, and fixed by pushing or by taking from the next', () => {
     const level = levelOf('Sock', '1*2 2*2 3 4*2 5*2');
     const [finding, ...others] = lookAt(stray, level);
     expect(others).toEqual([]);
-    expect(finding?.sentence).toBe('Sock 3 stands one frame, from frame 5, among drawings on twos.');
+    expect(finding?.sentence).toBe('Sock 3 is held for one frame, from frame 5, among drawings on twos.');
     expect(mendedColumns(stray, level, finding)).toEqual(['1*2 2*2 3*2 4*2 5*2']);
   });
 
   it.each([
-    ['1*2 2 3*2 4*2 5*2', 'Sock 2 stands one frame, from frame 3'],
-    ['24*2 25*1 26*2 27*42', 'Sock 25 stands one frame, from frame 3'],
-    ['1*2 2*2 3*2 4 5*2', 'Sock 4 stands one frame, from frame 7'],
+    ['1*2 2 3*2 4*2 5*2', 'Sock 2 is held for one frame, from frame 3'],
+    ['24*2 25*1 26*2 27*42', 'Sock 25 is held for one frame, from frame 3'],
+    ['1*2 2*2 3*2 4 5*2', 'Sock 4 is held for one frame, from frame 7'],
   ])('is found in %s', (notation, sentence) => {
     const found = lookAt(stray, levelOf('Sock', notation));
     expect(found.map((finding) => finding.sentence)).toEqual([`${sentence}, among drawings on twos.`]);
   });
 
-  it('is taken from the next only where that is a hold, so that no mend makes another slip', () => {
-    const words = (notation: string) => lookAt(stray, levelOf('Sock', notation)).map((finding) => finding.mends.map((mend) => mend.way));
+  it('is taken from the next only where that is a hold, so that no fix makes another slip', () => {
+    const words = (notation: string) => lookAt(stray, levelOf('Sock', notation)).map((finding) => finding.fixes.map((fix) => fix.way));
     expect(words('1*2 2*2 3 4*2 5*2')).toEqual([['push']]);
     expect(words('1*2 2*2 3*2 4 5*9')).toEqual([['push', 'overwrite']]);
     const length = fc.constantFrom(1, 2, 2, 2, 8);
@@ -81,13 +81,13 @@ describe('a stray among a pattern', () => {
       fc.property(fc.array(length, { minLength: 5, maxLength: 14 }), (lengths) => {
         const level = levelOf('Sock', lengths.map((frames, index) => `${index + 1}*${frames}`).join(' '));
         for (const finding of lookAt(stray, level))
-          for (const after of afterMends(projectOf(shotOf([level])), finding)) {
+          for (const after of afterFixes(projectOf(shotOf([level])), finding)) {
             const is = after.shots[0]?.levels[0]?.exposures.map((run) => run.frames) ?? [];
             const changed = is.flatMap((frames, index) => (frames === lengths[index] ? [] : [index]));
-            // The mended one stands as its pattern has it; what it was taken from is a hold still.
-            const [mended, taken] = changed as [number, number?];
-            expect(is[mended]).toBeGreaterThan(lengths[mended] as number);
-            if (taken !== undefined) expect(is[taken]).toBeGreaterThanOrEqual(is[mended] as number);
+            // The fixed one stands as its pattern has it; what it was taken from is a hold still.
+            const [fixed, taken] = changed as [number, number?];
+            expect(is[fixed]).toBeGreaterThan(lengths[fixed] as number);
+            if (taken !== undefined) expect(is[taken]).toBeGreaterThanOrEqual(is[fixed] as number);
             expect(changed.length).toBeLessThanOrEqual(2);
           }
       }),
@@ -97,7 +97,7 @@ describe('a stray among a pattern', () => {
   it('is told with the pattern that stands around it', () => {
     const level = levelOf('Sock', '1*3 2*2 3*3 4*2 5*3 6 7*3 8*2 9*3 10*2 11*3');
     expect(lookAt(stray, level)[0]?.sentence).toBe(
-      'Sock 6 stands one frame, from frame 14, among drawings standing 2 and 3 frames in turn.',
+      'Sock 6 is held for one frame, from frame 14, among drawings held for 2 and 3 frames in turn.',
     );
   });
 
@@ -110,7 +110,7 @@ describe('a stray among a pattern', () => {
 });
 
 describe('numbers out of order', () => {
-  it('are one finding a level, renumbered in the order they show', () => {
+  it('are one finding a level, renumbered in the order they appear', () => {
     const level = levelOf('Sock', '1*2 3*2 2*2 4*2');
     const [finding] = lookAt(numberOrder, level);
     expect(finding?.sentence).toBe('Sock in shot 010 is numbered out of order: 2 after 3, from frame 5.');
@@ -132,7 +132,7 @@ describe('a chart that doesn’t fit the sheet', () => {
     };
     const [finding] = lookAt(chartFits, keyed);
     expect(finding?.sentence).toContain('chart 1 → 2 holds 1 in-between, the sheet shows 2 between its keys.');
-    const [read, removed] = afterMends(projectOf(shotOf([keyed])), finding).map((after) => after.shots[0]?.levels[0]);
+    const [read, removed] = afterFixes(projectOf(shotOf([keyed])), finding).map((after) => after.shots[0]?.levels[0]);
     expect(read?.charts[0]?.ticks).toHaveLength(2);
     expect(removed?.charts).toEqual([]);
     expect(read && lookAt(chartFits, read)).toEqual([]);
@@ -154,8 +154,8 @@ describe('a level shorter than its shot', () => {
     const [line, sock] = [levelOf('Line', '1*4'), levelOf('Sock', '1*2 2*8')];
     const shot = shotOf([line, sock], 10);
     const [finding] = shortLevel(shot, line, LOOKING);
-    expect(finding?.sentence).toBe('Line ends on frame 4: it holds 4 frames, shot 010 has 10.');
-    expect(afterMends(projectOf(shot), finding).map((after) => columnIn(after, 'Line'))).toEqual(['1*10']);
+    expect(finding?.sentence).toBe('Line ends on frame 4: it runs for 4 frames, shot 010 has 10.');
+    expect(afterFixes(projectOf(shot), finding).map((after) => columnIn(after, 'Line'))).toEqual(['1*10']);
     expect(shortLevel(shot, sock, LOOKING)).toEqual([]);
   });
 
@@ -206,7 +206,7 @@ describe('a guide against its clip', () => {
 
   it('is told with both numbers when frames are missing', () => {
     expect(lookAt(guideClip, clip({}, '1*1 2*1'))[0]?.sentence).toBe(
-      'Guide Wind holds 2 frames; its clip wind.mp4 comes to 4 (4 pictures in 0.167 s).',
+      'Guide Wind runs for 2 frames; its clip wind.mp4 comes to 4 (4 pictures in 0.167 s).',
     );
     expect(lookAt(guideClip, clip({ way: 'converted', frames: 5, lengthMicroseconds: 166_667 }))).toEqual([]);
     expect(lookAt(guideClip, clip({ way: 'converted', frames: 5, lengthMicroseconds: 250_000 }))[0]?.sentence).toContain('comes to 6');

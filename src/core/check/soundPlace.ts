@@ -10,7 +10,7 @@ import { secondsText } from '@/core/time/seconds';
 
 const takeOut = ({ shot, sound }: ReelSound) => ({
   way: 'take-out',
-  words: `Take ${sound.name} out of shot ${shot.code}`,
+  words: `Remove ${sound.name} from shot ${shot.code}`,
   step: { type: 'removeSound', shotId: shot.id, soundId: sound.id } as const,
 });
 
@@ -33,7 +33,7 @@ function shorterThanFrame(heard: ReelSound, { rate, firstFrameNumber: firstNumbe
         fromFrame: Math.min(sound.startFrame, shot.frames - 1),
         toFrame: Math.min(sound.startFrame, shot.frames - 1),
       },
-      mends: [takeOut(heard)],
+      fixes: [takeOut(heard)],
     },
   ];
 }
@@ -49,7 +49,7 @@ function startsPastShot(heard: ReelSound, project: Project): readonly Finding[] 
   const moved = rehomed?.ok
     ? {
         way: 'rehome',
-        words: `Let it belong to shot ${there?.shot.code}: it is heard when it is now`,
+        words: `Move it to shot ${there?.shot.code}: it is heard at the same time`,
         step: rehomed.value.step,
       }
     : null;
@@ -64,7 +64,7 @@ function startsPastShot(heard: ReelSound, project: Project): readonly Finding[] 
       breaks: 'check-assemble',
       sentence: `Sound ${sound.name} starts on frame ${sound.startFrame + firstNumber} of shot ${shot.code}, which ends with frame ${shot.frames - 1 + firstNumber}: ${where}.`,
       place: { shotId: shot.id, levelId: null, fromFrame: shot.frames - 1, toFrame: shot.frames - 1 },
-      mends: [...(moved ? [moved] : []), { way: 'last-frame', words: `Start it on the last frame of ${shot.code}`, step: lastFrame }],
+      fixes: [...(moved ? [moved] : []), { way: 'last-frame', words: `Start it on the last frame of ${shot.code}`, step: lastFrame }],
     },
   ];
 }
@@ -88,7 +88,7 @@ function endsPastReel(heard: ReelSound, project: Project): readonly Finding[] {
       breaks: 'check-assemble',
       sentence: `Sound ${sound.name} ends ${plural(over, 'frame')} after the film: it lasts ${secondsOfSamples(sound.samples, sampleRate)} s from frame ${startFrame + project.firstFrameNumber} of the reel on, which has ${secondsOfSamples(room, sampleRate)} s left (${plural(total, 'frame')} in all).`,
       place: { shotId: shot.id, levelId: null, fromFrame: lastFrame, toFrame: lastFrame },
-      mends: [
+      fixes: [
         {
           way: 'cut-to-film',
           words: `Cut ${sound.name} where the film ends`,
@@ -120,7 +120,7 @@ function accentElsewhere({ shot, sound }: ReelSound, { firstFrameNumber: firstNu
       breaks: 'check-assemble',
       sentence: `The accent “${accent.words}” of shot ${shot.code} is written on frame ${accent.frame + firstNumber}, its sound starts on frame ${sound.startFrame + firstNumber}: ${plural(Math.abs(late), 'frame')} ${late > 0 ? 'late' : 'early'}.`,
       place: { shotId: shot.id, levelId: null, fromFrame: accent.frame, toFrame: accent.frame },
-      mends: [
+      fixes: [
         {
           way: 'move-sound',
           words: `Start the sound on frame ${accent.frame + firstNumber}`,

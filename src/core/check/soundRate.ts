@@ -43,7 +43,7 @@ export function soundRate(project: Project): readonly Finding[] {
           breaks: 'check-assemble',
           sentence: `Sound ${sound.name} lasts ${lasts} s, as long as the ${plural(found.frames, 'frame')} of ${found.what} would at ${rateName(found.rate)}; at ${rateName(project.rate)} they last ${secondsText(found.frames, project.rate)} s: it was made for another rate.`,
           place: { shotId: shot.id, levelId: null, fromFrame: 0, toFrame: 0 },
-          mends: [],
+          fixes: [],
         },
       ];
     }),

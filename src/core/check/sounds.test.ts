@@ -4,7 +4,7 @@ import { soundPlace } from '@/core/check/soundPlace';
 import { soundRate } from '@/core/check/soundRate';
 import type { Project, SheetNote } from '@/core/document/model';
 import type { Sound } from '@/core/document/sound';
-import { afterMends } from '@/core/testing/checking';
+import { afterFixes } from '@/core/testing/checking';
 import { levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 /** A film at 24 of a shot of 48 frames with these sounds and one of 24 after it: 2,000 samples a frame, 3 s in all. */
@@ -56,12 +56,12 @@ describe('sounds whose place doesn’t agree with the picture', () => {
     ['past its shot', [soundOf('Late', 50, 2_000)], [], []],
     ['past the film', [soundOf('Wind', 12, 144_000)], [], []],
     ['beside its accent', [soundOf('Plop', 6, 24_000)], [accent(9, 'plop'), accent(6, 'thud')], []],
-  ])('are mended by each of their mends: %s', (_words, sounds, notes) => {
+  ])('are fixed by each of their fixes: %s', (_words, sounds, notes) => {
     const film = filmWith(sounds, notes);
     const [finding] = soundPlace(film);
-    const after = afterMends(film, finding);
+    const after = afterFixes(film, finding);
     expect(after.length).toBeGreaterThan(0);
-    for (const mended of after) expect(soundPlace(mended)).toEqual([]);
+    for (const fixed of after) expect(soundPlace(fixed)).toEqual([]);
   });
 
   it('break the path between what is checked and what is assembled, each of them', () => {
@@ -71,7 +71,7 @@ describe('sounds whose place doesn’t agree with the picture', () => {
 
   it('given to the shot they are heard in, are heard when they were', () => {
     const film = filmWith([soundOf('Late', 50, 2_000)]);
-    const [rehomed] = afterMends(film, soundPlace(film)[0]);
+    const [rehomed] = afterFixes(film, soundPlace(film)[0]);
     expect(rehomed?.shots.map((shot) => shot.sounds.map((sound) => sound.startFrame))).toEqual([[], [2]]);
   });
 });
@@ -96,7 +96,7 @@ describe('a sound made for another rate (72 frames are 3 s at 24, 2.88 s at 25, 
   });
 });
 
-describe('recordings that can’t be had', () => {
+describe('missing recordings', () => {
   const film = filmWith([soundOf('Plop', 8, 24_000)]);
   const original = film.shots[0]?.sounds[0]?.recording.original ?? '';
   it.each([
@@ -112,7 +112,7 @@ describe('recordings that can’t be had', () => {
     const findings = missingSound(film, new Map([[original, fact]]));
     expect(findings).toHaveLength(sentences.length);
     for (const [index, sentence] of sentences.entries()) expect(findings[index]?.sentence).toMatch(sentence);
-    for (const after of afterMends(film, findings[0])) expect(missingSound(after, new Map([[original, fact]]))).toEqual([]);
+    for (const after of afterFixes(film, findings[0])) expect(missingSound(after, new Map([[original, fact]]))).toEqual([]);
   });
 
   it('nobody has listened to is not told', () => expect(missingSound(film, new Map())).toEqual([]));

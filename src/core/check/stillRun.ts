@@ -28,7 +28,7 @@ export function stillRuns(shot: Shot, { firstNumber, rate, checks }: CheckContex
         breaks: null,
         sentence: `Nothing moves in shot ${shot.code} on ${framesInWords(run.startFrame, toFrame, firstNumber)}: ${plural(run.frames, 'frame')}, ${secondsText(run.frames, rate)} s.`,
         place: { shotId: shot.id, levelId: null, fromFrame: run.startFrame, toFrame },
-        mends: [],
+        fixes: [],
       };
     });
 }

@@ -25,9 +25,9 @@ export const stray: LevelRule = (shot, level, { firstNumber }) => {
         kind: 'stray',
         group: 'slips',
         breaks: null,
-        sentence: `${level.name} ${drawing.number} stands ${frames === 1 ? 'one frame' : plural(frames, 'frame')}, from frame ${run.startFrame + firstNumber}, among drawings ${patternWords(slip.pattern)}.`,
+        sentence: `${level.name} ${drawing.number} is held for ${frames === 1 ? 'one frame' : plural(frames, 'frame')}, from frame ${run.startFrame + firstNumber}, among drawings ${patternWords(slip.pattern)}.`,
         place: { ...at, fromFrame: run.startFrame, toFrame: run.endFrame - 1 },
-        mends: [
+        fixes: [
           {
             way: 'push',
             words: `Hold ${drawing.number} for ${plural(slip.expected, 'frame')}, pushing what follows by ${missing}`,

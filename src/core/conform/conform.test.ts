@@ -179,7 +179,7 @@ describe('what a change of rate would take out of the film is said before', () =
     const planned = to12(eight);
     expect(planned.pastEnd).toEqual(['5', '6', '7', '8'].map((number) => `010 Sock ${number}`));
     expect(mustBeDone(planned.edit).says).toBe(
-      '24 → 12, time kept: 8 frames become 4; past the end of its shot and no longer there: 010 Sock 5, 010 Sock 6, 010 Sock 7, 010 Sock 8',
+      '24 → 12, keeping time: 8 frames become 4; past the end of its shot and no longer there: 010 Sock 5, 010 Sock 6, 010 Sock 7, 010 Sock 8',
     );
     expect(to12(eight, 'leaveOut').pastEnd).toEqual([]);
   });

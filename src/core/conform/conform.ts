@@ -147,7 +147,7 @@ function editFor(plan: Omit<RatePlan, 'edit'>, scope: RateScope, timings: readon
     );
   }
   if (scope.kind === 'shot' && timings.length === 0) return refused('There is nothing here to change.');
-  const words = `${rateName(from)} → ${rateName(to)}, ${{ keepTime: 'time kept', keepCounts: 'counts kept', readAs: 'read as' }[way]}`;
+  const words = `${rateName(from)} → ${rateName(to)}, ${{ keepTime: 'keeping time', keepCounts: 'keeping counts', readAs: 'read as' }[way]}`;
   const past = plan.pastEnd.length === 0 ? '' : `; past the end of its shot and no longer there: ${someOf(plan.pastEnd)}`;
   return done({
     // The project's own rate is what a film's counts are at; a shot planned at another is brought to it.

@@ -30,7 +30,7 @@ export type ConformedLevel = {
  * Brings a level's exposures to another rate with each drawing's time kept. `reelStart` is the frame the
  * shot starts on at `from`, `newStart` the one it starts on at `to`: boundaries are rounded where they stand on the
  * reel, so that nothing drifts over a whole film either. A shot that starts later than its time, since those before
- * it are a frame each at least, begins with what stands there then. With `keep`, a drawing that would vanish gets one frame and those after it
+ * it are a frame each at least, begins with what is there then. With `keep`, a drawing that would vanish gets one frame and those after it
  * begin a frame later until there is room again.
  */
 export function conformLevel(

@@ -27,7 +27,7 @@ describe('judge', () => {
   it('agrees when every line does, and says so', () => {
     const verdict = judge(asked, good);
     expect(verdict.agrees).toBe(true);
-    expect(verdict.sentences[0]).toBe('Agrees: 96 frames, each there once, each the picture the sheet asks for.');
+    expect(verdict.sentences[0]).toBe('Agrees: 96 frames, each there once, each the picture the sheet says.');
     expect(verdict.lines.map((line) => line.what)).toEqual([
       'frames',
       'rate',
@@ -45,12 +45,12 @@ describe('judge', () => {
     [{ rate: { num: 30, den: 1 } }, 'rate', 'Asked for 24/1 frames a second, the file says 30/1.'],
     [{ durationMicroseconds: 3_200_000 }, 'length', ''],
     [{ rate: null }, 'rate', 'The times of its frames fit no rate.'],
-    [{ durationMicroseconds: null }, 'length', 'doesn’t say how long its last frame stands'],
+    [{ durationMicroseconds: null }, 'length', 'doesn’t say how long its last frame lasts'],
     [{ width: 640 }, 'size', ''],
     [{ frames: 95, missingFrames: [40] }, 'right pictures', 'Not in the file: frame 41.'],
     [{ repeatFrames: [41] }, 'repeats*', 'The picture before is repeated, with no hold on the sheet, on frame 42.'],
-    [{ wrongFrames: [2, 3, 4, 8] }, 'right pictures', 'Not the picture meant on frames 3–5, 9.'],
-    [{ mistimedFrames: [0] }, 'frames on time', 'Not at its time: frame 1.'],
+    [{ wrongFrames: [2, 3, 4, 8] }, 'right pictures', 'Wrong picture on frames 3–5, 9.'],
+    [{ mistimedFrames: [0] }, 'frames on time', 'Not on time: frame 1.'],
   ] as const)('disagrees with %o at “%s”', (part, what, sentence) => {
     const verdict = judge(asked, { ...good, ...part });
     expect(verdict.agrees).toBe(false);
@@ -107,7 +107,7 @@ describe('judge', () => {
             : ['frames', 'size', 'right pictures', 'repeats*'],
         );
         const said = verdict.sentences.join(' ');
-        if (part.hasTimes && part.mistimedFrames.length > 0) expect(said).toContain('Not at its time');
+        if (part.hasTimes && part.mistimedFrames.length > 0) expect(said).toContain('Not on time');
       }),
     );
   });

@@ -56,7 +56,7 @@ function timeLines(asked: HandoverRequest, counted: HandoverCount): readonly Rec
     line(
       'length',
       `${secondsText(asked.frames, asked.rate)} s`,
-      durationMicroseconds === null ? 'not told' : secondsOf(durationMicroseconds),
+      durationMicroseconds === null ? 'unknown' : secondsOf(durationMicroseconds),
       hasLength,
     ),
     line('frames on time', asked.frames, counted.frames - counted.mistimedFrames.length),
@@ -94,11 +94,11 @@ function troubles(asked: HandoverRequest, counted: HandoverCount): readonly stri
   if (missing < 0) sentences.push(`The file holds ${plural(-missing, 'frame')} too many.`);
   sentences.push(...rateSentences(asked, counted));
   if (counted.hasTimes && counted.durationMicroseconds === null)
-    sentences.push('The file doesn’t say how long its last frame stands, so its length isn’t known.');
+    sentences.push('The file doesn’t say how long its last frame lasts, so its length isn’t known.');
   if (counted.repeatFrames.length > 0)
     sentences.push(`The picture before is repeated, with no hold on the sheet, on ${named(counted.repeatFrames)}.`);
-  if (counted.wrongFrames.length > 0) sentences.push(`Not the picture meant on ${named(counted.wrongFrames)}.`);
-  if (counted.mistimedFrames.length > 0) sentences.push(`Not at its time: ${named(counted.mistimedFrames)}.`);
+  if (counted.wrongFrames.length > 0) sentences.push(`Wrong picture on ${named(counted.wrongFrames)}.`);
+  if (counted.mistimedFrames.length > 0) sentences.push(`Not on time: ${named(counted.mistimedFrames)}.`);
   return sentences;
 }
 
@@ -119,7 +119,7 @@ export function judge(asked: HandoverRequest, counted: HandoverCount): Verdict {
   const against = troubles(asked, counted);
   const agrees = lines.every((entry) => entry.agrees) && against.length === 0;
   const sentences = agrees
-    ? [`Agrees: ${plural(counted.frames, 'frame')}, each there once, each the picture the sheet asks for.`]
+    ? [`Agrees: ${plural(counted.frames, 'frame')}, each there once, each the picture the sheet says.`]
     : [...against];
   if (counted.hasTimes && counted.otherRates.length > 0)
     sentences.push(

@@ -35,7 +35,7 @@ const wholeWithin = (value: number, most: number) => Number.isInteger(value) && 
 /** Refuses limits that can't be. */
 export function checkChecks({ stillFrames, nearPerMille, holdColours }: Checks): Outcome<true> {
   if (!wholeWithin(stillFrames, MOST_STILL_FRAMES))
-    return refused(`Standing still for ${stillFrames} frames can't be looked for: use 0 to ${MOST_STILL_FRAMES} frames.`);
+    return refused(`A limit of ${stillFrames} still frames is not possible: use 0 to ${MOST_STILL_FRAMES}.`);
   if (!wholeWithin(nearPerMille, MOST_NEAR_PER_MILLE))
     return refused(`Pictures can't be held to differ in ${nearPerMille} thousandths: use 0 to ${MOST_NEAR_PER_MILLE}.`);
   if (holdColours && !(wholeWithin(holdColours.to, 255) && wholeWithin(holdColours.from, holdColours.to)))

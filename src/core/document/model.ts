@@ -30,7 +30,7 @@ export type Exposure = { readonly drawing: DrawingId | null; readonly frames: nu
 
 /**
  * What a level does: `animated` shows its exposures; `still` shows its first drawing for the whole shot;
- * `guide` shows its exposures while working and never leaves in a handover.
+ * `guide` shows its exposures while working and is never handed over.
  */
 export type LevelKind = 'animated' | 'still' | 'guide';
 

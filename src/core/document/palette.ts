@@ -9,11 +9,11 @@ export const FIRST_PALETTE: readonly Colour[] = ['#1d2a23', '#c4553a', '#37808a'
 
 const COLOUR = /^#[0-9a-f]{6}$/;
 
-/** Refuses a palette with something that is no colour, a colour twice, or too many. */
+/** Refuses a palette with something that is not a colour, a colour twice, or too many. */
 export function checkPalette(colours: readonly Colour[]): Outcome<readonly Colour[]> {
   if (colours.length > MOST_COLOURS) return refused(`A palette of ${colours.length} colours is too many: ${MOST_COLOURS} is the most.`);
   const wrong = colours.find((colour) => !COLOUR.test(colour));
-  if (wrong !== undefined) return refused(`“${wrong}” is no colour: write it as # and six digits, as #37808a.`);
+  if (wrong !== undefined) return refused(`“${wrong}” is not a colour: write it as # and six digits, as #37808a.`);
   const twice = colours.find((colour, index) => colours.indexOf(colour) !== index);
   if (twice !== undefined) return refused(`${twice} is in the palette already.`);
   return done(colours);

@@ -21,7 +21,7 @@ describe('what a choice rules out', () => {
     // SMPTE ST 12-1: 86,400 frames of timecode at 24000/1001 last 3,603.6 s.
     [24000, 1001, 'lasts 3.6 s more than an hour'],
     [30000, 1001, 'is drop-frame'],
-    [35, 2, 'none of the usual rates'],
+    [35, 2, 'not one of the usual rates'],
     [60, 1, 'rules out GIF'],
   ])('%i/%i: %s', (num, den, part) => {
     const told = words(consequencesOfRate({ num, den }));

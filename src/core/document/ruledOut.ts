@@ -21,7 +21,7 @@ export function consequencesOfSize(size: Size): readonly Consequence[] {
   if (ready < 48) {
     told.push(
       toKnow(
-        `One picture takes ${mebibytes.toFixed(0)} MiB of memory: ${ready} can be held ready for playing, so longer loops of many pictures may come late.`,
+        `One picture takes ${mebibytes.toFixed(0)} MiB of memory: ${ready} can be held ready for playing, so longer loops of many pictures may play late.`,
       ),
     );
   }
@@ -49,7 +49,7 @@ export function consequencesOfRate(rate: Rate): readonly Consequence[] {
     );
   }
   if (!KNOWN_RATES.some((known) => sameRate(known.rate, rate))) {
-    told.push(ruledOut(`${rateName(rate)} is none of the usual rates: broadcasters and many editing programs don't take it.`));
+    told.push(ruledOut(`${rateName(rate)} is not one of the usual rates: broadcasters and many editing programs don't take it.`));
   }
   if (rate.num > 50 * rate.den)
     told.push(ruledOut(`${rateName(rate)} rules out GIF: its shortest time that browsers keep is 2/100 s, 50 pictures a second.`));

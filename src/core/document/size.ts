@@ -17,7 +17,7 @@ export function checkSize(width: number, height: number): Outcome<Size> {
     ['height', height],
   ] as const) {
     if (!Number.isInteger(value) || value < 1 || value > LONGEST_SIDE_PX) {
-      return refused(`A picture ${side} of ${value} px can't be: it must be a whole number from 1 to 16,384.`);
+      return refused(`A picture ${side} of ${value} px is not possible: it must be a whole number from 1 to 16,384.`);
     }
   }
   if (width * height > MOST_PICTURE_PIXELS)

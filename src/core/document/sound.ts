@@ -78,7 +78,7 @@ export function checkSound(sound: Sound): Outcome<Sound> {
       `${name} can't be cut so: of ${recording.fileName} at least one sample has to be heard, and there are ${recording.samples}.`,
     );
   if (!isWhole(gainDecibels, LEAST_GAIN_DECIBELS, MOST_GAIN_DECIBELS))
-    return refused(`${gainDecibels} dB can't be: a sound is made from ${LEAST_GAIN_DECIBELS} to +${MOST_GAIN_DECIBELS} dB loud.`);
+    return refused(`${gainDecibels} dB is not possible: a sound’s level goes from ${LEAST_GAIN_DECIBELS} to +${MOST_GAIN_DECIBELS} dB.`);
   return done(sound);
 }
 

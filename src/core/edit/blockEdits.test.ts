@@ -87,7 +87,7 @@ describe('holding, blanking, removing (worked by hand)', () => {
     const shot = sock('.*2 1*2');
     expect(columnAfter(shot, holdTo(contextOn(shot), levelIn(shot), 2, 1))).toContain('begins on frame 3');
     expect(columnAfter(shot, holdTo(contextOn(shot), levelIn(shot), 0, 9))).toContain('shows no drawing on frame 1');
-    expect(columnAfter(shot, holdTo(contextOn(shot), levelIn(shot), 2, 3))).toContain('stands to frame 4 already');
+    expect(columnAfter(shot, holdTo(contextOn(shot), levelIn(shot), 2, 3))).toContain('is held to frame 4 already');
   });
 
   it.each([
@@ -128,7 +128,7 @@ describe('patterns (worked by hand)', () => {
 
   it.each([
     ['1 2 3 4', '1 2 3 4 3 2'],
-    ['1 2', '(There and back: nothing changes on frames 1–2.)'],
+    ['1 2', '(Ping-pong: nothing changes on frames 1–2.)'],
     ['1*2 2 3*4', '1*2 2 3*4 2'],
   ])('%s there and back: %s', (before, after) => {
     const shot = sock(before);

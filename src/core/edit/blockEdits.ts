@@ -85,7 +85,7 @@ export function setStepKeepingTime(context: EditContext, block: Block, frames: n
   const where = framesInWords(block.fromFrame, block.toFrame, context.firstNumber);
   if (steps.length === 0)
     return refused(`Nothing changes: ${where} ${block.fromFrame === block.toFrame ? 'is' : 'are'} on that step or blank.`);
-  return tellingEdit(context, steps, `${stepWord(frames)}, time kept`, `${where} ${stepWord(frames)}, time kept${made_}`);
+  return tellingEdit(context, steps, `${stepWord(frames)}, same length`, `${where} ${stepWord(frames)}, same length${made_}`);
 }
 
 /** Steps that add drawings at the end of a level's list. */
@@ -108,7 +108,7 @@ export function holdTo(context: EditContext, level: Level, frame: number, toFram
     return refused(`Drawing ${drawing.number} begins on frame ${run.startFrame + firstNumber}: hold it to that frame or a later one.`);
   const frames = toFrame - run.startFrame + 1;
   const step = putRuns(context, level, run.startFrame, run.endFrame - run.startFrame, [{ drawing: drawing.id, frames }]);
-  if (!step) return refused(`Drawing ${drawing.number} stands to frame ${toFrame + firstNumber} already.`);
+  if (!step) return refused(`Drawing ${drawing.number} is held to frame ${toFrame + firstNumber} already.`);
   const says = `Hold ${drawing.number} to frame ${toFrame + firstNumber}: ${run.endFrame - run.startFrame} → ${plural(frames, 'frame')}`;
   const difference = frames - (run.endFrame - run.startFrame);
   return tellingEdit(context, [step], `Hold ${drawing.number}`, says, [{ levelId: level.id, endFrame: run.endFrame, difference }]);
@@ -184,7 +184,7 @@ export function thereAndBackBlock(context: EditContext, block: Block, frames?: n
     const length = checkLength(frames);
     if (!length.ok) return length;
   }
-  return repattern(context, block, 'There and back', (before) => {
+  return repattern(context, block, 'Ping-pong', (before) => {
     const both = thereAndBack(before);
     return frames === undefined ? both : cycled(both, frames);
   });
@@ -203,14 +203,14 @@ export function staggerBlock(context: EditContext, block: Block): Outcome<Edit> 
 }
 
 /**
- * A block of exposures to another start frame on its own levels: over what stands there, leaving blank
+ * A block of exposures to another start frame on its own levels: over what is there, leaving blank
  * behind; or pushed in between, closing up where it was.
  */
 export function moveBlock(context: EditContext, block: Block, toFrame: number): Outcome<Edit> {
   const frames = block.toFrame + 1 - block.fromFrame;
   const { shot, firstNumber, following } = context;
   if (toFrame < 0 || toFrame >= shot.frames) return refused(`Frame ${toFrame + firstNumber} is outside shot ${shot.code}.`);
-  if (toFrame === block.fromFrame) return refused('It stands there already.');
+  if (toFrame === block.fromFrame) return refused('It is there already.');
   const steps = levelsOfBlock(shot, block).flatMap((level): Step[] => {
     const before = sliceRuns(level.exposures, block.fromFrame, block.toFrame + 1);
     if (before.every((run) => run.drawing === null)) return [];
@@ -231,6 +231,6 @@ export function moveBlock(context: EditContext, block: Block, toFrame: number): 
     context,
     steps,
     'Move exposures',
-    `Move to ${where}, ${following === 'push' ? 'pushing what stands there down' : 'over what stands there'}`,
+    `Move to ${where}, ${following === 'push' ? 'pushing what is there down' : 'over what is there'}`,
   );
 }

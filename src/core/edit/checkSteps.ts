@@ -9,7 +9,7 @@ const withKept = (project: Project, kept: readonly KeptFinding[]): Project => ({
 
 const SETTLED = ['destination', 'stillFrames', 'nearPerMille', 'holdColours'] as const;
 
-/** Steps on what the checks look for, and on what is kept on purpose. */
+/** Steps on what the checks look for, and on what is kept as intended. */
 export const checkSteps: StepRules<'setChecks' | 'keepFinding'> = {
   setChecks: {
     apply(project, { change }) {
@@ -32,7 +32,7 @@ export const checkSteps: StepRules<'setChecks' | 'keepFinding'> = {
       if (note === null) return done(index < 0 ? project : withKept(project, kept.toSpliced(index, 1)));
       if (note.length > LONGEST_NOTE) return refused(`A note has at most ${LONGEST_NOTE} characters.`);
       if (kept[index]?.note === note) return done(project);
-      if (index < 0 && kept.length >= MOST_KEPT) return refused(`${MOST_KEPT} findings are kept already, which is the most.`);
+      if (index < 0 && kept.length >= MOST_KEPT) return refused(`${MOST_KEPT} findings are kept as intended already, which is the most.`);
       // In order of their ids, so that taking back and doing again gives the very same list.
       const others = kept.filter((entry) => entry.finding !== finding);
       return done(

@@ -60,7 +60,7 @@ describe('a copy of any drawing, and an own copy', () => {
   const [first] = sock.drawings;
 
   it('is placed as a new drawing is, with the picture of its source', () => {
-    if (!first) throw new Error('There is no drawing.');
+    if (!first) throw new Error('There is not a drawing.');
     const edit = mustBeDone(copyDrawingHere(contextOn(shot), sock, first, 2));
     expect(edit.says).toBe('Copy 1 as drawing 3 on frames 5–6, pushing what follows by 2');
     const after = made(shot, edit.step);
@@ -71,7 +71,7 @@ describe('a copy of any drawing, and an own copy', () => {
   it.each([
     [5, '1*2 2*2 3*3'],
     [0, '3*2 2*2 1*3'],
-    [2, '(Drawing 2 shows in this one place only: it is its own already.)'],
+    [2, '(Drawing 2 is exposed in this one place only: it is independent already.)'],
     [9, '(Sock shows no drawing on frame 10.)'],
   ])('at frame %i the exposure alone gets its own copy: %s', (frame, after) => {
     expect(columnAfter(shot, ownCopyHere(contextOn(shot), sock, frame))).toBe(after);
@@ -82,8 +82,8 @@ describe('an exposure joined with the next', () => {
   const shot = shotOf([levelOf('Sock', '1*2 2*3 .*2 1*2')], 12);
   const sock = sockIn(shot);
   it.each([
-    [0, '1*5 .*2 1*2', 'Join 1 with 2: 1 stands 5 frames; 2 is no longer exposed'],
-    [3, '1*2 2*5 1*2', 'Join 2 with the blank after it: 2 stands 5 frames'],
+    [0, '1*5 .*2 1*2', 'Join 1 with 2: 1 is held for 5 frames; 2 is no longer exposed'],
+    [3, '1*2 2*5 1*2', 'Join 2 with the blank after it: 2 is held for 5 frames'],
   ])('at frame %i: %s', (frame, after, says) => {
     expect(columnAfter(shot, joinNext(contextOn(shot), sock, frame))).toBe(after);
     expect(mustBeDone(joinNext(contextOn(shot), sock, frame)).says).toBe(says);
@@ -91,7 +91,7 @@ describe('an exposure joined with the next', () => {
 
   it('needs a drawing, and something after it', () => {
     expect(columnAfter(shot, joinNext(contextOn(shot), sock, 5))).toContain('shows no drawing on frame 6');
-    expect(columnAfter(shot, joinNext(contextOn(shot), sock, 8))).toContain('Nothing stands after drawing 1');
+    expect(columnAfter(shot, joinNext(contextOn(shot), sock, 8))).toContain('Nothing follows drawing 1');
   });
 });
 
@@ -115,13 +115,13 @@ describe('a copy here', () => {
 
 describe('moving an exposure', () => {
   it.each([
-    ['1*2 2*2', 0, 6, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what stands there'],
-    ['1*2 2*2 3*2', 2, 4, 'overwrite', '1*2 .*2 2*2', 'Move 2 to frames 5–6, over what stands there; 3 is no longer exposed'],
-    ['1*2 2*2 3*2', 4, 3, 'overwrite', '1*2 2 3*2', 'Move 3 to frames 4–5, over what stands there'],
-    ['1*4 2', 0, 1, 'overwrite', '. 1*4', 'Move 1 to frames 2–5, over what stands there; 2 is no longer exposed'],
+    ['1*2 2*2', 0, 6, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what is there'],
+    ['1*2 2*2 3*2', 2, 4, 'overwrite', '1*2 .*2 2*2', 'Move 2 to frames 5–6, over what is there; 3 is no longer exposed'],
+    ['1*2 2*2 3*2', 4, 3, 'overwrite', '1*2 2 3*2', 'Move 3 to frames 4–5, over what is there'],
+    ['1*4 2', 0, 1, 'overwrite', '. 1*4', 'Move 1 to frames 2–5, over what is there; 2 is no longer exposed'],
     // Pushed, as a block is: what it leaves closes up, and what it lands before moves down.
-    ['1*2 2*2 3*2', 0, 2, 'push', '2*2 1*2 3*2', 'Move 1 to frames 3–4, pushing what stands there down'],
-    ['1*2 2*2 3*2', 4, 0, 'push', '3*2 1*2 2*2', 'Move 3 to frames 1–2, pushing what stands there down'],
+    ['1*2 2*2 3*2', 0, 2, 'push', '2*2 1*2 3*2', 'Move 1 to frames 3–4, pushing what is there down'],
+    ['1*2 2*2 3*2', 4, 0, 'push', '3*2 1*2 2*2', 'Move 3 to frames 1–2, pushing what is there down'],
   ] as const)('on %s from %i to %i, %s, gives %s', (before, from, to, following, after, says) => {
     const moving = shotOf([levelOf('Sock', before)], 24);
     const edit = mustBeDone(moveExposure(contextOn(moving, following), sockIn(moving), from, to));

@@ -10,14 +10,14 @@ import { framesOfRuns, runAt } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
 
-/** Where a new drawing goes: from `startFrame` for `frames`, over what stands there or pushing it. */
+/** Where a new drawing goes: from `startFrame` for `frames`, over what is there or pushing it. */
 type Place = { readonly startFrame: number; readonly frames: number; readonly following: RestRule };
 
 const DEFAULT_FRAMES = 2;
 
 /*
  * Where a new drawing lands, so that no drawing loses its last frame unasked:
- * on a blank, here, as long as the drawing before it stands, but not over the next one nor past the end;
+ * on a blank, here, as long as the drawing before it is held for, but not over the next one nor past the end;
  * inside an exposure, from here to that exposure's end (the drawing shown keeps what it had before);
  * on the first frame of an exposure, after it: over a blank if there is one, else pushing what follows.
  */
@@ -138,10 +138,10 @@ export function ownCopyHere(context: EditContext, level: Level, frame: number): 
   const source = run && drawingById(level, run.drawing);
   if (!run || !source) return refused(`${level.name} shows no drawing on frame ${frame + context.firstNumber}.`);
   if (exposuresOf(level, source.id).length < 2)
-    return refused(`Drawing ${source.number} shows in this one place only: it is its own already.`);
+    return refused(`Drawing ${source.number} is exposed in this one place only: it is independent already.`);
   const copyId = context.newId();
   const number = nextDrawingNumber(level);
-  const words = `Own copy of ${source.number} as drawing ${number}`;
+  const words = `Make ${source.number} independent as drawing ${number}`;
   return done({
     says: `${words} on ${framesInWords(run.startFrame, run.endFrame - 1, context.firstNumber)}`,
     step: {
@@ -162,7 +162,7 @@ export function ownCopyHere(context: EditContext, level: Level, frame: number): 
   });
 }
 
-/** Takes an exposure to another frame of its level, as a block goes: over what stands there, or pushed in between. */
+/** Takes an exposure to another frame of its level, as a block goes: over what is there, or pushed in between. */
 export function moveExposure(context: EditContext, level: Level, fromFrame: number, toFrame: number): Outcome<Edit> {
   const run = runAt(level.exposures, fromFrame);
   if (!run || run.drawing === null) return refused(`${level.name} has no exposure on frame ${fromFrame + context.firstNumber} to move.`);
@@ -179,7 +179,7 @@ export function joinNext(context: EditContext, level: Level, frame: number): Out
   const drawing = run && drawingById(level, run.drawing);
   if (!run || !drawing) return refused(`${level.name} shows no drawing on frame ${frame + context.firstNumber} to join with the next.`);
   const next = runAt(level.exposures, run.endFrame);
-  if (!next) return refused(`Nothing stands after drawing ${drawing.number} that it could be joined with.`);
+  if (!next) return refused(`Nothing follows drawing ${drawing.number} that it could be joined with.`);
   const other = drawingById(level, next.drawing);
   const step: Step = {
     type: 'expose',
@@ -194,7 +194,7 @@ export function joinNext(context: EditContext, level: Level, frame: number): Out
   // What comes after may be the same drawing once more, and then is one exposure with it.
   const joined = runAt(levelById(after.value, level.id)?.exposures ?? [], run.startFrame);
   const frames = joined ? joined.endFrame - joined.startFrame : 0;
-  const says = `Join ${drawing.number} with ${other ? other.number : 'the blank after it'}: ${drawing.number} stands ${plural(frames, 'frame')}`;
+  const says = `Join ${drawing.number} with ${other ? other.number : 'the blank after it'}: ${drawing.number} is held for ${plural(frames, 'frame')}`;
   return done({ step, says: says + consequenceWords(context, after.value, []) });
 }
 

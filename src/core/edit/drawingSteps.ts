@@ -201,7 +201,7 @@ export const drawingSteps: StepRules<DrawingStepType> = {
       const found = locate(project, step);
       if (!found.ok) return found;
       if (step.picture !== null && !/^[0-9a-f]{64}$/.test(step.picture))
-        return refused(`“${step.picture}” is no picture's digest: it must be 64 hexadecimal digits.`);
+        return refused(`“${step.picture}” is not a picture’s digest: it must be 64 hexadecimal digits.`);
       return done(withDrawing(project, step, { picture: step.picture }));
     },
     invert: (before, step) => ({ ...step, picture: mustBeDone(locate(before, step)).drawing.picture }),

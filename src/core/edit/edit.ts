@@ -23,7 +23,7 @@ export function editOf(steps: readonly Step[], words: string, says = words): Out
   if (!only) return refused('There is nothing here to change.');
   if (steps.length > MOST_STEPS) {
     return refused(
-      `This would be ${countText(steps.length)} changes at once, new drawings among them; at most ${countText(MOST_STEPS)} can be made in one edit. Take a smaller part.`,
+      `This would be ${countText(steps.length)} changes at once, new drawings among them; at most ${countText(MOST_STEPS)} can be made at once. Select a smaller part.`,
     );
   }
   return done({ step: { type: 'together', words, steps }, says });

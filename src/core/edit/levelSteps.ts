@@ -66,7 +66,8 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
       if (!found.ok) return found;
       if (change.name?.trim() === '') return refused('A level needs a name.');
       const opacity = change.opacityPercent;
-      if (opacity !== undefined && !(opacity >= 0 && opacity <= 100)) return refused(`An opacity of ${opacity} % can't be: use 0 to 100.`);
+      if (opacity !== undefined && !(opacity >= 0 && opacity <= 100))
+        return refused(`An opacity of ${opacity} % is not possible: use 0 to 100.`);
       return done(withLevel(project, shotId, levelId, (level) => withProperties(level, change)));
     },
     invert(before, { shotId, levelId, change }) {

@@ -18,8 +18,8 @@ export function setNote({ shot, firstNumber }: EditContext, frame: number, kind:
   const notes = [...others, ...added].toSorted((a, b) => a.frame - b.frame);
   const where = `frame ${frame + firstNumber}`;
   const before = shot.notes.find((note) => note.frame === frame && note.kind === kind);
-  if (added.length === 0 && others.length === shot.notes.length) return refused(`Nothing is written on ${where} that could go.`);
+  if (added.length === 0 && others.length === shot.notes.length) return refused(`Nothing is written on ${where} .`);
   if (before && before.words === written) return refused(`${where[0]?.toUpperCase()}${where.slice(1)} says so already.`);
-  const says = added.length === 0 ? `Take away what is written on ${where}` : `Write “${written}” on ${where}`;
-  return editOf([{ type: 'setNotes', shotId: shot.id, notes }], added.length === 0 ? 'Take a note away' : 'Write a note', says);
+  const says = added.length === 0 ? `Remove what is written on ${where}` : `Write “${written}” on ${where}`;
+  return editOf([{ type: 'setNotes', shotId: shot.id, notes }], added.length === 0 ? 'Remove a note' : 'Add a note', says);
 }

@@ -20,7 +20,7 @@ describe('an in-between put in (worked by hand)', () => {
 
   it('needs two frames, and a drawing', () => {
     const shot = shotWith('1 2*2');
-    expect(columnAfter(shot, insertInbetween(contextOn(shot), levelIn(shot), 0))).toContain('stands one frame');
+    expect(columnAfter(shot, insertInbetween(contextOn(shot), levelIn(shot), 0))).toContain('is held for one frame');
     expect(columnAfter(shot, insertInbetween(contextOn(shot), levelIn(shot), 20))).toContain('shows no drawing on frame 21');
   });
 });
@@ -66,6 +66,6 @@ describe('roles', () => {
   it('say when there is nothing to call', () => {
     const shot = shotWith('1*2');
     expect(columnAfter(shot, setRoles(contextOn(shot), blockOf(5, 8), 'key'))).toContain('no drawing here');
-    expect(columnAfter(shot, setRoles(contextOn(shot), blockOf(0, 1), 'inbetween'))).toContain('called in-between already');
+    expect(columnAfter(shot, setRoles(contextOn(shot), blockOf(0, 1), 'inbetween'))).toContain('an in-between already');
   });
 });

@@ -28,7 +28,10 @@ export function setRoles({ shot }: EditContext, block: Block, role: DrawingRole)
     }),
   );
   if (shown === 0) return refused('There is no drawing here.');
-  if (steps.length === 0) return refused(`${shown === 1 ? 'It is' : 'They are'} called ${roleWord[role]} already.`);
+  if (steps.length === 0)
+    return refused(
+      shown === 1 ? `It is ${role === 'inbetween' ? 'an' : 'a'} ${roleWord[role]} already.` : `They are ${roleWord[role]}s already.`,
+    );
   return editOf(steps, `${plural(steps.length, 'drawing')}: ${roleWord[role]}`);
 }
 
@@ -53,7 +56,7 @@ export function showAgain(context: EditContext, level: Level, number: string, fr
   if (level.kind === 'still') return refused(`${level.name} is a still level: it shows its drawing for the whole shot.`);
   const drawing = level.drawings.find((candidate) => candidate.number === number.trim());
   if (!drawing) return refused(`${level.name} has no drawing ${number.trim() || '(no number)'}.`);
-  const words = `Show ${drawing.number} again`;
+  const words = `Expose ${drawing.number} again`;
   return tellingEdit(
     context,
     [
@@ -83,7 +86,8 @@ export function insertInbetween(context: EditContext, level: Level, frame: numbe
   if (!run || !drawing)
     return refused(`${level.name} shows no drawing on frame ${frame + context.firstNumber} to put an in-between after.`);
   const frames = run.endFrame - run.startFrame;
-  if (frames < 2) return refused(`Drawing ${drawing.number} stands one frame: there is no room for an in-between. Hold it longer first.`);
+  if (frames < 2)
+    return refused(`Drawing ${drawing.number} is held for one frame: there is no room for an in-between. Hold it longer first.`);
   const kept = Math.ceil(frames / 2);
   const startFrame = run.startFrame + kept;
   const planned = plannedInbetween(context.newId(), numberAfter(drawing.number, numbersTaken(level)));

@@ -51,7 +51,7 @@ describe('a block as text', () => {
     ]);
   });
 
-  it('pushes what stands there when the rest moves', () =>
+  it('pushes what is there when the Push the rest', () =>
     expect(columnAfter(shot, pasteText('5*2 6', 'Sock', 2, 'push'))).toBe('1*2 5*2 6 2*2 .*2 3*2'));
 
   it('takes columns one beside the other, as the sheet stands', () => {
@@ -64,7 +64,7 @@ describe('a block as text', () => {
     ['', 'nothing in what was pasted'],
     [' \n \n', 'nothing in what was pasted'],
     ['1\t2\n1', 'Row 2 has 1 column and another has 2'],
-    ['1\n!!\n2', 'Row 2, column 1: “!!” is no drawing'],
+    ['1\n!!\n2', 'Row 2, column 1: “!!” is not a drawing'],
     ['1\t2\n1\t€5', 'Row 2, column 2: “€5”'],
     ['1*2 2*0', 'Line 1: “2*0” is no exposure'],
     ['hello world, what\nis this', 'Line 1: “world,” is no exposure'],

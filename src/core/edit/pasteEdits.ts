@@ -77,7 +77,7 @@ function landCopied(level: Level, column: CopiedColumn, withDrawings: boolean, n
   return { added, runs: column.runs.map((run) => ({ ...run, drawing: run.drawing === null ? null : (landed.get(run.drawing) ?? null) })) };
 }
 
-/** Lands columns one beside the other: from a level on, to the right as the sheet shows them; pushing what stands there, or over it. */
+/** Lands columns one beside the other: from a level on, to the right as the sheet shows them; pushing what is there, or over it. */
 function paste<Column>(
   context: EditContext,
   columns: readonly Level[],
@@ -108,7 +108,7 @@ function paste<Column>(
     steps.push(...addDrawings(context, level, added), step);
   }
   const madeWords = made === 0 ? '' : `, ${plural(made, 'new drawing')}`;
-  const way = context.following === 'push' ? 'pushing what stands there down' : 'over what stands there';
+  const way = context.following === 'push' ? 'pushing what is there down' : 'over what is there';
   if (steps.length === 0) return refused('Nothing changes: the same stands here already.');
   return tellingEdit(
     context,

@@ -39,7 +39,7 @@ function setFormat(project: Project, step: { rate?: Rate; size?: Size; firstFram
   if (!size.ok) return size;
   const { firstFrameNumber = project.firstFrameNumber } = step;
   if (!Number.isInteger(firstFrameNumber) || firstFrameNumber < 0 || firstFrameNumber > LARGEST_FIRST_FRAME_NUMBER)
-    return refused(`A first frame number of ${firstFrameNumber} can't be: use a whole number from 0 to 1,000,000.`);
+    return refused(`A first frame number of ${firstFrameNumber} is not possible: use a whole number from 0 to 1,000,000.`);
   return done(
     withProperties(project, {
       rate: unlessSame(project.rate, rate.value, sameRate),

@@ -75,7 +75,7 @@ export function trimSound(
   const fromSample = sampleOfFrame(startFrames, rate, sampleRate);
   const samples = all - fromSample - sampleOfFrame(endFrames, rate, sampleRate);
   if (startFrames < 0 || endFrames < 0 || samples < 1)
-    return refused(`${sound.recording.fileName} lasts ${secondsOfSamples(all, sampleRate)} s: so much can’t be left out of it.`);
+    return refused(`${sound.recording.fileName} lasts ${secondsOfSamples(all, sampleRate)} s: that much can’t be trimmed from it.`);
   const startFrame = sound.startFrame + startFrames - framesLeftOut(sound, rate).startFrames;
   if (startFrame < 0)
     return refused(`${sound.name} would start before shot ${shot.code}: move it ${plural(-startFrame, 'frame')} later first.`);

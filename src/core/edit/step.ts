@@ -68,7 +68,7 @@ export type Step =
   | { readonly type: 'setTiming'; readonly words: string; readonly rate: Rate; readonly shots: readonly ShotTiming[] }
   | { readonly type: 'setPalette'; readonly palette: readonly Colour[] }
   | { readonly type: 'setChecks'; readonly change: ChecksChange }
-  /** Keeps a finding on purpose, with a note; a note of null keeps it no longer. */
+  /** Keeps a finding as intended, with a note; a note of null keeps it no longer. */
   | { readonly type: 'keepFinding'; readonly finding: string; readonly note: string | null }
   /** Adds a shot at `index` of the shots, and what shows it to the reel, one after another at their places there. */
   | { readonly type: 'addShot'; readonly shot: Shot; readonly index: number; readonly items: readonly ItemOnReel[] }

@@ -54,7 +54,7 @@ describe('levels and drawings', () => {
   it('refuse what can’t be', () => {
     const at = { shotId: 'shot-010', levelId: 'Sock' };
     expect(reason({ type: 'describeLevel', ...at, change: { opacityPercent: 101 } })).toContain('101 %');
-    expect(reason({ type: 'setPalette', palette: ['#12345'] })).toContain('“#12345” is no colour');
+    expect(reason({ type: 'setPalette', palette: ['#12345'] })).toContain('“#12345” is not a colour');
     expect(reason({ type: 'setPalette', palette: ['#ffffff', '#ffffff'] })).toContain('#ffffff is in the palette already');
     expect(reason({ type: 'describeLevel', ...at, change: { name: ' ' } })).toContain('needs a name');
     expect(reason({ type: 'moveLevel', ...at, index: 2 })).toContain('Place 3');
@@ -69,7 +69,7 @@ describe('levels and drawings', () => {
     ).toContain('one form');
     expect(reason({ type: 'describeDrawing', ...at, drawingId: 'Sock-1', number: '2' })).toContain('a drawing 2 already');
     expect(reason({ type: 'describeDrawing', ...at, drawingId: 'Sock-1', number: '1 a' })).toContain('1 to 12 letters');
-    expect(reason({ type: 'setPicture', ...at, drawingId: 'Sock-1', picture: 'blue' })).toContain('no picture’s digest'.replace('’', "'"));
+    expect(reason({ type: 'setPicture', ...at, drawingId: 'Sock-1', picture: 'blue' })).toContain('not a picture’s digest');
     expect(reason({ type: 'copyDrawing', ...at, sourceId: 'Sock-9', copyId: 'x', number: '9', index: 0 })).toContain('no drawing Sock-9');
   });
 

@@ -134,7 +134,7 @@ export function takeTable(context: EditContext, table: SheetTable, choices: Tabl
   if (steps.length === 0) return refused('Nothing changes: the sheet says the same already.');
   return editOf(
     steps,
-    'Take a written sheet',
+    'Bring in a sheet',
     `Take ${plural(table.columns.length, 'column')} of ${plural(table.frames, 'frame')}${told.length > 0 ? `: ${told.join(', ')}` : ''}`,
   );
 }

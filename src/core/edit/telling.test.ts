@@ -205,7 +205,9 @@ describe('sentences that were wrong', () => {
   const says = (edit: Outcome<Edit>) => (edit.ok ? edit.value.says : edit.reason);
   it('a drawing that meets itself after a join stands as long as both', () => {
     const shot = shotOf([levelOf('Sock', '1*4 2*3 1*2')]);
-    expect(says(joinNext(contextOn(shot), shot.levels[0] as Level, 0))).toBe('Join 1 with 2: 1 stands 9 frames; 2 is no longer exposed');
+    expect(says(joinNext(contextOn(shot), shot.levels[0] as Level, 0))).toBe(
+      'Join 1 with 2: 1 is held for 9 frames; 2 is no longer exposed',
+    );
   });
 
   it('an in-between past the end of its shot is refused before it is promised', () => {

@@ -17,7 +17,7 @@ function soundWords({ name, startFrame, fromSample, samples, gainDecibels, muted
   if (startFrame !== undefined) return 'Move sound';
   if (fromSample !== undefined || samples !== undefined) return 'Trim sound';
   if (gainDecibels !== undefined) return `Sound at ${gainDecibels} dB`;
-  if (muted !== undefined) return muted ? 'Mute sound' : 'Hear sound again';
+  if (muted !== undefined) return muted ? 'Mute sound' : 'Unmute sound';
   return name === undefined ? 'Describe sound' : `Sound called ${name}`;
 }
 
@@ -35,7 +35,7 @@ export function stepWords(step: Step): string {
     case 'setChecks':
       return 'What is checked';
     case 'keepFinding':
-      return step.note === null ? 'Keep no longer' : 'Keep on purpose';
+      return step.note === null ? 'Reopen' : 'Keep as intended';
     case 'addShot':
       return `New shot ${step.shot.code}`;
     case 'removeShot':

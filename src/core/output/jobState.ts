@@ -1,6 +1,6 @@
 /*
  * What becomes of a handover. It is planned, written, opened again and counted, and then done; it can be stopped or fail on
- * the way. Whatever does not belong to the state it is in changes nothing: news of a job that was stopped may come late.
+ * the way. Whatever does not belong to the state it is in changes nothing: news of a job that was stopped may play late.
  */
 
 /** Frames done of all, in what is being done now; `composited` pictures were made so far. */

@@ -46,8 +46,8 @@ describe('what leaves', () => {
   });
 
   it.each([
-    [{ fromText: 'soon' }, '“soon” is no frame number'],
-    [{ toText: '-4' }, '“-4” is no frame number'],
+    [{ fromText: 'soon' }, '“soon” is not a frame number'],
+    [{ toText: '-4' }, '“-4” is not a frame number'],
     [{ fromText: '1030', toText: '1010' }, 'Frames 1030 to 1010 run backwards'],
     [{ fromText: '1' }, 'there are frames 1001 to 1168'],
     [{ toText: '1169' }, 'there are frames 1001 to 1168'],

@@ -40,8 +40,8 @@ export type RefusingFormat = Format & { readonly refuse: (plan: RenderPlan) => O
 /** What leaves by this recipe in its format, or why nothing can. */
 export function planOf(project: Project, recipe: Recipe, format: RefusingFormat): Outcome<RenderPlan> {
   const { fromFrame, toFrame } = chosenRange(project, recipe);
-  if (Number.isNaN(fromFrame)) return refused(`“${recipe.fromText}” is no frame number.`);
-  if (Number.isNaN(toFrame)) return refused(`“${recipe.toText}” is no frame number.`);
+  if (Number.isNaN(fromFrame)) return refused(`“${recipe.fromText}” is not a frame number.`);
+  if (Number.isNaN(toFrame)) return refused(`“${recipe.toText}” is not a frame number.`);
   const plan = renderPlanOf(project, { shotId: recipe.shotId, fromFrame, toFrame, withBackground: recipe.withBackground });
   if (!plan.ok) return plan;
   const refusal = format.refuse(plan.value);

@@ -161,7 +161,7 @@ function consequences(shot: Shot, joined: readonly JoinedLevel[]): readonly stri
   if (late > 0) said.push(`${plural(late, 'note')} past it ${late === 1 ? 'goes' : 'go'}`);
   const renumbered = joined.flatMap((level) => level.renumbered);
   const more = renumbered.length > 4 ? ` and ${renumbered.length - 4} more` : '';
-  if (renumbered.length > 0) said.push(`numbered anew: ${renumbered.slice(0, 4).join(', ')}${more}`);
+  if (renumbered.length > 0) said.push(`renumbered: ${renumbered.slice(0, 4).join(', ')}${more}`);
   return said;
 }
 

@@ -235,7 +235,7 @@ describe('splits and joins of any shots', () => {
     const long = shotOf([levelOf('Sock', '1*2 2*4', { pictures: 'ab' })], 4);
     const next = shotOf([levelOf('Sock', '2*2', { pictures: 'z', id: 'S2' })], 2, '020');
     expect(mustBeDone(joinWithNext(projectOf(long, next), long, ids())).says).toBe(
-      'Join 020 to 010: one shot of 6 frames; the reel stays as long as it is; what ran past the end of 010 is cut: Sock by 2 frames; numbered anew: Sock 2 to 3',
+      'Join 020 to 010: one shot of 6 frames; the reel stays as long as it is; what ran past the end of 010 is cut: Sock by 2 frames; renumbered: Sock 2 to 3',
     );
   });
 });

@@ -18,7 +18,7 @@ const letters = (plan: RenderPlan) =>
 const yard = levelOf('Yard', '1', { kind: 'still', pictures: 'y' });
 
 describe('renderPlanOf', () => {
-  it('composites each distinct stack once, however long and often it stands', () => {
+  it('composites each distinct stack once, however long and often it is held for', () => {
     const plan = whole(projectOf(shotOf([yard, levelOf('Sock', '1*2 2*2 1*2', { pictures: 'ab' })])));
     expect(letters(plan)).toEqual(['ya', 'ya', 'yb', 'yb', 'ya', 'ya']);
     expect(plan.stacks).toHaveLength(2);

@@ -60,7 +60,9 @@ export function renderPlanOf(project: Project, request: RenderRequest): Outcome<
   }
   if (!Number.isInteger(fromFrame) || !Number.isInteger(toFrame) || fromFrame < 0 || toFrame >= total) {
     const shown = (frame: number) => frame + project.firstFrameNumber;
-    return refused(`Frames ${shown(fromFrame)} to ${shown(toFrame)} can't leave: there are frames ${shown(0)} to ${shown(total - 1)}.`);
+    return refused(
+      `Frames ${shown(fromFrame)} to ${shown(toFrame)} can’t be handed over: there are frames ${shown(0)} to ${shown(total - 1)}.`,
+    );
   }
   const stacks: PictureStack[] = [];
   const stackIndex = new Map<string, number>();

@@ -70,7 +70,7 @@ function readTable(rows: readonly (readonly string[])[]): Outcome<readonly (read
       if (!isCell(text)) {
         const shown = text.length > 20 ? `${text.slice(0, 20)}…` : text;
         return refused(
-          `Row ${rowIndex + 1}, column ${columnIndex + 1}: “${shown}” is no drawing's number; use 1 to 12 letters and digits, . for blank, or leave it empty to hold.`,
+          `Row ${rowIndex + 1}, column ${columnIndex + 1}: “${shown}” is not a drawing’s number; use 1 to 12 letters and digits, . for blank, or leave it empty to hold.`,
         );
       }
       if (last && last.number === number) last.frames++;

@@ -59,13 +59,13 @@ export type OnionSheet = { readonly picture: Digest; readonly alpha: number; rea
 /** A neighbour in reach: its exposure, how far away it is counted, and whether it was switched off. */
 export type Neighbour = { readonly run: PlacedRun; readonly side: 'before' | 'after'; readonly distance: number; readonly isOff: boolean };
 
-/** The frames the drawing of now stands: from `startFrame` (inclusive) to `endFrame` (exclusive); on a blank the frame itself. */
+/** The frames the current drawing stands: from `startFrame` (inclusive) to `endFrame` (exclusive); on a blank the frame itself. */
 function standing(level: Level, frame: number): { startFrame: number; endFrame: number; drawing: DrawingId | null } {
   const run = runAt(level.exposures, frame);
   return run?.drawing ? run : { startFrame: frame, endFrame: frame + 1, drawing: null };
 }
 
-/** Neighbours within reach on a level, the nearest first, before and then after. The drawing of now is none, wherever else it stands. */
+/** Neighbours within reach on a level, the nearest first, before and then after. The current drawing is none, wherever else it shows. */
 export function neighboursInReach(level: Level, frame: number, onion: OnionSkin): readonly Neighbour[] {
   if (level.kind !== 'animated') return [];
   const now = standing(level, frame);
@@ -127,7 +127,7 @@ export function whyNoOnion(shot: Shot, level: Level | undefined, frame: number, 
 
 /**
  * The reach that pulling the onion skin's bracket to a frame means: how many neighbours to that side lie
- * between the drawing of now and the frame, at most MOST_NEIGHBOURS.
+ * between the current drawing and the frame, at most MOST_NEIGHBOURS.
  */
 export function reachTo(level: Level, frame: number, toFrame: number, side: 'before' | 'after', by: OnionSkin['by']): number {
   const now = standing(level, frame);

@@ -89,7 +89,7 @@ describe('numbers and words', () => {
     [3, 'on threes'],
     [5, 'on 5s'],
     [8, 'on 8s'],
-    [9, 'held 9 frames'],
+    [9, 'held for 9 frames'],
   ])('%i frames at 24 are %s', (frames, word) => expect(timingWord(frames, 24)).toBe(word));
 
   it.each([

@@ -66,7 +66,7 @@ export function nextDrawingNumber(level: Level): string {
 
 /** The trade's word for a length: `on ones`, `on twos`, `on threes`, `on 4s`; longer than a third of a second, a hold. */
 export function timingWord(frames: number, framesPerSecond: number): string {
-  if (frames > framesPerSecond / 3) return `held ${frames} frames`;
+  if (frames > framesPerSecond / 3) return `held for ${frames} frames`;
   return ['', 'on ones', 'on twos', 'on threes'][frames] ?? `on ${frames}s`;
 }
 

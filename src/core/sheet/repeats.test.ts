@@ -17,7 +17,7 @@ describe('the pattern of repeats', () => {
       Array.from({ length: 60 }, (_, k) => k > 0 && Math.floor(k * 0.96) === Math.floor((k - 1) * 0.96)),
       ': every 25th',
     ],
-    ['on twos', Array.from({ length: 20 }, (_, k) => k % 2 === 1), ': each picture stands 2 frames'],
+    ['on twos', Array.from({ length: 20 }, (_, k) => k % 2 === 1), ': each picture is held for 2 frames'],
     ['two and three in turn', Array.from({ length: 25 }, (_, k) => ![0, 2].includes(k % 5)), ': pictures stand 3 and 2 frames in turn'],
     ['every fifth but one', at(50, 3, 8, 13, 18, 23, 28, 33, 43, 48), ': every 5th, but for frame 38'],
     ['a list', at(30, 4, 11, 12, 20), ', in no regular pattern: frames 4, 11, 12, 20'],

@@ -14,7 +14,7 @@ export function repeatPattern(repeats: readonly boolean[]): string {
   // What is cut off at both ends says nothing about the pattern.
   const inner = held.length > 2 ? held.slice(1, -1) : held;
   const [a, b] = inner;
-  if (a !== undefined && inner.every((length) => length === a)) return `: each picture stands ${a} frames`;
+  if (a !== undefined && inner.every((length) => length === a)) return `: each picture is held for ${a} frames`;
   const isInTurn =
     a !== undefined &&
     b !== undefined &&
@@ -44,7 +44,7 @@ function missingOf(places: readonly number[], step: number): readonly number[] |
   return missing.length * MOST_MISSING_PART <= expected.length ? missing : null;
 }
 
-/** How many frames each picture stands. */
+/** How many frames each picture is held for. */
 function heldLengths(repeats: readonly boolean[]): readonly number[] {
   const lengths: number[] = [];
   for (const repeat of repeats) {

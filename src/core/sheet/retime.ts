@@ -52,7 +52,7 @@ export function cycled(exposures: readonly Exposure[], frames: number, offset = 
   return result;
 }
 
-/** There and back, each end once: `1 2 3 4` is `1 2 3 4 3 2`, so that going round doubles neither end. */
+/** Ping-pong, each end once: `1 2 3 4` is `1 2 3 4 3 2`, so that going round doubles neither end. */
 export const thereAndBack = (exposures: readonly Exposure[]): readonly Exposure[] => [...exposures, ...exposures.slice(1, -1).toReversed()];
 
 /** The exposures from its end to its beginning, each drawing with its own length. */

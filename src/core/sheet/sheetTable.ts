@@ -3,7 +3,7 @@ import type { DrawingRole, SheetNote } from '@/core/document/model';
 /** A run of a written column: a drawing's number with its role where one is written, or blank, for so many frames. */
 export type WrittenRun = { readonly number: string | null; readonly role: DrawingRole | null; readonly frames: number };
 
-/** A written column; `place` is where it stands in the table, from 1. */
+/** A written column; `place` is its column in the table, from 1. */
 export type WrittenColumn = {
   readonly name: string;
   readonly isGuide: boolean;

@@ -90,7 +90,7 @@ export function held(frames: FrameColumn, at: number, to: number, pushes: boolea
   return put(frames, start, Math.max(end - start, shown.length), [...shown, ...blanks(end - start - shown.length)]);
 }
 
-/** Frames moved to another place: over what stands there, or between it, closing up where they were. */
+/** Frames moved to another place: over what is there, or between it, closing up where they were. */
 export function moved(frames: FrameColumn, from: number, length: number, to: number, pushes: boolean): FrameColumn {
   const block = padded(frames, from + length).slice(from, from + length);
   const left = put(frames, from, length, pushes ? [] : blanks(length));

@@ -17,16 +17,16 @@ export const AGAINST_NOTHING: CheckedAgainst = { facts: NO_FACTS, sounds: new Ma
 export const lookAt = (rule: LevelRule, level: Level, shotFrames?: number): readonly Finding[] =>
   rule(shotOf([level], shotFrames), level, LOOKING);
 
-/** A project after each mend of a finding. */
-export const afterMends = (project: Project, finding: Finding | undefined): Project[] =>
-  (finding?.mends ?? []).map((mend) => mustBeDone(applyStep(project, mend.step)));
+/** A project after each fix of a finding. */
+export const afterFixes = (project: Project, finding: Finding | undefined): Project[] =>
+  (finding?.fixes ?? []).map((fix) => mustBeDone(applyStep(project, fix.step)));
 
-/** The column after each mend of a finding; throws when the finding is still there. */
+/** The column after each fix of a finding; throws when the finding is still there. */
 export function mendedColumns(rule: LevelRule, level: Level, finding: Finding | undefined, shotFrames?: number): string[] {
-  return afterMends(projectOf(shotOf([level], shotFrames)), finding).map((after) => {
+  return afterFixes(projectOf(shotOf([level], shotFrames)), finding).map((after) => {
     const shot = after.shots[0] as Shot;
     const still = rule(shot, levelById(shot, level.id) as Level, LOOKING).some((entry) => entry.id === finding?.id);
-    if (still) throw new Error(`Mended, and found again: ${finding?.sentence}`);
+    if (still) throw new Error(`Fixed, and found again: ${finding?.sentence}`);
     return columnIn(after, level.id);
   });
 }

@@ -63,7 +63,7 @@ export function BringChoices({
           value={choices.startsAt}
           options={[
             { value: 'first', label: 'The first frame' },
-            { value: 'now', label: 'The frame of now' },
+            { value: 'now', label: 'The current frame' },
           ]}
           onChange={(startsAt) => change({ startsAt })}
         />
@@ -116,7 +116,7 @@ export function BringChoices({
         <Row label="Pictures of another size">
           <div className="space-y-1">
             <Choice
-              label="How pictures of another size are laid"
+              label="How pictures of another size are fitted"
               value={choices.laying}
               options={[
                 { value: 'asIs', label: 'As they are' },
@@ -126,11 +126,11 @@ export function BringChoices({
               onChange={(laying) => change({ laying })}
             />
             <Choice
-              label="From where they are laid"
+              label="Aligned to"
               value={choices.anchor}
               options={[
                 { value: 'middle', label: 'Middle' },
-                { value: 'corner', label: 'Upper left corner' },
+                { value: 'corner', label: 'Top left corner' },
               ]}
               onChange={(anchor) => change({ anchor })}
             />

@@ -134,7 +134,7 @@ function Bringing({ files }: { files: readonly File[] }) {
       ) : (
         <div className="flex justify-end gap-2">
           <Button kind="quiet" onClick={close}>
-            Leave it
+            Cancel
           </Button>
           <Button kind="go" disabled={!bringing?.edit.ok} onClick={() => void bring()}>
             Bring in {plural(count, 'picture')}

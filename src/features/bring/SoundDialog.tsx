@@ -97,7 +97,7 @@ function Bringing({ files }: { files: readonly File[] }) {
                 label="On which frame it starts"
                 value={startsAt}
                 options={[
-                  { value: 'now', label: 'The frame of now' },
+                  { value: 'now', label: 'The current frame' },
                   { value: 'first', label: 'The first frame' },
                 ]}
                 onChange={setStartsAt}
@@ -107,7 +107,7 @@ function Bringing({ files }: { files: readonly File[] }) {
           {edit && <p className={edit.ok ? 'font-semibold' : 'text-rust'}>{edit.ok ? `${edit.value.says}.` : edit.reason}</p>}
           <div className="flex justify-end gap-2">
             <Button kind="quiet" onClick={close}>
-              Leave it
+              Cancel
             </Button>
             <Button
               kind="go"
@@ -116,7 +116,7 @@ function Bringing({ files }: { files: readonly File[] }) {
                 if (edit && take(edit)) close();
               }}
             >
-              Bring it in
+              Bring in
             </Button>
           </div>
         </>

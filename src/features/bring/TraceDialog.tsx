@@ -41,7 +41,7 @@ function TraceChoices({ answers, change }: { answers: TraceAnswers; change: (par
           label="What becomes of repeats"
           value={answers.repeats}
           options={[
-            { value: 'held', label: 'Passed over', title: 'A repeat is held with its picture: stepping by drawing passes it over' },
+            { value: 'held', label: 'Skipped', title: 'A repeat is held with its picture: stepping by drawing skips it' },
             { value: 'apart', label: 'Kept apart' },
           ]}
           onChange={(repeats) => change({ repeats })}
@@ -54,7 +54,7 @@ function TraceChoices({ answers, change }: { answers: TraceAnswers; change: (par
           value={answers.startsAt}
           options={[
             { value: 'first', label: 'The first frame' },
-            { value: 'now', label: 'The frame of now' },
+            { value: 'now', label: 'The current frame' },
           ]}
           onChange={(startsAt) => change({ startsAt })}
         />
@@ -67,9 +67,7 @@ function TraceChoices({ answers, change }: { answers: TraceAnswers; change: (par
         <input type="checkbox" checked={answers.emptyDrawings} onChange={(event) => change({ emptyDrawings: event.target.checked })} />
         An empty drawing for every picture
       </label>
-      <p className="text-2xs text-soft">
-        A guide shows while you draw, is numbered by the clip’s own frames, and never leaves in a handover.
-      </p>
+      <p className="text-2xs text-soft">A guide shows while you draw, is numbered by the clip’s own frames, and is never handed over.</p>
     </div>
   );
 }
@@ -109,7 +107,7 @@ function Tracing({ file }: { file: File }) {
           {trouble}
         </p>
         <div className="flex justify-end">
-          <Button onClick={close}>Leave it</Button>
+          <Button onClick={close}>Cancel</Button>
         </div>
       </>
     );
@@ -138,7 +136,7 @@ function Tracing({ file }: { file: File }) {
       <p className={tracing.edit.ok ? 'font-semibold' : 'text-rust'}>{tracing.edit.ok ? tracing.edit.value.says : tracing.edit.reason}</p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={close}>
-          Leave it
+          Cancel
         </Button>
         <Button kind="go" disabled={!tracing.edit.ok} onClick={() => take(tracing.edit, true) && close()}>
           Trace over it

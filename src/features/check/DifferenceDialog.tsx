@@ -42,7 +42,7 @@ function Difference({ first, second, size }: { first: Digest; second: Digest; si
           }
           context.putImageData(other, 0, 0);
         },
-        () => canvas.current?.setAttribute('aria-label', 'One of the pictures can’t be had from the store.'),
+        () => canvas.current?.setAttribute('aria-label', 'One of the pictures is missing from the store.'),
       ),
     [first, second, height],
   );

@@ -67,14 +67,14 @@ export function FindingCard({
       <div className="mt-2 flex flex-wrap gap-1.5">
         {finding.place && <Button onClick={() => goToFinding(finding)}>Go there</Button>}
         {finding.pair && <Button onClick={() => onDifference(finding)}>See what differs</Button>}
-        {finding.mends.map((mend) => (
-          <Button key={mend.words} onClick={() => make(mend.step)} title="Mends it; undo takes the mend back">
-            {mend.words}
+        {finding.fixes.map((fix) => (
+          <Button key={fix.words} onClick={() => make(fix.step)} title="Fixes it; you can undo it">
+            {fix.words}
           </Button>
         ))}
         {!keeping && (
           <Button kind="quiet" className="text-soft" onClick={() => setKeeping(true)}>
-            Keep on purpose
+            Keep as intended
           </Button>
         )}
       </div>

@@ -6,8 +6,8 @@ import type { Project } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
 import { DifferenceDialog } from '@/features/check/DifferenceDialog';
 import { FindingCard, goToFinding } from '@/features/check/FindingCard';
+import { FixAllDialog, waysOf } from '@/features/check/FixAllDialog';
 import { findingsList, GRAVE_GROUPS, GROUP_WORDS } from '@/features/check/groups';
-import { MendAllDialog, waysOf } from '@/features/check/MendAllDialog';
 import { useKeptFocus } from '@/features/check/useKeptFocus';
 import { WhatIsChecked } from '@/features/check/WhatIsChecked';
 import { stopLooking, useInspectionStore } from '@/features/path/inspecting';
@@ -20,11 +20,11 @@ type NotedFinding = Finding & { readonly note: string };
 /** How far looking at the pictures is, with a way to stop it. */
 function Looking() {
   const { progress, isStopped, failure } = useInspectionStore();
-  if (failure) return <p className="border-line border-b px-3.5 py-1.5 text-rust text-xs">The pictures can’t be looked at: {failure}.</p>;
+  if (failure) return <p className="border-line border-b px-3.5 py-1.5 text-rust text-xs">The pictures can’t be checked: {failure}.</p>;
   if (isStopped)
     return (
       <p className="flex items-center justify-between border-line border-b px-3.5 py-1.5 text-soft text-xs">
-        Not every picture was looked at.
+        Not every picture was checked.
         <Button tight onClick={() => stopLooking(false)}>
           Go on
         </Button>
@@ -34,7 +34,7 @@ function Looking() {
   return (
     <p className="flex items-center justify-between border-line border-b px-3.5 py-1.5 text-soft text-xs">
       <span className="numbers">
-        looking at pictures: {progress.done} of {progress.all}
+        checking pictures: {progress.done} of {progress.all}
       </span>
       <Button tight onClick={() => stopLooking(true)}>
         Stop
@@ -48,7 +48,7 @@ function KeptList({ kept, codes }: { kept: readonly NotedFinding[]; codes: Reado
   return (
     <details className="rounded-xl border border-line">
       <summary className="cursor-pointer px-3 py-2 font-semibold text-soft text-xs">
-        {plural(kept.length, 'finding')} kept on purpose
+        {plural(kept.length, 'finding')} kept as intended
       </summary>
       <ul className="space-y-2 p-3 pt-1">
         {kept.map((finding) => (
@@ -65,7 +65,7 @@ function KeptList({ kept, codes }: { kept: readonly NotedFinding[]; codes: Reado
                 </Button>
               )}
               <Button tight onClick={() => make({ type: 'keepFinding', finding: finding.id, note: null })}>
-                Keep no longer
+                Reopen
               </Button>
             </div>
           </li>
@@ -75,7 +75,7 @@ function KeptList({ kept, codes }: { kept: readonly NotedFinding[]; codes: Reado
   );
 }
 
-/** Findings as sentences, grouped by what they need; each can be gone to, mended, or kept on purpose. */
+/** Findings as sentences, grouped by what they need; each can be gone to, fixed, or kept as intended. */
 export function FindingsPanel({
   project,
   against,
@@ -115,7 +115,7 @@ export function FindingsPanel({
       <div ref={list} tabIndex={-1} onClick={onPressed} className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3.5">
         {open.length === 0 && (
           <p className="text-soft">
-            Counts, pictures and exposures agree everywhere the checks look: lengths, repeats and near repeats, seams and cuts, gaps,
+            Counts, pictures and exposures agree everywhere the checks reach: lengths, repeats and near repeats, seams and cuts, gaps,
             strays, frames on which nothing moves, charts, numbers, sounds, flashes, and drawings never shown or not drawn.
           </p>
         )}
@@ -134,7 +134,7 @@ export function FindingsPanel({
                     <div key={kind} className="mb-2">
                       {waysOf(ofKind).length > 0 && (
                         <Button className="mb-1.5 w-full" onClick={() => setMendingKind(kind)}>
-                          Mend all {ofKind.length} {FINDING_KINDS[kind]} …
+                          Fix all {ofKind.length} {FINDING_KINDS[kind]} …
                         </Button>
                       )}
                       <ul className="space-y-2">
@@ -157,7 +157,7 @@ export function FindingsPanel({
         <KeptList kept={kept} codes={codes} />
       </div>
       {mendingKind && (
-        <MendAllDialog
+        <FixAllDialog
           project={project}
           against={against}
           kind={mendingKind}

@@ -38,12 +38,12 @@ export function WhatIsChecked() {
           <Select
             label="It goes to"
             value={checks.destination ?? ''}
-            options={[{ value: '', label: 'not settled yet' }, ...DESTINATIONS.map(({ id, name }) => ({ value: id, label: name }))]}
+            options={[{ value: '', label: 'not decided yet' }, ...DESTINATIONS.map(({ id, name }) => ({ value: id, label: name }))]}
             onChange={(id) => make({ type: 'setChecks', change: { destination: id === '' ? null : id } })}
           />
           <p className="text-2xs text-soft">Stand-ins of our own with limits like many of their kind: sizes, rates, length, colours.</p>
           <CommitField
-            label={`Told when nothing moves for more than so many frames (${checks.stillFrames === 0 ? 'never' : `${secondsText(checks.stillFrames, rate)} s`}); 0 is never`}
+            label={`Reported when nothing moves for more than so many frames (${checks.stillFrames === 0 ? 'never' : `${secondsText(checks.stillFrames, rate)} s`}); 0 is never`}
             value={String(checks.stillFrames)}
             maxLength={6}
             onCommit={(text) => whole(text, MOST_STILL_FRAMES, (stillFrames) => make({ type: 'setChecks', change: { stillFrames } }))}
@@ -73,7 +73,7 @@ export function WhatIsChecked() {
             onChange={(key) => make({ type: 'setChecks', change: { holdColours: rangeOf(key) } })}
           />
           <p className="text-2xs text-soft">
-            {plural(checks.kept.length, 'finding')} kept on purpose in this project. All of this belongs to the project, but for what is
+            {plural(checks.kept.length, 'finding')} kept as intended in this project. All of this belongs to the project, but for what is
             marked.
           </p>
         </Popover.Content>

@@ -5,8 +5,8 @@ import { writeFindingsCsv } from '@/core/format/csv/findingsCsv';
 /** What findings of a group need, as a heading. */
 export const GROUP_WORDS: Readonly<Record<FindingGroup, string>> = {
   counts: 'Counts that disagree',
-  pictures: 'Pictures and recordings that can’t be had',
-  repeats: 'Repeats nobody asked for',
+  pictures: 'Pictures and missing recordings',
+  repeats: 'Unwanted repeats',
   slips: 'Slips in the timing',
   refusals: 'What its destination refuses',
   undrawn: 'Planned, not drawn yet',

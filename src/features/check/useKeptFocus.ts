@@ -3,7 +3,7 @@ import { type MouseEvent, type RefObject, useEffect, useRef } from 'react';
 const CARD = '[data-finding]';
 
 /**
- * Whoever mends by keyboard alone goes on where they were: a card that goes with the focus in it gives it to the one
+ * Whoever fixes by keyboard alone goes on where they were: a card that goes with the focus in it gives it to the one
  * that takes its place, or to the one before, and the last of all to the list. `list` changes when cards do.
  */
 export function useKeptFocus(container: RefObject<HTMLElement | null>, list: unknown): (event: MouseEvent) => void {

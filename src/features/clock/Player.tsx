@@ -53,7 +53,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
     const timer = ready
       ? 0
       : window.setTimeout(() => {
-          preview(size, layers).then(show, () => current && setMissing('A picture of this frame can’t be had from the store.'));
+          preview(size, layers).then(show, () => current && setMissing('A picture of this frame is missing from the store.'));
         }, STILL_MILLISECONDS);
     return () => {
       current = false;

@@ -27,7 +27,7 @@ function Rounds() {
         }
         className="min-h-7 rounded-lg border border-line bg-sunk px-1.5 hover:border-edge"
       >
-        <option value="ever">for ever</option>
+        <option value="ever">loop</option>
         <option value="once">once</option>
         <option value="several">n times</option>
       </select>

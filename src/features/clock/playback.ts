@@ -100,7 +100,7 @@ export function playOnto(
   };
 }
 
-/** Where playing starts: on the frame of now, or, when that is where playing would end at once, at the beginning of the range. */
+/** Where playing starts: on the current frame, or, when that is where playing would end at once, at the beginning of the range. */
 export function playStartOf(range: PlayRange, frame: number, { rounds, backwards }: PlayWay): number {
   const end = backwards ? range.fromFrame : range.toFrame;
   return rounds !== null && frame === end ? (backwards ? range.toFrame : range.fromFrame) : frame;

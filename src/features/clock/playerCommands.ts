@@ -66,7 +66,7 @@ export const playerCommands: readonly Command[] = [
   {
     id: 'burn-in',
     group,
-    words: () => (usePlayerStore.getState().burnIn ? 'Take the counts off the picture' : 'Show the counts large on the picture'),
+    words: () => (usePlayerStore.getState().burnIn ? 'Hide the counts on the picture' : 'Show the counts large on the picture'),
     keys: ['Alt+U'],
     hindrance,
     run: () => usePlayerStore.setState(({ burnIn }) => ({ burnIn: !burnIn })),

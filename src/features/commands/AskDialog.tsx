@@ -99,7 +99,7 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
       </output>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         <Button kind="go" type="submit" disabled={!edit.ok}>
           {asked.confirm}

@@ -46,9 +46,9 @@ function KeyCatcher({ command, commands, onEnd }: { command: Command; commands: 
           onEnd();
         }}
       >
-        Take it from there
+        Reassign
       </Button>
-      <Button onClick={onEnd}>Leave it</Button>
+      <Button onClick={onEnd}>Cancel</Button>
     </span>
   );
 }
@@ -80,7 +80,7 @@ function KeyRow({
               {keyText(key)}
               <button
                 type="button"
-                aria-label={`Take ${keyText(key)} from “${command.words()}”`}
+                aria-label={`Reassign ${keyText(key)} from “${command.words()}”`}
                 onClick={() =>
                   giveKeys(
                     commands,
@@ -93,11 +93,11 @@ function KeyRow({
               </button>
             </kbd>
           ))}
-          <Button onClick={() => onCatch(command.id)} aria-label={`Another key for “${command.words()}”`}>
+          <Button onClick={() => onCatch(command.id)} aria-label={`Another shortcut for “${command.words()}”`}>
             Add
           </Button>
           {isChanged && (
-            <Button onClick={() => giveKeys(commands, command, command.keys)} aria-label={`The keys “${command.words()}” came with`}>
+            <Button onClick={() => giveKeys(commands, command, command.keys)} aria-label={`The shortcuts “${command.words()}” came with`}>
               Reset
             </Button>
           )}
@@ -121,13 +121,13 @@ export function KeysDialog({ commands }: { commands: readonly Command[] }) {
   const groups = [...new Set(shown.map((command) => command.group))];
   return (
     <Dialog
-      title="Keys"
-      about="Every command with its keys. They are kept with the program on this computer, for all projects."
+      title="Shortcuts"
+      about="Every command with its shortcuts. They are saved on this computer, for all projects."
       open
       onOpenChange={(open) => useKeyStore.setState({ isOpen: open })}
     >
       <div className="my-3 flex items-end gap-3">
-        <Field label="Find a command, or a key as Shift N" value={search} onChange={setSearch} className="flex-1" />
+        <Field label="Find a command, or a shortcut as Shift N" value={search} onChange={setSearch} className="flex-1" />
         <Button onClick={resetKeys} disabled={Object.keys(changed).length === 0}>
           Reset all
         </Button>
@@ -145,7 +145,7 @@ export function KeysDialog({ commands }: { commands: readonly Command[] }) {
             </ul>
           </section>
         ))}
-        {groups.length === 0 && <p className="p-3 text-soft">Nothing goes by that name or key.</p>}
+        {groups.length === 0 && <p className="p-3 text-soft">No matching command.</p>}
       </div>
     </Dialog>
   );

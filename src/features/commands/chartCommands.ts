@@ -21,9 +21,9 @@ type ChartNow = {
   readonly isKept: boolean;
 };
 
-const NO_PAIR = 'no two keys here: call two drawings of this level keys or breakdowns';
+const NO_PAIR = 'no two keys here: make two drawings of this level keys or breakdowns';
 
-/** The keys around the frame of now with their chart; null where there are not two. */
+/** The keys around the current frame with their chart; null where there are not two. */
 export function chartNow(): ChartNow | null {
   const view = inView();
   const pair = view?.level && pairAt(view.level, view.frame);
@@ -32,7 +32,7 @@ export function chartNow(): ChartNow | null {
 
 const noPair = () => (chartNow() ? null : NO_PAIR);
 
-/** Puts the chart of now on the sheet, on a step; read on the sheet as it stands. */
+/** Puts the current chart on the sheet, on a step; reads the sheet as it is timed. */
 export function readPutOnSheet(step: number): Outcome<Edit> {
   const now = chartNow();
   return now ? putOnSheet(contextNow(now.view), now.level, now.chart, now.pair, step) : refused(`There are ${NO_PAIR}.`);
@@ -90,7 +90,7 @@ function askForChart(): void {
     read: ({ inbetweens = '', step = '2', shape: chosen = 'even' }) => {
       const count = /^\d{1,3}$/.test(inbetweens.trim()) ? Number(inbetweens) : -1;
       if (count < 0 || count > MOST_INBETWEENS)
-        return refused(`“${inbetweens}” is no number of in-betweens: a chart holds from 0 to ${MOST_INBETWEENS}.`);
+        return refused(`“${inbetweens}” is not a number of in-betweens: a chart holds from 0 to ${MOST_INBETWEENS}.`);
       const shape = MADE_SHAPES.find((candidate) => candidate === chosen) ?? 'even';
       return putOnSheet(contextNow(view), level, reshaped(now.chart, shape, count), pair, Number(step));
     },
@@ -114,15 +114,15 @@ const stepCommands = (
   }),
 );
 
-/** Commands on the timing chart between the keys around the frame of now. */
+/** Commands on the timing chart between the keys around the current frame. */
 export const chartCommands: readonly Command[] = [
   { id: 'chart', group, words: () => 'Timing chart between the keys here …', keys: ['T'], hindrance: noPair, run: askForChart },
   ...stepCommands,
-  { id: 'chart-read', group, words: () => 'Read the timing chart off the sheet', keys: ['Shift+T'], hindrance: noPair, run: takeOffSheet },
+  { id: 'chart-read', group, words: () => 'Read the timing chart from the sheet', keys: ['Shift+T'], hindrance: noPair, run: takeOffSheet },
   {
     id: 'chart-split',
     group,
-    words: () => 'Make this in-between a breakdown and part the chart there',
+    words: () => 'Make this in-between a breakdown and split the chart there',
     keys: ['Shift+B'],
     hindrance: () => {
       const now = chartNow();
@@ -137,7 +137,7 @@ export const chartCommands: readonly Command[] = [
   {
     id: 'chart-remove',
     group,
-    words: () => 'Take the timing chart away (drawings and exposures stay)',
+    words: () => 'Remove the timing chart (drawings and exposures stay)',
     keys: [],
     hindrance: () => (chartNow()?.isKept ? null : 'there is none here'),
     run: () => {

@@ -1,4 +1,4 @@
-/** Something the program can do, with its name and its keys: it stands in the command finder and answers to the keys. */
+/** Something the program can do, with its name and its keys: it is found in the command finder and answers to its keys. */
 export type Command = {
   readonly id: string;
   readonly group: string;

@@ -75,4 +75,4 @@ export const pasteHere = (text: string): boolean => take(readPasted(text), true)
 
 /** Pastes what was copied here last; refuses when nothing was. */
 export const readCopied = (withDrawings: boolean): Outcome<Edit> =>
-  copied ? readPasted(copied.text, withDrawings) : { ok: false, reason: 'Nothing was copied yet: choose a block and copy it.' };
+  copied ? readPasted(copied.text, withDrawings) : { ok: false, reason: 'Nothing was copied yet: select a block and copy it.' };

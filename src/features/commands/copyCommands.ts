@@ -9,7 +9,7 @@ import { inView } from '@/features/project/hooks';
 import { extendSelection } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 
-const group = 'Choose, copy, paste';
+const group = 'Select, copy, paste';
 
 const nothingCopied = () => (hasCopied() ? null : 'nothing was copied yet');
 
@@ -54,15 +54,15 @@ export const copyCommands: readonly Command[] = [
   {
     id: 'select-right',
     group,
-    words: () => 'Choose one level further to the right',
+    words: () => 'Extend selection right',
     keys: ['Mod+ArrowRight'],
     run: () => extendToLevel(1),
   },
-  { id: 'select-left', group, words: () => 'Choose one level further to the left', keys: ['Mod+ArrowLeft'], run: () => extendToLevel(-1) },
+  { id: 'select-left', group, words: () => 'Extend selection left', keys: ['Mod+ArrowLeft'], run: () => extendToLevel(-1) },
   {
     id: 'select-level',
     group,
-    words: () => `Choose all of ${inView()?.level?.name ?? 'this level'}`,
+    words: () => `Select all of ${inView()?.level?.name ?? 'this level'}`,
     keys: ['Mod+A'],
     run: () => {
       const level = inView()?.level;
@@ -72,14 +72,14 @@ export const copyCommands: readonly Command[] = [
   {
     id: 'select-sheet',
     group,
-    words: () => 'Choose the whole sheet',
+    words: () => 'Select the whole sheet',
     keys: ['Mod+Shift+A'],
     run: () => selectLevels(sheetColumns(inView()?.shot ?? { levels: [] }).map((level) => level.id)),
   },
   {
     id: 'deselect',
     group,
-    words: () => 'Let go of the selection',
+    words: () => 'Deselect',
     keys: ['Escape'],
     run: () => useViewStore.setState({ selection: null }),
   },
@@ -88,7 +88,7 @@ export const copyCommands: readonly Command[] = [
   {
     id: 'paste',
     group,
-    words: () => 'Paste what was copied, the same drawings (Ctrl V)',
+    words: () => 'Paste the same drawings (Ctrl V)',
     keys: [],
     hindrance: nothingCopied,
     run: () => take(readCopied(false), true),
@@ -96,7 +96,7 @@ export const copyCommands: readonly Command[] = [
   {
     id: 'paste-copies',
     group,
-    words: () => 'Paste what was copied as independent drawings',
+    words: () => 'Paste as independent drawings',
     keys: ['Shift+V'],
     hindrance: nothingCopied,
     run: () => take(readCopied(true), true),

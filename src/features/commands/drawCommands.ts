@@ -61,10 +61,10 @@ const tool = (id: Tool, words: string, key: string): Command => ({ id, group, wo
 /** Commands on the tools of the desk. */
 export const drawCommands: readonly Command[] = [
   tool('brush', 'Draw with the brush', 'D'),
-  tool('eraser', 'Rub out', 'R'),
+  tool('eraser', 'Eraser', 'R'),
   tool('fill', 'Fill an area with colour', 'F'),
-  tool('colour', 'Take a colour from the paper', 'E'),
-  tool('part', 'Pick up a part of the drawing: draw a loop, or press for all', 'U'),
+  tool('colour', 'Pick a colour', 'E'),
+  tool('part', 'Select and move: draw a loop around a part, or click for all', 'U'),
   { id: 'larger', group, words: () => 'Larger brush', keys: ['+', '='], run: () => resize(1) },
   { id: 'smaller', group, words: () => 'Smaller brush', keys: ['-'], run: () => resize(-1) },
   { id: 'colour-next', group, words: () => 'Next colour of the palette', keys: ['.'], run: () => nextColour(1) },
@@ -72,7 +72,7 @@ export const drawCommands: readonly Command[] = [
   {
     id: 'palette-add',
     group,
-    words: () => `Put ${brushNow().colour} into the palette`,
+    words: () => `Add ${brushNow().colour} to the palette`,
     keys: ['Shift+E'],
     hindrance: () => (inView()?.project.palette.includes(brushNow().colour) ? 'it is in the palette already' : null),
     run: () => changePalette(brushNow().colour, true),

@@ -37,7 +37,7 @@ export const everyCommand: readonly Command[] = [
   {
     id: 'keys',
     group: 'Stages',
-    words: () => 'Keys: look them up and change them …',
+    words: () => 'Shortcuts …',
     keys: ['Mod+.'],
     run: () => useKeyStore.setState({ isOpen: true }),
   },

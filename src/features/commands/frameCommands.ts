@@ -82,7 +82,7 @@ const askToTrim = () =>
     const range = loop ?? selection ?? block;
     ask({
       title: 'Trim every level',
-      about: `To ${loop ? 'the loop' : 'the chosen frames'}: what lies before and after goes from all levels, with what is written there. Drawings stay on their levels.`,
+      about: `To ${loop ? 'the loop' : 'the selected frames'}: what lies before and after goes from all levels, with what is written there. Drawings stay on their levels.`,
       confirm: 'Trim',
       fields: [lengthField],
       read: (answers) =>
@@ -106,7 +106,7 @@ function askForNote(): void {
   const kind = here[0]?.kind ?? 'note';
   ask({
     title: `Write on frame ${view.frame + view.project.firstFrameNumber}`,
-    about: 'Words stand beside the frame on the sheet and on its print. Leave it empty to take them away.',
+    about: 'Words are shown beside the frame on the sheet and on its print. Empty it to remove them.',
     confirm: 'Write',
     fields: [
       { id: 'words', label: 'Words', start: here.find((note) => note.kind === kind)?.words ?? '' },
@@ -127,13 +127,13 @@ function clearNotes(): void {
 /** Commands on the frames of a shot: more, fewer, and what is written beside them. */
 export const frameCommands: readonly Command[] = [
   { id: 'insert-frames', group, words: () => 'Insert frames here …', keys: ['Insert', 'Shift+I'], run: askToInsert },
-  { id: 'cut-frames', group, words: () => 'Cut the chosen frames out …', keys: ['Mod+Delete', 'Mod+Backspace'], run: askToCut },
-  { id: 'trim', group, words: () => 'Trim every level to the loop or the chosen frames …', keys: ['Alt+X'], run: askToTrim },
-  { id: 'note', group, words: () => 'Write a note, word or accent on this frame …', keys: ['Enter', 'W'], run: askForNote },
+  { id: 'cut-frames', group, words: () => 'Cut the selected frames out …', keys: ['Mod+Delete', 'Mod+Backspace'], run: askToCut },
+  { id: 'trim', group, words: () => 'Trim every level to the loop or the selected frames …', keys: ['Alt+X'], run: askToTrim },
+  { id: 'note', group, words: () => 'Add a note, word or accent …', keys: ['Enter', 'W'], run: askForNote },
   {
     id: 'clear-notes',
     group,
-    words: () => 'Take away what is written on this frame',
+    words: () => 'Remove the note',
     keys: ['Shift+W'],
     run: clearNotes,
     hindrance: () => {

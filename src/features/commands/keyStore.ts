@@ -26,7 +26,9 @@ const sameKeys = (a: readonly string[], b: readonly string[]) => a.length === b.
 
 function settle(changed: Readonly<Record<string, readonly string[]>>): void {
   useKeyStore.setState({ changed });
-  putKeys(changed).catch(() => toast.error('The server doesn’t answer: the keys hold until this page is closed, and are not kept.'));
+  putKeys(changed).catch(() =>
+    toast.error('The server doesn’t answer: the new shortcuts work until this page is closed, and are not saved.'),
+  );
 }
 
 /** Gives a command other keys; a key that another command had is taken from it. */

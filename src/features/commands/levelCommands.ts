@@ -146,7 +146,7 @@ export const levelCommands: readonly Command[] = [
   },
   { id: 'columns-wider', group, words: () => 'Wider columns', keys: ['Alt+.'], run: () => widen(8) },
   { id: 'columns-narrower', group, words: () => 'Narrower columns', keys: ['Alt+,'], run: () => widen(-8) },
-  { id: 'columns-share', group, words: () => 'Columns share the room there is', keys: [], run: () => setColumnWidth(null) },
+  { id: 'columns-share', group, words: () => 'Columns share the available room', keys: [], run: () => setColumnWidth(null) },
   {
     id: 'places',
     group,

@@ -20,7 +20,7 @@ export const nameCommands: readonly Command[] = [
       if (!project) return;
       ask({
         title: 'Rename the project',
-        about: 'Its title stands on the shelf and in the names of files that leave.',
+        about: 'Its title is shown on the shelf and in the names of files that are handed over.',
         confirm: 'Rename',
         fields: name('Title', project.title),
         read: ({ name: title = '' }) => done({ says: `Title “${title.trim()}”`, step: { type: 'renameProject', title: title.trim() } }),
@@ -63,7 +63,7 @@ export const nameCommands: readonly Command[] = [
       if (!shot || !level) return;
       ask({
         title: `Rename ${level.name}`,
-        about: 'The name of a level stands above its column.',
+        about: 'The name of a level is shown above its column.',
         confirm: 'Rename',
         fields: name('Name', level.name),
         read: ({ name: words = '' }) =>

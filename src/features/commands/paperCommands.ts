@@ -13,12 +13,12 @@ function look(id: string, words: string, keys: readonly string[], change: (view:
 
 /** Commands on how the paper is looked at; none changes what is drawn. */
 export const paperCommands: readonly Command[] = [
-  look('paper-nearer', 'Nearer to the paper (wheel)', ['Mod+=', 'Mod++'], (view) => zoomed(view, NEARER)),
-  look('paper-further', 'Further from the paper (wheel)', ['Mod+-'], (view) => zoomed(view, 1 / NEARER)),
-  look('paper-whole', 'The whole paper, upright', ['Mod+0'], () => WHOLE_PAPER),
-  look('paper-turn-right', 'Turn the paper to the right (Alt wheel)', [']'], (view) => turnedBy(view, TURN_DEGREES)),
-  look('paper-turn-left', 'Turn the paper to the left (Alt wheel)', ['['], (view) => turnedBy(view, -TURN_DEGREES)),
-  look('paper-mirror', 'See the paper mirrored, to check a drawing', ['Z'], mirroredView),
+  look('paper-nearer', 'Zoom in (wheel)', ['Mod+=', 'Mod++'], (view) => zoomed(view, NEARER)),
+  look('paper-further', 'Zoom out (wheel)', ['Mod+-'], (view) => zoomed(view, 1 / NEARER)),
+  look('paper-whole', 'Fit the paper', ['Mod+0'], () => WHOLE_PAPER),
+  look('paper-turn-right', 'Turn the paper right (Alt wheel)', [']'], (view) => turnedBy(view, TURN_DEGREES)),
+  look('paper-turn-left', 'Turn the paper left (Alt wheel)', ['['], (view) => turnedBy(view, -TURN_DEGREES)),
+  look('paper-mirror', 'Mirror the view', ['Z'], mirroredView),
   look('paper-left', 'Move the paper to the left', ['Mod+Alt+ArrowLeft'], (view) => panned(view, -PAN_PX, 0)),
   look('paper-right', 'Move the paper to the right (Shift wheel)', ['Mod+Alt+ArrowRight'], (view) => panned(view, PAN_PX, 0)),
   look('paper-up', 'Move the paper up', ['Mod+Alt+ArrowUp'], (view) => panned(view, 0, -PAN_PX)),

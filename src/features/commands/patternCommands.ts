@@ -11,7 +11,7 @@ import { useViewStore } from '@/features/project/viewStore';
 
 const group = 'Patterns';
 
-const noBlock = () => (useViewStore.getState().selection ? null : 'choose a block first');
+const noBlock = () => (useViewStore.getState().selection ? null : 'select a block first');
 
 const framesOf = (block: Block) => block.toFrame - block.fromFrame + 1;
 
@@ -20,10 +20,10 @@ function framesToFill(view: View, block: Block, howFar: string, amount: string):
   if (howFar === 'end') return { ok: true, value: view.shot.frames - block.fromFrame };
   if (howFar === 'frames') return parseLength(amount, view.project.rate);
   const rounds = /^\d{1,6}$/.test(amount.trim()) ? Number(amount) : 0;
-  return rounds >= 1 ? { ok: true, value: framesOf(block) * rounds } : refused(`“${amount}” is no number of rounds: write 2, 3, 4 …`);
+  return rounds >= 1 ? { ok: true, value: framesOf(block) * rounds } : refused(`“${amount}” is not a number of rounds: write 2, 3, 4 …`);
 }
 
-/** Filling to the end of the shot covers what stands there: pushed, all of it would lie past the end. */
+/** Filling to the end of the shot covers what is there: pushed, all of it would lie past the end. */
 const contextFor = (view: View, howFar: string): EditContext => ({
   ...contextNow(view),
   ...(howFar === 'end' ? { following: 'overwrite' as const } : {}),
@@ -62,9 +62,9 @@ const askToCycle = () =>
 const askForThereAndBack = () =>
   withBlock((view, block) =>
     ask({
-      title: 'There and back',
-      about: 'The block forwards, then backwards, with each end once, so that no drawing stands twice where it turns.',
-      confirm: 'There and back',
+      title: 'Ping-pong',
+      about: 'The block forwards, then backwards, with each end once, so that no drawing is held twice where it turns.',
+      confirm: 'Ping-pong',
       fields: [
         {
           ...HOW_FAR,
@@ -91,7 +91,7 @@ const askToMove = () =>
         { id: 'frame', label: 'Its first frame will be, as 25 or 1s', start: String(block.fromFrame + view.project.firstFrameNumber) },
         {
           id: 'following',
-          label: 'What stands there',
+          label: 'What is there',
           start: useViewStore.getState().following,
           options: [
             { value: 'push', label: 'moves down' },
@@ -122,7 +122,7 @@ const nudge = (by: -1 | 1) =>
 /** Commands that make a pattern of a block, or move it. */
 export const patternCommands: readonly Command[] = [
   { id: 'cycle', group, words: () => 'Cycle the block …', keys: ['Y'], hindrance: noBlock, run: askToCycle },
-  { id: 'there-and-back', group, words: () => 'There and back …', keys: ['Shift+Y'], hindrance: noBlock, run: askForThereAndBack },
+  { id: 'there-and-back', group, words: () => 'Ping-pong …', keys: ['Shift+Y'], hindrance: noBlock, run: askForThereAndBack },
   { id: 'reverse', group, words: () => 'Reverse the block', keys: ['V'], hindrance: noBlock, run: () => takeOnBlock(reverseBlock) },
   {
     id: 'stagger',
@@ -136,14 +136,14 @@ export const patternCommands: readonly Command[] = [
   {
     id: 'nudge-down',
     group,
-    words: () => 'Move the block one frame down, over what stands there',
+    words: () => 'Move the block one frame down, over what is there',
     keys: ['Alt+Shift+ArrowDown'],
     run: () => nudge(1),
   },
   {
     id: 'nudge-up',
     group,
-    words: () => 'Move the block one frame up, over what stands there',
+    words: () => 'Move the block one frame up, over what is there',
     keys: ['Alt+Shift+ArrowUp'],
     run: () => nudge(-1),
   },

@@ -1,7 +1,7 @@
 import type { Command } from '@/features/commands/command';
 
 /*
- * The finder runs what is at the top when Enter is pressed, so what stands there must be what was asked for.
+ * The finder runs what is at the top when Enter is pressed, so what is there must be what was asked for.
  * A word of the search finds a word of a command: the whole word, or one that means the same. The beginning of
  * a word finds it too, while one is still typing; that is a weak match, and nothing that takes something away is
  * chosen by it. Letters scattered over a command's words find nothing.

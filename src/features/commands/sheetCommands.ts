@@ -81,7 +81,7 @@ const roleCommands = ROLES.map(
     id: `role-${role}`,
     group,
     words: () =>
-      `${useViewStore.getState().selection ? 'Call the chosen drawings' : 'Call this drawing'} ${role === 'inbetween' ? 'an' : 'a'} ${roleWord[role]}`,
+      `${useViewStore.getState().selection ? 'Make the selected drawings' : 'Make this drawing'} ${role === 'inbetween' ? 'an' : 'a'} ${roleWord[role]}`,
     keys: [key],
     run: () => takeOnBlock((context, block) => setRoles(context, block, role)),
     hindrance: noDrawingHere,
@@ -116,9 +116,9 @@ function askToShowAgain(): void {
   if (!view?.level || !block) return;
   const { level } = view;
   ask({
-    title: 'Show a drawing again',
+    title: 'Expose a drawing again',
     about: `The same drawing once more on ${level.name}: drawing on it changes it everywhere it shows.`,
-    confirm: 'Show it',
+    confirm: 'Expose',
     fields: [{ id: 'number', label: 'Its number', start: shownDrawing()?.drawing.number ?? level.drawings[0]?.number ?? '' }],
     read: ({ number = '' }) => showAgain(contextNow(view), level, number, block.fromFrame, block.toFrame),
   });
@@ -154,7 +154,7 @@ export const sheetCommands: readonly Command[] = [
     group,
     words: () => {
       const shown = shownDrawing();
-      return shown ? `Let ${shown.drawing.number} be a drawing of its own in this place` : 'A drawing of its own in this place';
+      return shown ? `Make ${shown.drawing.number} independent here` : 'Make independent here';
     },
     keys: ['Alt+C'],
     hindrance: () => {
@@ -190,7 +190,7 @@ export const sheetCommands: readonly Command[] = [
       if (shown) take(joinNext(contextNow(shown), shown.level, shown.frame), true);
     },
   },
-  { id: 'show-again', group, words: () => 'Show a drawing again here …', keys: ['Shift+A'], run: askToShowAgain },
+  { id: 'show-again', group, words: () => 'Expose again here …', keys: ['Shift+A'], run: askToShowAgain },
   { id: 'blank', group, words: () => 'Leave blank (what follows stays)', keys: ['X'], run: () => takeOnBlock(blankBlock) },
   {
     id: 'remove-exposure',
@@ -237,7 +237,7 @@ export const sheetCommands: readonly Command[] = [
   {
     id: 'renumber',
     group,
-    words: () => `Number the drawings of ${inView()?.level?.name ?? 'this level'} in the order they show`,
+    words: () => `Number the drawings of ${inView()?.level?.name ?? 'this level'} in the order they appear`,
     keys: ['Shift+R'],
     run: () => {
       const view = inView();

@@ -36,7 +36,7 @@ function takeOnReel(edit: Outcome<Edit>): boolean {
   if (!take(edit) || !edit.ok) return false;
   const after = useProjectStore.getState().project;
   const words = before && after ? reelWords(before, after) : '';
-  toast.message(`${edit.value.says}${words ? `: ${words}` : ''}. Undo takes it back.`, { id: 'reel' });
+  toast.message(`${edit.value.says}${words ? `: ${words}` : ''}. You can undo it.`, { id: 'reel' });
   return true;
 }
 

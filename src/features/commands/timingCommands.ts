@@ -10,7 +10,7 @@ import { useViewStore } from '@/features/project/viewStore';
 
 const group = 'Timing';
 
-/** Gives the chosen exposures a length, in the same order. */
+/** Gives the selected exposures a length, in the same order. */
 export const setChosenLength = (frames: number): boolean => takeOnBlock((context, block) => setLengths(context, block, frames));
 
 const stepKeepingTime = (frames: number) => takeOnBlock((context, block) => setStepKeepingTime(context, block, frames), true);
@@ -21,7 +21,7 @@ const lengthCommands = digits.map(
   (frames): Command => ({
     id: `length-${frames}`,
     group,
-    words: () => `Expose ${stepWord(frames)}, drawings kept`,
+    words: () => `Expose ${stepWord(frames)}: every drawing, new length`,
     keys: [String(frames)],
     run: () => setChosenLength(frames),
   }),
@@ -31,7 +31,7 @@ const timeCommands = digits.slice(0, 4).map(
   (frames): Command => ({
     id: `step-${frames}`,
     group,
-    words: () => `Expose ${stepWord(frames)}, time kept`,
+    words: () => `Expose ${stepWord(frames)}: same length, ${frames === 1 ? 'more' : 'fewer'} drawings`,
     keys: [`Shift+${frames}`],
     run: () => stepKeepingTime(frames),
   }),
@@ -47,7 +47,7 @@ export function withBlock(use: (view: View, block: Block) => void): void {
 const askForLength = () =>
   withBlock((view, block) =>
     ask({
-      title: 'Length of the chosen exposures',
+      title: 'Length of the selected exposures',
       about: 'Every drawing of the block is held as long as this.',
       confirm: 'Set',
       fields: [
@@ -76,7 +76,7 @@ function askToHold(): void {
   const { level } = view;
   ask({
     title: 'Hold to a frame',
-    about: 'The drawing here stands up to that frame, and on it.',
+    about: 'The drawing here is held up to that frame and on it.',
     confirm: 'Hold',
     fields: [{ id: 'frame', label: 'To frame, as 48 or 2s', start: String(view.shot.frames - 1 + view.project.firstFrameNumber) }],
     read: ({ frame = '' }) => {
@@ -88,7 +88,7 @@ function askToHold(): void {
   });
 }
 
-/** Holds the drawing that the frame of now is in, or the one before it, up to and with the frame of now. */
+/** Holds the drawing that the current frame is in, or the one before it, up to and with the current frame. */
 const holdToHere = () =>
   takeOnBlock((context, _block, view) => {
     const { level, frame } = view;

@@ -89,7 +89,7 @@ function Pinned({ shot }: { shot: Shot }) {
       <button
         type="button"
         onClick={commandCalled('pin').run}
-        title={hint('Pin the drawing of now, to keep its size in sight; once more to let it go', 'pin')}
+        title={hint('Pin the current drawing, to keep its size in sight; press again to unpin it', 'pin')}
         className="rounded-lg border border-line bg-sunk px-2 py-0.5 font-semibold text-2xs hover:border-edge"
       >
         Pin this
@@ -99,7 +99,7 @@ function Pinned({ shot }: { shot: Shot }) {
           key={drawingId}
           type="button"
           aria-label={`Unpin ${words}`}
-          title="Let it go"
+          title="Unpin"
           onClick={() => changeOnion({ pinned: pinned.filter((each) => each.drawingId !== drawingId) })}
           className="numbers flex items-center gap-1 rounded-full border border-teal px-1.5 text-2xs text-teal"
         >

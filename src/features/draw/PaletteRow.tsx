@@ -30,7 +30,7 @@ export function PaletteRow() {
             key={colour}
             type="button"
             aria-label={NAMES[colour] ?? colour}
-            title={`${NAMES[colour] ?? colour} (with Alt: out of the palette)`}
+            title={`${NAMES[colour] ?? colour} (Alt: remove it from the palette)`}
             aria-pressed={draws && brush.colour === colour}
             onClick={(event) => (event.altKey ? changePalette(colour, false) : takeColour(colour))}
             className="flex size-6 shrink-0 items-center justify-center rounded-full aria-pressed:outline-2 aria-pressed:outline-ink aria-pressed:outline-offset-[-1px]"
@@ -50,8 +50,8 @@ export function PaletteRow() {
       </label>
       <button
         type="button"
-        aria-label="Put this colour into the palette"
-        title={hint('Put this colour into the palette', 'palette-add')}
+        aria-label="Add this colour to the palette"
+        title={hint('Add this colour to the palette', 'palette-add')}
         disabled={!isNew}
         onClick={() => changePalette(brush.colour, true)}
         className="flex size-6 shrink-0 items-center justify-center rounded hover:bg-sunk disabled:opacity-40"

@@ -20,7 +20,7 @@ import { useViewStore } from '@/features/project/viewStore';
 const NOT_LAID = {
   coming: 'The drawing is still on its way: try again in a moment.',
   away: 'This drawing’s picture is on the server, which does not answer. It is asked again until it does; what you draw meanwhile is safe and lies on it when it comes.',
-  missing: 'This drawing’s picture is not in the store. Clear the drawing to draw it anew, or undo what made it.',
+  missing: 'This drawing’s picture is not in the store. Clear the drawing to draw it again, or undo what made it.',
 } as const;
 
 /** From how many screen pixels a picture's pixel on they are shown as squares. */

@@ -153,14 +153,14 @@ export function PartBar() {
   return (
     <div
       role="toolbar"
-      aria-label="The part in the hand"
+      aria-label="The selected part"
       className="panel absolute bottom-2 left-1/2 flex -translate-x-1/2 cursor-default items-center gap-1 whitespace-nowrap px-2 py-1 text-xs"
       onPointerDown={(event) => event.stopPropagation()}
     >
       <button
         type="button"
-        aria-label="Mirror left and right"
-        title="Mirror left and right"
+        aria-label="Mirror horizontally"
+        title="Mirror horizontally"
         className="rounded p-1 hover:bg-sunk"
         onClick={() => placePart({ mirroredX: !place.mirroredX })}
       >
@@ -168,8 +168,8 @@ export function PartBar() {
       </button>
       <button
         type="button"
-        aria-label="Mirror up and down"
-        title="Mirror up and down"
+        aria-label="Mirror vertically"
+        title="Mirror vertically"
         className="rounded p-1 hover:bg-sunk"
         onClick={() => placePart({ mirroredY: !place.mirroredY })}
       >
@@ -178,16 +178,11 @@ export function PartBar() {
       <span className="numbers px-1 text-soft">
         {Math.round(place.dx)}, {Math.round(place.dy)} px · {Math.round(place.scale * 100)} % · {Math.round(place.turnDegrees)}°
       </span>
-      <button type="button" className="rounded px-1.5 py-0.5 font-semibold hover:bg-sunk" onClick={putPartBack} title="Put back (Esc)">
-        Put back
+      <button type="button" className="rounded px-1.5 py-0.5 font-semibold hover:bg-sunk" onClick={putPartBack} title="Cancel (Esc)">
+        Cancel
       </button>
-      <button
-        type="button"
-        className="rounded bg-ink px-1.5 py-0.5 font-semibold text-paper"
-        onClick={putPartDown}
-        title="Put down (Enter)"
-      >
-        Put down
+      <button type="button" className="rounded bg-ink px-1.5 py-0.5 font-semibold text-paper" onClick={putPartDown} title="Apply (Enter)">
+        Apply
       </button>
     </div>
   );

@@ -17,10 +17,10 @@ export function SharedTag({ level, drawing }: { level: Level; drawing: Drawing |
       <button
         type="button"
         onClick={commandCalled('own-copy').run}
-        title={hint('A drawing of its own in this place', 'own-copy')}
+        title={hint('Make independent here', 'own-copy')}
         className="cursor-pointer rounded-full bg-sunk px-2 py-px font-semibold hover:bg-lime-wash"
       >
-        Own copy here
+        Make independent here
       </button>
     </p>
   );

@@ -13,10 +13,10 @@ import { Slider } from '@/ui/Slider';
 
 const TOOL_ICONS: readonly (readonly [Tool, string, ReactNode])[] = [
   ['brush', 'Brush', <BrushIcon key="brush" size={17} />],
-  ['eraser', 'Rub out', <Eraser key="eraser" size={17} />],
+  ['eraser', 'Eraser', <Eraser key="eraser" size={17} />],
   ['fill', 'Fill', <PaintBucket key="fill" size={17} />],
-  ['colour', 'Take a colour', <Pipette key="colour" size={17} />],
-  ['part', 'Pick up a part', <Lasso key="part" size={17} />],
+  ['colour', 'Pick a colour', <Pipette key="colour" size={17} />],
+  ['part', 'Select and move', <Lasso key="part" size={17} />],
 ];
 
 const BORDERS = [

@@ -17,13 +17,13 @@ export function ViewTag() {
   return (
     <button
       type="button"
-      title={hint('The whole paper, upright', 'paper-whole')}
+      title={hint('Fit the paper', 'paper-whole')}
       onPointerDown={(event) => event.stopPropagation()}
       onClick={() => useViewStore.setState({ paperView: WHOLE_PAPER })}
       className={`numbers absolute top-1.5 right-1.5 flex cursor-pointer items-center gap-1 rounded-full border px-2 py-0.5 text-2xs ${view.mirrored ? 'border-ink bg-ink text-paper' : 'border-line bg-paper/90'}`}
     >
       {words.join(' · ')}
-      <X size={11} aria-label="Whole paper" />
+      <X size={11} aria-label="Fit the paper" />
     </button>
   );
 }

@@ -17,7 +17,7 @@ import { WINDOW_ID } from '@/features/sync/windows';
 /** The key under which a drawing with a picture lies on the desk. */
 export const deskKey = (drawingId: string | undefined, picture: string | null | undefined) => `${drawingId ?? ''}:${picture ?? ''}`;
 
-/** The drawing that what is done at the frame of now belongs to; on a blank frame a new one is made for it if `makesNew`. Null when nothing can be drawn here. */
+/** The drawing that what is done at the current frame belongs to; on a blank frame a new one is made for it if `makesNew`. Null when nothing can be drawn here. */
 export function drawTarget(desk: Desk, makesNew = true): DrawTarget | null {
   const view = inView();
   if (!view) return null;
@@ -37,7 +37,7 @@ export function drawTarget(desk: Desk, makesNew = true): DrawTarget | null {
   const shown = drawingShownAt(level, frame);
   if (shown) return { shotId: shot.id, levelId: level.id, drawingId: shown.id };
   if (!makesNew) {
-    toast.message('There is nothing drawn here to pick up.');
+    toast.message('There is nothing drawn here to select.');
     return null;
   }
   const drawingId = crypto.randomUUID();
@@ -60,7 +60,7 @@ function nowShows(desk: Desk, target: DrawTarget, digest: string | null): void {
 }
 
 const tellNotKept = (error: unknown) =>
-  toast.error(`The drawing could not be kept: ${error instanceof Error ? error.message : 'unknown reason'}.`);
+  toast.error(`The drawing could not be saved: ${error instanceof Error ? error.message : 'unknown reason'}.`);
 
 /** Keeps what the desk's pixels have become. When the drawing has another picture by then, they are set aside: nobody's work is covered. */
 export function keepDrawing(desk: Desk, target: DrawTarget, pixels: Uint8ClampedArray): void {

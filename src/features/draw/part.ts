@@ -28,7 +28,7 @@ export type Part = {
   readonly box: { readonly left: number; readonly top: number; readonly width: number; readonly height: number };
 };
 
-/** The part in the hand, if any, and where it is held. */
+/** The selected part, if any, and where it is held. */
 export const usePartStore = create<{ part: Part | null; place: PartPlace }>(() => ({ part: null, place: UNMOVED }));
 
 function copyOf(canvas: CanvasImageSource, size: Size, clip: Path2D | null, keeps: 'inside' | 'outside'): OffscreenCanvas {

@@ -186,7 +186,7 @@ export function usePaperPointer(
       const [xs, ys] = [points.map(({ x }) => x), points.map(({ y }) => y)];
       const isPress = Math.max(...xs) - Math.min(...xs) < SMALLEST_LOOP_PX && Math.max(...ys) - Math.min(...ys) < SMALLEST_LOOP_PX;
       if (!pickUp(desk, now.target, isPress ? null : points))
-        toast.message(isPress ? 'There is nothing drawn here to pick up.' : 'There is nothing drawn within the loop.');
+        toast.message(isPress ? 'There is nothing drawn here to select.' : 'There is nothing drawn within the loop.');
     }
   };
 

@@ -114,9 +114,7 @@ function Changing({ onClose }: { onClose: () => void }) {
         onClose();
     } catch (error) {
       if (!stop.signal.aborted)
-        setTrouble(
-          `The pictures could not be laid anew: ${error instanceof Error ? error.message : 'unknown reason'} Nothing was changed.`,
-        );
+        setTrouble(`The pictures could not be resized: ${error instanceof Error ? error.message : 'unknown reason'} Nothing was changed.`);
     } finally {
       setProgress(null);
     }
@@ -131,7 +129,7 @@ function Changing({ onClose }: { onClose: () => void }) {
             {plural(pictures, 'drawn picture')} of {sizeText(project.size)} will be laid anew on {sizeText(size.value)}, and ways drawn for
             charts with them; exposures stay as they are. Undo brings the old ones back.
           </p>
-          <Choice label="How drawn pictures are laid" value={laying} options={LAYINGS} onChange={setLaying} />
+          <Choice label="How drawn pictures are fitted" value={laying} options={LAYINGS} onChange={setLaying} />
         </div>
       )}
       <Field
@@ -141,7 +139,7 @@ function Changing({ onClose }: { onClose: () => void }) {
         onChange={setStartText}
         said={
           firstFrameNumber !== null && firstFrameNumber !== project.firstFrameNumber
-            ? `What is frame ${project.firstFrameNumber} now will be called ${firstFrameNumber}; nothing moves.`
+            ? `The frame numbered ${project.firstFrameNumber} now will be numbered ${firstFrameNumber}; nothing moves.`
             : undefined
         }
         wrong={firstFrameNumber === null ? 'Write a whole number, as 1, 0 or 1001.' : undefined}
@@ -153,7 +151,7 @@ function Changing({ onClose }: { onClose: () => void }) {
       )}
       {progress ? (
         <div className="flex items-center gap-3">
-          <progress className="h-2 flex-1 accent-lime" value={progress.done} max={progress.of} aria-label="Pictures laid anew" />
+          <progress className="h-2 flex-1 accent-lime" value={progress.done} max={progress.of} aria-label="Pictures resized" />
           <span className="numbers text-xs">
             {progress.done} of {progress.of}
           </span>
@@ -162,10 +160,10 @@ function Changing({ onClose }: { onClose: () => void }) {
       ) : (
         <div className="flex justify-end gap-2">
           <Button kind="quiet" onClick={onClose}>
-            Leave it
+            Cancel
           </Button>
           <Button kind="go" disabled={!changes || !size.ok || firstFrameNumber === null} onClick={() => void change()}>
-            Change it
+            Change
           </Button>
         </div>
       )}

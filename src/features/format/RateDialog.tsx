@@ -16,7 +16,7 @@ import { Dialog } from '@/ui/Dialog';
 const ROW_PX = 20;
 const COLUMNS = 'grid grid-cols-[1.1fr_1.4fr_0.8fr_1fr_0.8fr_1fr_0.8fr_0.9fr] gap-2';
 
-/** Every exposure of a rate change: where it begins and how long it stands, before and after, and how far it drifts. */
+/** Every exposure of a rate change: where it begins and how long it is held for, before and after, and how far it drifts. */
 function EveryExposure({ plan, firstNumber }: { plan: RatePlan; firstNumber: number }) {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useMemo(
@@ -98,7 +98,7 @@ function RateChanging({ onClose }: { onClose: () => void }) {
       </p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         <Button
           kind="go"
@@ -123,7 +123,7 @@ export function RateDialog() {
   return (
     <Dialog
       title="Another rate"
-      about="Three ways to another rate; nothing changes until you take it, and undo takes it back in one."
+      about="Three ways to another rate; nothing changes until you confirm, and one undo reverts it."
       open={open}
       onOpenChange={(next) => !next && close()}
     >

@@ -5,7 +5,7 @@ const group = 'Film';
 
 /** Commands on what holds for the whole film. */
 export const formatCommands: readonly Command[] = [
-  { id: 'rate', group, words: () => 'Go to another rate …', keys: ['Alt+R'], run: () => useFormatStore.setState({ open: 'rate' }) },
+  { id: 'rate', group, words: () => 'Change the rate …', keys: ['Alt+R'], run: () => useFormatStore.setState({ open: 'rate' }) },
   {
     id: 'format',
     group,

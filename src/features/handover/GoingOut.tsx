@@ -21,8 +21,8 @@ function Progress() {
   const elapsedSeconds = (performance.now() - running.startedAt) / 1000;
   const left = part > 0.05 ? Math.ceil((elapsedSeconds * (1 - part)) / part) : null;
   return (
-    <section aria-label="Going out" className="border-line border-b p-4">
-      <h2 className="font-bold">Going out</h2>
+    <section aria-label="Handing over" className="border-line border-b p-4">
+      <h2 className="font-bold">Handing over</h2>
       <div className="mt-1.5 flex justify-between gap-2">
         <span className="break-all font-semibold">{running.fileName}</span>
         <span className="numbers whitespace-nowrap text-xs">

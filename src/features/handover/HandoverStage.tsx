@@ -36,7 +36,7 @@ export function HandoverStage() {
           <Player className="h-full w-full" />
         </Fitted>
       </section>
-      <Boundary what="What goes out">
+      <Boundary what="What is handed over">
         <GoingOut />
       </Boundary>
     </div>

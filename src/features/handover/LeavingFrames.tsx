@@ -5,14 +5,14 @@ import { Thumb } from '@/features/sheet/Thumb';
 
 const SHOWN = 12;
 
-/** Frames that leave, evenly picked, and how many distinct pictures they come to. */
+/** Frames handed over, evenly picked, and how many distinct pictures they come to. */
 export function LeavingFrames({ plan }: { plan: RenderPlan }) {
   const count = Math.min(SHOWN, plan.frames);
   const frames = Array.from({ length: count }, (_, index) => (count === 1 ? 0 : Math.round((index * (plan.frames - 1)) / (count - 1))));
   return (
-    <section aria-label="Frames that leave" className="border-line border-b p-3.5">
+    <section aria-label="Frames handed over" className="border-line border-b p-3.5">
       <h2 className="mb-2 font-bold">
-        Frames that leave{' '}
+        Frames handed over{' '}
         <span className="font-normal text-soft">
           {countText(plan.frames)} from {plural(plan.stacks.length, 'distinct picture')}, each made once
         </span>

@@ -18,10 +18,10 @@ import { FORMATS } from '@/workers/client';
 
 function GroundWords({ recipe }: { recipe: Recipe }) {
   const words = recipe.withBackground
-    ? 'Still and animated levels on white paper. Guides never leave.'
+    ? 'Still and animated levels on white paper. Guides are never handed over.'
     : formatFor(recipe).carries.transparency
-      ? 'Animated levels alone, on transparency.'
-      : 'Animated levels alone, on white: these films hold no transparency.';
+      ? 'Animated levels only, with transparency.'
+      : 'Animated levels only, on white: these films have no transparency.';
   return <p className="text-soft text-xs">{words}</p>;
 }
 
@@ -54,7 +54,7 @@ function FormatChoices({ recipe, onChange }: { recipe: Recipe; onChange: (format
   ));
 }
 
-/** What the chosen destination refuses, and flashes: what Check found of it stands here too, before the press. */
+/** What the chosen destination refuses, and flashes: what Check found of it is shown here too, before the press. */
 function Refusals() {
   const { open } = useFindings(useProject());
   const refused = open.filter((finding) => finding.group === 'refusals');
@@ -90,7 +90,7 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
     <section aria-label="Recipe" className="panel flex flex-col overflow-hidden">
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-4">
         <div className="space-y-2.5">
-          <h2 className="font-bold">What leaves</h2>
+          <h2 className="font-bold">What to hand over</h2>
           <Choice
             label="From"
             value={recipe.shotId === null ? 'reel' : 'shot'}
@@ -132,7 +132,7 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
           />
           <GroundWords recipe={recipe} />
           {project.shots.some((entry) => entry.sounds.length > 0) && (
-            <p className="text-soft text-xs">The picture leaves alone: the film’s sound stays here.</p>
+            <p className="text-soft text-xs">Only the picture is handed over, without the film’s sound.</p>
           )}
           {project.checks.holdColours && (
             <p className="text-soft text-xs">

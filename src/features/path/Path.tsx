@@ -68,9 +68,9 @@ function BrokenLink({ between, findings }: { between: string; findings: readonly
                     </Button>
                   </Popover.Close>
                 )}
-                {finding.mends.map((mend) => (
-                  <Button key={mend.words} onClick={() => make(mend.step)}>
-                    {mend.words}
+                {finding.fixes.map((fix) => (
+                  <Button key={fix.words} onClick={() => make(fix.step)}>
+                    {fix.words}
                   </Button>
                 ))}
               </div>

@@ -92,7 +92,7 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
           title={hint('Place each drawing where in the span it begins', 'chart-read')}
           onClick={takeOffSheet}
         >
-          Read off sheet
+          Read from sheet
         </Button>
         <span className="ml-auto flex items-center gap-1.5">
           <Choice label="How long each in-between is held" value={step} options={STEPS} onChange={setStep} />
@@ -134,7 +134,7 @@ const PairChart = memo(function PairChart({ level, pair, chart, isKept }: PairCh
         <p className="text-soft text-xs">
           {level.name}, {plural(chart.ticks.length, 'in-between')}, keys on {frame(pair.from.run.startFrame)} and{' '}
           {frame(pair.to.run.startFrame)}, {shapeWords(chart.shape, first, second)}
-          {isKept ? '' : ', not kept yet'}
+          {isKept ? '' : ', not saved yet'}
         </p>
       </header>
       {trouble && (
@@ -156,7 +156,7 @@ const PairChart = memo(function PairChart({ level, pair, chart, isKept }: PairCh
   );
 });
 
-/** The timing chart between the two keys around the frame of now. */
+/** The timing chart between the two keys around the current frame. */
 export function ChartPanel({ shot }: { shot: Shot }) {
   const levelId = useViewStore((state) => state.levelId);
   const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));

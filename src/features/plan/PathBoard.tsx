@@ -113,7 +113,7 @@ function keepPath(drawn: readonly PathPoint[]): void {
   if (!now) return;
   const chart = withPath(now.chart, thinnedPath(drawn));
   const edit = keepChart(contextNow(now.view), now.level, chart);
-  const words = drawn.length === 0 ? 'Take the way away' : 'Draw the way';
+  const words = drawn.length === 0 ? 'Remove the motion path' : 'Draw the motion path';
   if (edit.ok)
     take({
       ok: true,
@@ -139,12 +139,12 @@ export function PathWords({ shot }: { shot: Shot }) {
     marker && run && `${level.name} ${marker.drawing.number}, ${framesInWords(run.startFrame, run.endFrame - 1, project.firstFrameNumber)}`;
   const between = now && `${now.pair.from.drawing.number} → ${now.pair.to.drawing.number} of ${level.name}`;
   const words = !now
-    ? `Call two drawings of ${level.name} keys (K) to draw the way between them`
+    ? `Make two drawings of ${level.name} keys (K) to draw the motion path between them`
     : drawing
-      ? `Draw the way ${between} on the board`
+      ? `Draw the motion path ${between} on the board`
       : shown
         ? `${shown}${placed ? `, ${placed}` : ''}`
-        : `No way drawn yet for ${between}`;
+        : `No motion path drawn yet for ${between}`;
   return (
     <>
       <p className="min-w-0 truncate text-soft text-xs" data-testid="path-words" title={words}>
@@ -158,11 +158,11 @@ export function PathWords({ shot }: { shot: Shot }) {
             aria-pressed={drawing}
             onClick={() => usePlanStore.setState({ drawingPath: !drawing })}
           >
-            {drawing ? 'Leave it' : hasPath ? 'Draw anew' : 'Draw the way'}
+            {drawing ? 'Cancel' : hasPath ? 'Redraw' : 'Draw the motion path'}
           </Button>
           {hasPath && drawing && (
             <Button tight onClick={() => keepPath([])}>
-              Take it away
+              Remove it
             </Button>
           )}
         </span>
@@ -209,7 +209,7 @@ export function PathBoard({ shot }: { shot: Shot }) {
         ref={svg}
         data-testid="path-board"
         role="img"
-        aria-label="Cards on their ways"
+        aria-label="Cards on their motion paths"
         viewBox={`0 0 ${size.width} ${size.height}`}
         className={`absolute inset-0 h-full w-full ${drawingPath ? 'touch-none cursor-crosshair' : ''}`}
         onPointerDown={begin}

@@ -12,13 +12,13 @@ import { Fitted } from '@/ui/Fitted';
 type Board = (typeof BOARDS)[number];
 
 const WORDS: readonly { value: Board; label: string; title: string }[] = [
-  { value: 'picture', label: 'Picture', title: 'What is drawn so far, as it will leave' },
+  { value: 'picture', label: 'Picture', title: 'What is drawn so far, as it will be handed over' },
   { value: 'cards', label: 'Cards', title: 'A card a level with its drawing’s number' },
-  { value: 'path', label: 'On the path', title: 'Cards moving along a way you draw, by the timing chart' },
+  { value: 'path', label: 'On the path', title: 'Cards moving along a motion path you draw, by the timing chart' },
 ];
 
 const SHOWS: Record<Exclude<Board, 'path'>, string> = {
-  picture: 'What is drawn so far, as it will leave',
+  picture: 'What is drawn so far, as it will be handed over',
   cards: 'A card a level, at the true rate',
 };
 

@@ -8,7 +8,7 @@ import { useProject } from '@/features/project/hooks';
 import { make } from '@/features/sync/session';
 import { CommitField } from '@/ui/Field';
 
-/** The open shot's code, name, length and note, and the note on the frame of now. */
+/** The open shot's code, name, length and note, and the note on the current frame. */
 export function ShotSettings({ shot }: { shot: Shot }) {
   const project = useProject();
   const [lengthText, setLengthText] = useState(String(shot.frames));
@@ -16,7 +16,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const counts = lengthCounts(shot.frames, project.rate);
   const changed = typed.ok && typed.value !== shot.frames;
   const said = changed
-    ? `${lengthSentence(typed.value, project.rate)}. Enter takes it.`
+    ? `${lengthSentence(typed.value, project.rate)}. Enter sets it.`
     : `${counts.seconds} s · ${counts.timecode} · ${counts.footage} ft`;
   return (
     <section aria-label="Shot settings" className="space-y-2.5 p-3.5">

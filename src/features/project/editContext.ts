@@ -23,7 +23,7 @@ export type View = NonNullable<ReturnType<typeof inView>>;
 /** What edits on the open shot work in now. */
 export const contextNow = (view: View): EditContext => contextIn(view.project, view.shot);
 
-/** The block an edit on the sheet means: what is selected, else the exposure of now, else the frame of now; null without a level. */
+/** The block an edit on the sheet means: what is selected, else the current exposure, else the current frame; null without a level. */
 export function chosenBlock(view: View): Block | null {
   const { selection } = useViewStore.getState();
   if (selection) return selection;
@@ -40,7 +40,7 @@ export function take(edit: Outcome<Edit>, tell = false): boolean {
     return false;
   }
   const made = make(edit.value.step);
-  if (made && tell) toast.message(`${edit.value.says}. Undo takes it back.`, { id: 'done' });
+  if (made && tell) toast.message(`${edit.value.says}. You can undo it.`, { id: 'done' });
   return made;
 }
 

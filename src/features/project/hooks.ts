@@ -47,5 +47,5 @@ export function inView(): { project: Project; shot: Shot; level: Level | undefin
   return { project, shot, level: levelInView(shot, levelId), frame: Math.min(frame, shot.frames - 1) };
 }
 
-/** The frame of now, or −1 while playing: for what is too costly to draw anew with every frame. */
+/** The current frame, or −1 while playing: for what is too costly to draw anew with every frame. */
 export const useStillFrame = (): number => useViewStore((state) => (state.playing ? -1 : state.frame));

@@ -10,7 +10,7 @@ export type PaperView = {
   readonly mirrored: boolean;
 };
 
-/** The whole paper, upright. */
+/** Fit the paper. */
 export const WHOLE_PAPER: PaperView = { panX: 0, panY: 0, turnDegrees: 0, zoom: 1, mirrored: false };
 
 type Point = { readonly x: number; readonly y: number };

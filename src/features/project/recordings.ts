@@ -87,7 +87,7 @@ export function recording(original: string): Promise<DecodedRecording> {
     return Promise.resolve(ready);
   }
   const fact = useRecordingStore.getState().facts.get(original);
-  if (typeof fact === 'string') return Promise.reject(new RecordingUnavailable('The recording can’t be had.'));
+  if (typeof fact === 'string') return Promise.reject(new RecordingUnavailable('The recording is missing or could not be read.'));
   let loading = coming.get(original);
   if (!loading) {
     loading = load(original).finally(() => coming.delete(original));

@@ -30,7 +30,7 @@ export type Brush = {
 type ViewState = {
   /** Which shot is open; null for the first. */
   readonly shotId: ShotId | null;
-  /** The frame of now in the open shot, from 0. */
+  /** The current frame in the open shot, from 0. */
   readonly frame: number;
   readonly levelId: LevelId | null;
   /** The one level that shows on the desk while it is looked at alone; null for all. It never changes what leaves. */

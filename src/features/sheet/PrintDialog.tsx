@@ -96,7 +96,7 @@ function Printing({ onClose }: { onClose: () => void }) {
       </p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         <Button kind="go" type="submit" disabled={busy}>
           {busy ? 'Printing …' : 'Print as PDF'}

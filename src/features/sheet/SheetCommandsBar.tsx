@@ -17,9 +17,14 @@ export function SheetCommandsBar() {
   const following = useViewStore((state) => state.following);
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1.5 border-line border-b px-3 py-1.5">
-      <span className="flex gap-1" role="toolbar" aria-label="Length of the chosen exposures">
+      <span className="flex gap-1" role="toolbar" aria-label="Length of the selected exposures">
         {([1, 2, 3] as const).map((frames) => (
-          <Button key={frames} onClick={() => setChosenLength(frames)} title={`${LENGTHS[frames]}, drawings kept (${frames})`} tight>
+          <Button
+            key={frames}
+            onClick={() => setChosenLength(frames)}
+            title={`${LENGTHS[frames]}: every drawing, new length (${frames})`}
+            tight
+          >
             {LENGTHS[frames]}
           </Button>
         ))}
@@ -28,7 +33,7 @@ export function SheetCommandsBar() {
         label="What follows a changed length"
         value={following}
         options={[
-          { value: 'push', label: 'rest moves', title: 'What follows moves by the difference (M)' },
+          { value: 'push', label: 'Push the rest', title: 'What follows moves by the difference (M)' },
           { value: 'overwrite', label: 'stays', title: 'What follows keeps its frames and is covered (M)' },
         ]}
         onChange={(value) => useViewStore.setState({ following: value })}

@@ -29,7 +29,7 @@ type Props = {
 };
 
 /**
- * What on the sheet follows the frame of now: the band, the onion skin's reach, the active cell for
+ * What on the sheet follows the current frame: the band, the onion skin's reach, the active cell for
  * screen readers, and what is in sight. It stands apart so that a step of one frame paints no row again.
  */
 export function SheetNow({ scroller, shot, level, left }: Props) {

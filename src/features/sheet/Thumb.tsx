@@ -45,7 +45,7 @@ export function Thumb({ layers, size, widthPx, label, crop = WHOLE }: Props) {
             context.drawImage(bitmap, left, top, across, down, (width - w) / 2, (height - h) / 2, w, h);
           });
         },
-        () => canvas.current?.setAttribute('aria-label', 'The picture can’t be had from the store.'),
+        () => canvas.current?.setAttribute('aria-label', 'The picture is missing from the store.'),
         BESIDE_MILLISECONDS,
       ),
     [key, widthPx, crop],

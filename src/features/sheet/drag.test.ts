@@ -41,11 +41,11 @@ describe('a drag of an exposure’s end', () => {
 
 describe('a drag of a whole exposure', () => {
   it.each([
-    ['1*2 2*2', 0, 6, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what stands there'],
-    ['1*2 2*2', 1, 7, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what stands there'],
-    ['1*2 2*2 3*2', 4, 3, 'overwrite', '1*2 2 3*2', 'Move 3 to frames 4–5, over what stands there'],
-    ['1*2 2*2', 3, 0, 'overwrite', '2*2', 'Move 2 to frames 1–2, over what stands there; 1 is no longer exposed'],
-    ['1*2 2*2', 3, 0, 'push', '2*2 1*2', 'Move 2 to frames 1–2, pushing what stands there down'],
+    ['1*2 2*2', 0, 6, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what is there'],
+    ['1*2 2*2', 1, 7, 'overwrite', '.*2 2*2 .*2 1*2', 'Move 1 to frames 7–8, over what is there'],
+    ['1*2 2*2 3*2', 4, 3, 'overwrite', '1*2 2 3*2', 'Move 3 to frames 4–5, over what is there'],
+    ['1*2 2*2', 3, 0, 'overwrite', '2*2', 'Move 2 to frames 1–2, over what is there; 1 is no longer exposed'],
+    ['1*2 2*2', 3, 0, 'push', '2*2 1*2', 'Move 2 to frames 1–2, pushing what is there down'],
   ] as const)('of %s from %i to %i, %s, makes %s', (before, grab, at, following, after, words) => {
     expect(dragged(before, 'move', grab, at, following)).toMatchObject({ after, words });
   });
@@ -68,8 +68,8 @@ describe('a drag of a chosen block', () => {
   };
 
   it.each([
-    [5, 'overwrite', ['.*2 2*2 1*2', '.*2 6*2 5*2', 'Move to frames 5–6, over what stands there; Sock 3 is no longer exposed']],
-    [3, 'push', ['2*2 1*2 3*2', '6*2 5*2', 'Move to frames 3–4, pushing what stands there down']],
+    [5, 'overwrite', ['.*2 2*2 1*2', '.*2 6*2 5*2', 'Move to frames 5–6, over what is there; Sock 3 is no longer exposed']],
+    [3, 'push', ['2*2 1*2 3*2', '6*2 5*2', 'Move to frames 3–4, pushing what is there down']],
     [1, 'push', ['1*2 2*2 3*2', '5*2 6*2', 'The block stays']],
   ] as const)('to %i, %s', (atFrame, following, after) => expect(moved(atFrame, following)).toEqual(after));
 

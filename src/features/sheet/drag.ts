@@ -58,7 +58,7 @@ export function readDrag(drag: ExposureDrag, shot: Shot, level: Level, following
   };
 }
 
-/** Reads a drag of a block: over what stands there, or pushing it, as new lengths do. */
+/** Reads a drag of a block: over what is there, or pushing it, as new lengths do. */
 export function readBlockDrag({ block, grabFrame, atFrame }: BlockDrag, shot: Shot, following: RestRule, firstNumber: number): DragResult {
   const frames = block.toFrame - block.fromFrame + 1;
   const start = Math.max(0, Math.min(shot.frames - 1, block.fromFrame + atFrame - grabFrame));

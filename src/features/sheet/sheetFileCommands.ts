@@ -8,5 +8,5 @@ const group = 'The sheet as a file';
 export const sheetFileCommands: readonly Command[] = [
   { id: 'print', group, words: () => 'Print the sheet as PDF …', keys: ['Mod+P'], run: () => usePrintStore.setState({ open: true }) },
   { id: 'csv-out', group, words: () => 'Save the sheet as CSV', keys: ['Alt+E'], run: saveSheetCsv },
-  { id: 'csv-in', group, words: () => 'Take a sheet from CSV …', keys: ['Alt+I'], run: chooseSheetCsv },
+  { id: 'csv-in', group, words: () => 'Bring in a sheet (CSV) …', keys: ['Alt+I'], run: chooseSheetCsv },
 ];

@@ -30,16 +30,16 @@ function askToTake(text: string, fileName: string): void {
     return;
   }
   ask({
-    title: `Take ${fileName}`,
+    title: `Bring in ${fileName}`,
     about: `For the sheet of shot ${view.shot.code}. Columns find their levels by name; levels without a column stay as they are.`,
-    confirm: 'Take it',
+    confirm: 'Bring in',
     fields: [
       {
         id: 'missing',
         label: 'Drawings a level doesn’t have',
         start: 'refuse',
         options: [
-          { value: 'refuse', label: 'take nothing' },
+          { value: 'refuse', label: 'don’t bring it in' },
           { value: 'plan', label: 'plan them' },
         ],
       },
@@ -48,7 +48,7 @@ function askToTake(text: string, fileName: string): void {
         label: 'Columns without a level',
         start: 'refuse',
         options: [
-          { value: 'refuse', label: 'take nothing' },
+          { value: 'refuse', label: 'don’t bring it in' },
           { value: 'add', label: 'add levels' },
         ],
       },

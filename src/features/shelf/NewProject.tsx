@@ -77,9 +77,9 @@ export function NewProject({ open, onOpenChange }: { open: boolean; onOpenChange
           </p>
         )}
         <div className="flex justify-end gap-2">
-          <Button onClick={() => onOpenChange(false)}>Not now</Button>
+          <Button onClick={() => onOpenChange(false)}>Cancel</Button>
           <Button kind="go" type="submit" disabled={!ready || busy}>
-            {busy ? 'Making it …' : 'Start'}
+            {busy ? 'Creating …' : 'Start'}
           </Button>
         </div>
       </form>

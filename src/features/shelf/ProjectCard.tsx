@@ -24,7 +24,7 @@ export function ProjectCard({ entry }: { entry: ShelfEntry }) {
           {plural(entry.shots, 'shot')} · {countText(entry.drawn)} of {plural(entry.drawings, 'drawing')} drawn
         </p>
         <p className="text-soft text-xs">
-          <span className="whitespace-nowrap">{sizeText(entry.size)}</span> · kept{' '}
+          <span className="whitespace-nowrap">{sizeText(entry.size)}</span> · saved{' '}
           {new Date(entry.keptAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
         </p>
       </div>

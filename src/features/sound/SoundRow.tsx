@@ -41,7 +41,7 @@ export function SoundRow({ project, shot, sound }: { project: Project; shot: Sho
     else tell(start.reason);
   };
   const trim = (startFrames: number | null, endFrames: number | null) => {
-    if (startFrames === null || endFrames === null) tell('So much is left out in whole frames, as 12.');
+    if (startFrames === null || endFrames === null) tell('Trim in whole frames, as 12.');
     else take(trimSound(context, sound, startFrames, endFrames, rate));
   };
   const field = 'numbers w-14 border-line! bg-paper! text-right';
@@ -59,8 +59,8 @@ export function SoundRow({ project, shot, sound }: { project: Project; shot: Sho
           tight
           kind="quiet"
           aria-pressed={sound.muted}
-          aria-label={sound.muted ? `Hear ${sound.name} again` : `Mute ${sound.name}`}
-          title={sound.muted ? 'Muted: press to hear it again' : 'Mute'}
+          aria-label={sound.muted ? `Unmute ${sound.name}` : `Mute ${sound.name}`}
+          title={sound.muted ? 'Muted: press to unmute it' : 'Mute'}
           onClick={() => change({ muted: !sound.muted })}
         >
           {sound.muted ? <VolumeX size={14} /> : <Volume2 size={14} />}
@@ -68,8 +68,8 @@ export function SoundRow({ project, shot, sound }: { project: Project; shot: Sho
         <Button
           tight
           kind="quiet"
-          aria-label={`Take ${sound.name} out of shot ${shot.code}`}
-          title={`Take ${sound.name} out of shot ${shot.code}; undo brings it back`}
+          aria-label={`Remove ${sound.name} from shot ${shot.code}`}
+          title={`Remove ${sound.name} from shot ${shot.code}; undo brings it back`}
           onClick={() => make({ type: 'removeSound', shotId: shot.id, soundId: sound.id })}
         >
           <Trash2 size={14} />
@@ -90,40 +90,39 @@ export function SoundRow({ project, shot, sound }: { project: Project; shot: Sho
             className={field}
           />
           <Button tight disabled={frame === sound.startFrame} onClick={() => take(moveSound(context, sound, frame, rate))}>
-            frame of now
+            current frame
           </Button>
         </span>
         <span className="flex items-center gap-1">
-          leaves out
+          trim start
           <CommitCell
-            label={`Frames of ${sound.name} left out at its beginning`}
+            label={`Frames trimmed from the start of ${sound.name}`}
             value={String(left.startFrames)}
             onCommit={(text) => trim(wholeNumber(text), left.endFrames)}
             className={field}
           />
-          fr before,
+          fr · end
           <CommitCell
-            label={`Frames of ${sound.name} left out at its end`}
+            label={`Frames trimmed from the end of ${sound.name}`}
             value={String(left.endFrames)}
             onCommit={(text) => trim(left.startFrames, wholeNumber(text))}
             className={field}
           />
-          after
+          fr
         </span>
         <span className="flex items-center gap-1">
-          loudness
+          level (dB)
           <CommitCell
-            label={`Loudness of ${sound.name} in decibels`}
+            label={`Level of ${sound.name} in dB`}
             value={String(sound.gainDecibels)}
             onCommit={(text) => {
               const gainDecibels = wholeNumber(text);
               if (gainDecibels === null || gainDecibels < LEAST_GAIN_DECIBELS || gainDecibels > MOST_GAIN_DECIBELS)
-                tell(`A sound is made from ${LEAST_GAIN_DECIBELS} to +${MOST_GAIN_DECIBELS} dB loud, in whole ones; 0 is as recorded.`);
+                tell(`A sound’s level goes from ${LEAST_GAIN_DECIBELS} to +${MOST_GAIN_DECIBELS} dB in whole numbers; 0 is as recorded.`);
               else change({ gainDecibels });
             }}
             className={field}
           />
-          dB
         </span>
       </div>
     </li>

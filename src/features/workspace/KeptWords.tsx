@@ -33,7 +33,7 @@ export function KeptWords() {
     const timer = setInterval(() => setNow(Date.now()), 1000);
     return () => clearInterval(timer);
   }, []);
-  const waiting = settling > 0 ? `Putting ${plural(settling, 'change')} away` : `${plural(waitingSteps, 'change')} safe in this browser`;
+  const waiting = settling > 0 ? `Storing ${plural(settling, 'change')}` : `${plural(waitingSteps, 'change')} safe in this browser`;
   const noAnswer = trouble ? `no answer for ${secondsSince(trouble.sinceMilliseconds, now)} s` : 'the server does not answer';
   const words =
     kept === 'kept'

@@ -65,7 +65,7 @@ function AsideCard({ project, aside }: { project: Project; aside: Aside }) {
           </Button>
         ) : (
           <Button kind="quiet" onClick={() => setSure(true)}>
-            {drawing?.name ? 'Leave theirs …' : 'Delete …'}
+            {drawing?.name ? 'Keep theirs …' : 'Delete …'}
           </Button>
         )}
       </div>

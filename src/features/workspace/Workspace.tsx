@@ -170,7 +170,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
       </Boundary>
       {isDraggedOver && (
         <p className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-4 border-lime border-dashed bg-paper/70 font-bold font-head text-xl">
-          Let go to bring these files in
+          Drop to bring these files in
         </p>
       )}
       <Boundary what="A window">

@@ -83,7 +83,7 @@ export async function decodeSound(file: Blob, onProgress: (part: number) => void
   const input = new Input({ source: new BlobSource(file), formats: ALL_FORMATS });
   try {
     const track = await input.getPrimaryAudioTrack().catch(() => {
-      throw new Unreadable('It is no recording of a kind that is read: WAV, FLAC, MP3, Ogg, M4A or the like.');
+      throw new Unreadable('It is not a recording that can be read: WAV, FLAC, MP3, Ogg, M4A or the like.');
     });
     if (!track) throw new Unreadable('There is no sound in this file.');
     return await readTrack(track, onProgress);

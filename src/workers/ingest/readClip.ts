@@ -90,7 +90,7 @@ export async function runClip(
   const input = new Input({ source: new BlobSource(file), formats: ALL_FORMATS });
   try {
     const track = await input.getPrimaryVideoTrack().catch(() => {
-      throw new Unreadable('It is no clip of a kind that is read: MP4, MOV, WebM, Matroska or the like.');
+      throw new Unreadable('It is not a clip that can be read: MP4, MOV, WebM, Matroska or the like.');
     });
     if (!track) throw new Unreadable('There is no picture in this clip, only sound.');
     return { kind: 'read', endMicroseconds: await readTrack(track, size, onFacts, onFrames, stop) };

@@ -1,16 +1,16 @@
 import { expose } from 'comlink';
 import { checkProject, partKept } from '@/core/check/check';
-import { mendAll } from '@/core/check/mendAll';
+import { fixAll } from '@/core/check/fixAll';
 import { changedColumns } from '@/core/sheet/changes';
-import { type MendWorker, mendQuestionSchema } from '@/workers/protocol';
+import { type FixWorker, fixQuestionSchema } from '@/workers/protocol';
 
-/** Mends all findings of a kind where it holds nobody up: a long film is looked at again and again for it. */
-const worker: MendWorker = {
-  mend(question) {
-    const { project, kind, way, against } = mendQuestionSchema.parse(question);
-    const mending = mendAll(project, kind, way, (document) => partKept(document, checkProject(document, against)).open);
-    if (!mending.ok) return Promise.resolve(mending);
-    const { step, says, after, left } = mending.value;
+/** Fixes all findings of a kind where it holds nobody up: a long film is looked at again and again for it. */
+const worker: FixWorker = {
+  fix(question) {
+    const { project, kind, way, against } = fixQuestionSchema.parse(question);
+    const fixing = fixAll(project, kind, way, (document) => partKept(document, checkProject(document, against)).open);
+    if (!fixing.ok) return Promise.resolve(fixing);
+    const { step, says, after, left } = fixing.value;
     const changes = after.shots.flatMap((shot) => {
       const before = project.shots.find((candidate) => candidate.id === shot.id);
       return before && before !== shot ? changedColumns(before, shot).map((column) => ({ ...column, code: shot.code })) : [];

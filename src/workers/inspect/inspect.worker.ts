@@ -24,7 +24,7 @@ async function look(digest: Digest, { width, height }: Size): Promise<PictureLoo
   }
   if (canvas?.width !== width || canvas.height !== height) canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('There is no memory to look at a picture of this size.');
+  if (!context) throw new Error('There is no memory to check a picture of this size.');
   context.clearRect(0, 0, width, height);
   context.drawImage(bitmap, 0, 0);
   bitmap.close();

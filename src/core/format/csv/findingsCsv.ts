@@ -24,7 +24,7 @@ export function writeFindingsCsv(rows: readonly FindingRow[]): string {
     row.fromFrame ?? '',
     row.toFrame ?? '',
     armoured(row.sentence),
-    row.kept === null ? 'open' : 'kept on purpose',
+    row.kept === null ? 'open' : 'kept as intended',
     armoured(row.kept ?? ''),
   ]);
   return `${Papa.unparse([heads, ...body], { newline: '\r\n' })}\r\n`;

@@ -141,7 +141,7 @@ describe('the sheet as CSV', () => {
     ['frame,Sock\r\n1,1\r\n3,1', 'Row 3, column 1 (frame): “3” where frame 2 should be'],
     ['frame,Sock\r\n1 past end,1', 'Every row is past the end'],
     ['frame,Sock\r\n1,1\r\n2 past end,1\r\n3,1', 'Row 4, column 1 (frame): frame 3 comes after one past the end'],
-    ['frame,Sock\r\n1,§5', 'Row 2, column 2 (Sock): “§5” is no drawing'],
+    ['frame,Sock\r\n1,§5', 'Row 2, column 2 (Sock): “§5” is not a drawing'],
     ['frame,Sock\r\n1,77', 'Row 2, column 2: Sock has no drawing 77'],
     ['frame,Sock,Socks\r\n1,1,1', 'Row 1, column 3: shot 020 has no level “Socks”'],
     ['frame,Sock, \r\n1,1,1', 'Row 1, column 3: a column has no name'],

@@ -76,7 +76,7 @@ function readColumn(rows: readonly (readonly string[])[], head: string, place: n
     const match = cell === '' || cell === '.' ? null : CELL.exec(cell);
     if (cell !== '' && cell !== '.' && !match) {
       return refused(
-        `Row ${rowOfFrame(frame)}, column ${place} (${name}): “${shown(cell)}” is no drawing; write its number, as 5 or 5 key, or . for blank.`,
+        `Row ${rowOfFrame(frame)}, column ${place} (${name}): “${shown(cell)}” is not a drawing; write its number, as 5 or 5 key, or . for blank.`,
       );
     }
     const last = runs.at(-1);

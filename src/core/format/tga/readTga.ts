@@ -65,7 +65,7 @@ export const looksLikeTga = (bytes: Uint8Array): boolean => readHeader(bytes) !=
 
 type Colour = readonly [number, number, number, number];
 
-/** A colour as it stands in the file: blue, green, red, and alpha where the header says there is some. */
+/** A colour as it is stored in the file: blue, green, red, and alpha where the header says there is some. */
 function colourAt(bytes: Uint8Array, at: number, bits: number, hasAlpha: boolean): Colour {
   const byte = (offset: number) => bytes[at + offset] as number;
   if (bits === 8) return [byte(0), byte(0), byte(0), 255];

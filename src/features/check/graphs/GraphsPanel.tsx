@@ -34,7 +34,7 @@ function Nothing({ level }: { level: Level | undefined }) {
   return (
     <p className="grid h-full place-items-center px-6 text-center text-soft">
       {isLooking
-        ? 'The pictures are being looked at …'
+        ? 'The pictures are being checked …'
         : level
           ? `${level.name} has fewer than two drawn pictures to measure.`
           : 'Choose a level on the sheet.'}
@@ -57,9 +57,9 @@ export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
   const lengths = useMemo(() => (current ? lengthsOf(current, shot.frames) : []), [current, shot.frames]);
   const now = { firstNumber: firstFrameNumber, nowFrame: frame };
   const about: Record<Graph, string> = {
-    travel: `how far the middle of ${level?.name ?? 'the level'} goes on each frame`,
-    size: reference ? `against ${level?.name} ${reference.drawing.number}; pin another in Draw to take it` : '',
-    lengths: `how long the drawings of ${level?.name ?? 'the level'} stand`,
+    travel: `how far the centre of ${level?.name ?? 'the level'} travels on each frame`,
+    size: reference ? `compared with ${level?.name} ${reference.drawing.number}; pin another in Draw to change it` : '',
+    lengths: `how long the drawings of ${level?.name ?? 'the level'} are held`,
     drawings: '',
   };
   return (

@@ -33,7 +33,7 @@ export function LengthGraph({
           cursor={{ fill: 'var(--color-sunk)' }}
           contentStyle={TOOLTIP}
           labelFormatter={(frame) => `From frame ${frame}`}
-          formatter={(value, _name, entry) => [`${entry.payload.number} stands ${value} frames`, 'length']}
+          formatter={(value, _name, entry) => [`${entry.payload.number} is held for ${value} frames`, 'length']}
         />
         <Bar dataKey="frames" isAnimationActive={false}>
           {bars.map((bar) => {

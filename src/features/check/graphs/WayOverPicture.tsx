@@ -15,7 +15,7 @@ export function WayOverPicture({ exposures, size }: { exposures: readonly Measur
       viewBox={`0 0 ${size.width} ${size.height}`}
       className="pointer-events-none absolute inset-0 h-full w-full"
       role="img"
-      aria-label="The way the drawing’s middle takes"
+      aria-label="The path of the drawing’s centre"
     >
       <polyline
         points={points.map(({ x, y }) => `${x},${y}`).join(' ')}

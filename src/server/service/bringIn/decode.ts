@@ -131,5 +131,5 @@ export async function openPictures(bytes: Uint8Array, fileName: string): Promise
   } catch (error) {
     return refused(brokenWords(error));
   }
-  return refused('It is not a picture of a kind that is read: PNG, JPEG, WebP, GIF, TIFF, TGA, BMP or OpenRaster.');
+  return refused('It is not a picture that can be read: PNG, JPEG, WebP, GIF, TIFF, TGA, BMP or OpenRaster.');
 }

@@ -55,7 +55,7 @@ export async function readOpenRaster(bytes: Uint8Array): Promise<Outcome<Decoded
   const byName = new Map(entries.map((entry) => [entry.filename, entry]));
   const [mimetype, stack] = [byName.get('mimetype'), byName.get('stack.xml')];
   if (!mimetype || mimetype.uncompressedSize > 64 || (await mimetype.getData(new TextWriter())).trim() !== 'image/openraster')
-    return refused('This ZIP is no layered picture: it doesn’t say it is OpenRaster.');
+    return refused('This ZIP is not a layered picture: it doesn’t say it is OpenRaster.');
   if (!stack || stack.uncompressedSize > MOST_XML_BYTES) return refused('This layered picture has no list of its layers (stack.xml).');
   const parsed: unknown = new XMLParser({ ignoreAttributes: false, preserveOrder: true, processEntities: false }).parse(
     await stack.getData(new TextWriter()),

@@ -136,7 +136,7 @@ describe('decodePictures', () => {
 
   it.each<[string, () => Promise<Uint8Array>, string]>([
     ['nothing', async () => new Uint8Array(0), 'empty'],
-    ['text', async () => new TextEncoder().encode('no picture, only words about one'), 'not a picture of a kind'],
+    ['text', async () => new TextEncoder().encode('no picture, only words about one'), 'not a picture that can be read'],
     ['a PNG broken off', async () => new Uint8Array(await raw(randomPixels(7)).png().toBuffer()).subarray(0, 300), 'broken'],
     ['a JPEG broken off', async () => new Uint8Array(await raw(randomPixels(7, true)).jpeg().toBuffer()).subarray(0, 200), ''],
     ['a PNG that says it is enormous', async () => enormousPng(60_000, 60_000), '60000 px'],

@@ -6,7 +6,7 @@ import { digestOfBytes } from '@/core/raster/digest';
 /** A film's times; of each frame a player shows, in order, the stamp a decoder gives it (seconds) and the SHA-256 of its packet. */
 type FilmTimes = FileTimes & { readonly shownSeconds: readonly number[]; readonly packetDigests: readonly string[] };
 
-/** The edit list of an MP4, from its `moov` box wherever it stands; null for a file that has none. */
+/** The edit list of an MP4, from its `moov` box wherever it lies; null for a file that has none. */
 export async function editListOf(file: Blob): Promise<readonly PlayedPart[] | null> {
   for (let at = 0; at + 8 <= file.size; ) {
     const head = new DataView(await file.slice(at, at + 16).arrayBuffer());

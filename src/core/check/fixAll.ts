@@ -1,4 +1,4 @@
-import type { Finding, FindingKind, Mend, Place } from '@/core/check/finding';
+import type { Finding, FindingKind, Fix, Place } from '@/core/check/finding';
 import { type Level, levelById, type Project, shotById } from '@/core/document/model';
 import { MOST_STEPS } from '@/core/edit/edit';
 import { lockedLevelOf } from '@/core/edit/locked';
@@ -8,7 +8,7 @@ import { done, type Outcome, refused } from '@/core/outcome';
 import { framesOfRuns, indexOfFrame, placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
-/** What mending several findings in one way comes to: one step, what each mend says, what it leaves, and how many could not be mended. */
+/** What fixing several findings in one way comes to: one step, what each fix says, what it leaves, and how many could not be fixed. */
 export type FixPlan = { readonly step: Step; readonly says: readonly string[]; readonly after: Project; readonly left: number };
 
 /** Where a finding is, in a few words. */
@@ -16,9 +16,9 @@ const whereIs = ({ shots, firstFrameNumber }: Project, { shotId, fromFrame }: Pl
   `${shots.find((shot) => shot.id === shotId)?.code ?? ''} frame ${fromFrame + firstFrameNumber}`;
 
 /*
- * Looking at a whole film anew after each mend costs as much as the film is long, for each. So what was found by one
- * look is mended from the last place of a level to its first: what a mend moves lies after it, where all is mended
- * already. A mend stands back for the next look when it touches an exposure, or one beside it, that another has
+ * Looking at a whole film anew after each fix costs as much as the film is long, for each. So what was found by one
+ * look is fixed from the last place of a level to its first: what a fix moves lies after it, where all is fixed
+ * already. A fix stands back for the next look when it touches an exposure, or one beside it, that another has
  * touched in this round, or lies past one that has moved: it was worked out for a sheet that is no longer there.
  */
 
@@ -107,18 +107,13 @@ function runsAround(level: Level, { fromFrame, toFrame }: Touch): readonly numbe
 }
 
 /** The last frame a step touches, to go through a level from its end. */
-const lastFrameOf = ({ step }: Mend): number => Math.max(0, ...(touches(step) ?? []).map((part) => part.fromFrame));
+const lastFrameOf = ({ step }: Fix): number => Math.max(0, ...(touches(step) ?? []).map((part) => part.fromFrame));
 
 /**
- * Mends every finding of a kind in one way. `look` finds what is open in a document; it is asked again until nothing
- * of the kind is left that can be mended.
+ * Fixes every finding of a kind in one way. `look` finds what is open in a document; it is asked again until nothing
+ * of the kind is left that can be fixed.
  */
-export function mendAll(
-  project: Project,
-  kind: FindingKind,
-  way: string,
-  look: (project: Project) => readonly Finding[],
-): Outcome<FixPlan> {
+export function fixAll(project: Project, kind: FindingKind, way: string, look: (project: Project) => readonly Finding[]): Outcome<FixPlan> {
   const steps: Step[] = [];
   const says: string[] = [];
   const failed = new Set<string>();
@@ -127,28 +122,28 @@ export function mendAll(
     made = 0;
     const round = new Round(after);
     const found = look(after).flatMap((finding) => {
-      const mend = finding.kind === kind && !failed.has(finding.id) ? finding.mends.find((candidate) => candidate.way === way) : undefined;
-      return mend ? [{ finding, mend, at: lastFrameOf(mend) }] : [];
+      const fix = finding.kind === kind && !failed.has(finding.id) ? finding.fixes.find((candidate) => candidate.way === way) : undefined;
+      return fix ? [{ finding, fix, at: lastFrameOf(fix) }] : [];
     });
-    for (const { finding, mend } of found.toSorted((a, b) => b.at - a.at)) {
+    for (const { finding, fix } of found.toSorted((a, b) => b.at - a.at)) {
       if (steps.length >= MOST_STEPS) break;
       // The first of a round is always made: else one that touches much would wait for ever.
-      if (!round.takes(mend.step) && made > 0) continue;
-      const mended = lockedLevelOf(after, mend.step) ? null : applyStep(after, mend.step);
-      // What a mend doesn't change would be found and mended for ever.
-      if (!mended?.ok || mended.value === after) {
+      if (!round.takes(fix.step) && made > 0) continue;
+      const fixed = lockedLevelOf(after, fix.step) ? null : applyStep(after, fix.step);
+      // What a fix doesn't change would be found and fixed for ever.
+      if (!fixed?.ok || fixed.value === after) {
         failed.add(finding.id);
         continue;
       }
-      steps.push(mend.step);
-      says.push(finding.place ? `${whereIs(after, finding.place)}: ${mend.words}` : mend.words);
-      after = mended.value;
+      steps.push(fix.step);
+      says.push(finding.place ? `${whereIs(after, finding.place)}: ${fix.words}` : fix.words);
+      after = fixed.value;
       made++;
     }
   }
-  if (steps.length === 0) return refused('None of these can be mended this way: their levels are locked.');
+  if (steps.length === 0) return refused('None of these can be fixed this way: their levels are locked.');
   return done({
-    step: { type: 'together', words: `Mend ${plural(steps.length, 'finding')}`, steps },
+    step: { type: 'together', words: `Fix ${plural(steps.length, 'finding')}`, steps },
     says: says.toReversed(),
     after,
     left: failed.size,

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { checkProject, partKept } from '@/core/check/check';
 import type { FindingKind } from '@/core/check/finding';
-import { mendAll } from '@/core/check/mendAll';
+import { fixAll } from '@/core/check/fixAll';
 import type { Project } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
@@ -17,14 +17,14 @@ function oneByOne(project: Project, kind: FindingKind, way: string): Project {
   let after = project;
   for (let turn = 0; turn < 500; turn++) {
     const open = look(after).filter(
-      (finding) => finding.kind === kind && !failed.has(finding.id) && finding.mends.some((mend) => mend.way === way),
+      (finding) => finding.kind === kind && !failed.has(finding.id) && finding.fixes.some((fix) => fix.way === way),
     );
     const next = open.toSorted((a, b) => (b.place?.fromFrame ?? 0) - (a.place?.fromFrame ?? 0))[0];
-    const mend = next?.mends.find((candidate) => candidate.way === way);
-    if (!next || !mend) return after;
-    const mended = applyStep(after, mend.step);
-    if (!mended.ok || mended.value === after) failed.add(next.id);
-    else after = mended.value;
+    const fix = next?.fixes.find((candidate) => candidate.way === way);
+    if (!next || !fix) return after;
+    const fixed = applyStep(after, fix.step);
+    if (!fixed.ok || fixed.value === after) failed.add(next.id);
+    else after = fixed.value;
   }
   throw new Error('It never ends.');
 }
@@ -33,7 +33,7 @@ const column = fc
   .array(fc.tuple(fc.constantFrom('1', '2', '3', '4', '5', '.'), fc.constantFrom(1, 2, 2, 2, 8)), { minLength: 3, maxLength: 16 })
   .map((runs) => runs.map(([number, frames]) => `${number}*${frames}`).join(' '));
 
-describe('mending all of a kind', () => {
+describe('fixing all of a kind', () => {
   it.each<[FindingKind, string]>([
     ['stray', 'push'],
     ['gap', 'hold'],
@@ -42,30 +42,30 @@ describe('mending all of a kind', () => {
     ['same-apart', 'share'],
     ['order', 'renumber'],
     ['past-end', 'trim'],
-  ])('%s by “%s” leaves what mending one after the other leaves', (kind, way) => {
-    let mended = 0;
+  ])('%s by “%s” leaves what fixing one after the other leaves', (kind, way) => {
+    let fixed = 0;
     fc.assert(
       fc.property(column, column, fc.integer({ min: 4, max: 40 }), (first, second, frames) => {
         const project = projectOf(
           shotOf([levelOf('Sock', first, { pictures: 'aabbc' }), levelOf('Pegs', second, { pictures: 'abcab' })], frames),
         );
-        const all = mendAll(project, kind, way, look);
+        const all = fixAll(project, kind, way, look);
         const plain = oneByOne(project, kind, way);
         if (!all.ok) {
           expect(plain).toBe(project);
           return;
         }
-        mended++;
+        fixed++;
         expect(mustBeDone(applyStep(project, all.value.step))).toEqual(all.value.after);
         for (const levelId of ['Sock', 'Pegs']) expect(columnIn(all.value.after, levelId)).toBe(columnIn(plain, levelId));
       }),
       { numRuns: 250 },
     );
-    if (kind !== 'order') expect(mended).toBeGreaterThan(5);
+    if (kind !== 'order') expect(fixed).toBeGreaterThan(5);
   });
 });
 
-describe('sentences and mends', () => {
+describe('sentences and fixes', () => {
   it('name frames by their numbers, whatever the first one is called', () => {
     const shift = (text: string, by: number) =>
       text.replace(
@@ -77,37 +77,37 @@ describe('sentences and mends', () => {
         const project = projectOf(
           shotOf([levelOf('Sock', first, { pictures: 'aabbc' }), levelOf('Pegs', second, { pictures: 'abcab' })], frames),
         );
-        const said = (of: Project) => look(of).flatMap(({ sentence, mends }) => [sentence, ...mends.map((mend) => mend.words)]);
+        const said = (of: Project) => look(of).flatMap(({ sentence, fixes }) => [sentence, ...fixes.map((fix) => fix.words)]);
         expect(said({ ...project, firstFrameNumber: 1001 })).toEqual(said(project).map((text) => shift(text, 1000)));
       }),
     );
   });
 });
 
-describe('what is kept on purpose', () => {
+describe('what is kept as intended', () => {
   const kept = (project: Project, finding: string): Project =>
     mustBeDone(applyStep(project, { type: 'keepFinding', finding, note: 'meant' }));
   const gaps = (project: Project) => look(project).filter(({ kind }) => kind === 'gap');
 
-  it('keeps its note where another of its kind is mended', () => {
+  it('keeps its note where another of its kind is fixed', () => {
     // Two gaps between the same two drawings: the second is kept, the first filled.
     const project = projectOf(shotOf([levelOf('Sock', '1*2 . 2*2 1*2 . 2*2', { pictures: 'ab' })]));
     const [first, second] = gaps(project);
     expect(new Set([first?.id, second?.id]).size).toBe(2);
     const noted = kept(project, second?.id ?? '');
-    const step = first?.mends[0]?.step;
-    if (!step) throw new Error('It has a mend.');
+    const step = first?.fixes[0]?.step;
+    if (!step) throw new Error('It has a fix.');
     const after = mustBeDone(applyStep(noted, step));
     expect(partKept(after, gaps(after)).kept.map((finding) => finding.place?.fromFrame)).toEqual([7]);
     // And the other way round: the first kept, the second filled.
-    const other = mustBeDone(applyStep(kept(project, first?.id ?? ''), second?.mends[0]?.step ?? step));
+    const other = mustBeDone(applyStep(kept(project, first?.id ?? ''), second?.fixes[0]?.step ?? step));
     expect(partKept(other, gaps(other)).kept.map((finding) => finding.place?.fromFrame)).toEqual([2]);
   });
 
-  it('never hands its note to another: with the kept one mended, the other is open', () => {
+  it('never hands its note to another: with the kept one fixed, the other is open', () => {
     const project = projectOf(shotOf([levelOf('Sock', '1*2 . 2*2 1*2 . 2*2', { pictures: 'ab' })]));
     const [first] = gaps(project);
-    const after = mustBeDone(applyStep(kept(project, first?.id ?? ''), first?.mends[0]?.step as never));
+    const after = mustBeDone(applyStep(kept(project, first?.id ?? ''), first?.fixes[0]?.step as never));
     const parts = partKept(after, gaps(after));
     expect([parts.open.length, parts.kept.length]).toEqual([1, 0]);
   });
@@ -119,7 +119,7 @@ describe('what is kept on purpose', () => {
   });
 });
 
-describe('a shot ended by a mend', () => {
+describe('a shot ended by a fix', () => {
   it('leaves nothing past its end, whatever ran there', () => {
     const shots = [
       shotOf([levelOf('Sock', '1*4 2*4', { pictures: 'ab' }), levelOf('Pegs', '5*12', { pictures: 'c' })], 8),
@@ -127,7 +127,7 @@ describe('a shot ended by a mend', () => {
     ];
     const project = projectOf(...shots);
     const join = look(project).find(({ kind }) => kind === 'shot-join');
-    const after = mustBeDone(applyStep(project, join?.mends[0]?.step as never));
+    const after = mustBeDone(applyStep(project, join?.fixes[0]?.step as never));
     expect(after.shots[0]?.frames).toBe(4);
     expect(look(after).filter(({ kind }) => kind === 'past-end' || kind === 'shot-join')).toEqual([]);
   });

@@ -9,7 +9,7 @@ import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
-import { type MendAnswer, mendFindings } from '@/workers/client';
+import { type FixAnswer, fixFindings } from '@/workers/client';
 
 const MOST_SHOWN = 40;
 
@@ -17,37 +17,37 @@ const MOST_SHOWN = 40;
 export function waysOf(findings: readonly Finding[]): readonly { readonly way: string; readonly words: string; readonly count: number }[] {
   const ways = new Map<string, { words: string; count: number }>();
   for (const finding of findings)
-    for (const { way, words } of finding.mends) {
+    for (const { way, words } of finding.fixes) {
       const known = ways.get(way);
       ways.set(way, { words: known?.words ?? words, count: (known?.count ?? 0) + 1 });
     }
   return [...ways].flatMap(([way, { words, count }]) => (count > 1 ? [{ way, words, count }] : []));
 }
 
-/** What mending comes to; null while it is worked out. Closing the window lets go of it. */
-function useMending(project: Project, against: CheckedAgainst, kind: FindingKind, way: string): Outcome<MendAnswer> | null {
-  const [known, setKnown] = useState<{ project: Project; way: string; mending: Outcome<MendAnswer> } | null>(null);
+/** What fixing comes to; null while it is worked out. Closing the window lets go of it. */
+function useFixPreview(project: Project, against: CheckedAgainst, kind: FindingKind, way: string): Outcome<FixAnswer> | null {
+  const [known, setKnown] = useState<{ project: Project; way: string; fixing: Outcome<FixAnswer> } | null>(null);
   useEffect(() => {
     let current = true;
-    mendFindings({ project, against, kind, way }).then(
-      (mending) => current && setKnown({ project, way, mending }),
+    fixFindings({ project, against, kind, way }).then(
+      (fixing) => current && setKnown({ project, way, fixing }),
       (error) =>
         current &&
         setKnown({
           project,
           way,
-          mending: refused(`It could not be worked out: ${error instanceof Error ? error.message : 'unknown reason'}.`),
+          fixing: refused(`It could not be worked out: ${error instanceof Error ? error.message : 'unknown reason'}.`),
         }),
     );
     return () => {
       current = false;
     };
   }, [project, against, kind, way]);
-  return known?.project === project && known.way === way ? known.mending : null;
+  return known?.project === project && known.way === way ? known.fixing : null;
 }
 
-/** Mends all findings of a kind in one edit, after showing what each mend will do and how the columns change. */
-export function MendAllDialog({
+/** Fixes all findings of a kind in one edit, after showing what each fix will do and how the columns change. */
+export function FixAllDialog({
   project,
   against,
   kind,
@@ -62,12 +62,12 @@ export function MendAllDialog({
 }) {
   const ways = useMemo(() => waysOf(findings), [findings]);
   const [way, setWay] = useState(ways[0]?.way ?? '');
-  const mending = useMending(project, against, kind, way);
-  const answer = mending?.ok ? mending.value : null;
+  const fixing = useFixPreview(project, against, kind, way);
+  const answer = fixing?.ok ? fixing.value : null;
   return (
     <Dialog
-      title={`Mend all: ${FINDING_KINDS[kind]}`}
-      about="What will be done, one after the other; undo takes all of it back at once."
+      title={`Fix all: ${FINDING_KINDS[kind]}`}
+      about="What will be done, one after the other; one undo reverts all of it."
       open
       onOpenChange={(open) => !open && onClose()}
     >
@@ -80,7 +80,7 @@ export function MendAllDialog({
         <>
           <ol className="numbers mt-3 max-h-44 space-y-1 overflow-y-auto rounded-lg border border-line bg-sunk p-2.5 text-xs">
             {answer.says.slice(0, MOST_SHOWN).map((words, index) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: two mends may say the same, and their order is what they are
+              // biome-ignore lint/suspicious/noArrayIndexKey: two fixes may say the same, and their order is what they are
               <li key={index}>{words}</li>
             ))}
             {answer.says.length > MOST_SHOWN && <li>and {answer.says.length - MOST_SHOWN} more</li>}
@@ -97,16 +97,16 @@ export function MendAllDialog({
             ))}
           </ul>
           {answer.left > 0 && (
-            <p className="mt-2 text-rust text-xs">{plural(answer.left, 'finding')} can’t be mended this way, as on a locked level.</p>
+            <p className="mt-2 text-rust text-xs">{plural(answer.left, 'finding')} can’t be fixed this way, as on a locked level.</p>
           )}
         </>
       ) : (
-        <p className={`mt-3 ${mending ? 'text-rust' : 'text-soft'}`} role="status">
-          {mending && !mending.ok ? mending.reason : 'Working out what each mend comes to …'}
+        <p className={`mt-3 ${fixing ? 'text-rust' : 'text-soft'}`} role="status">
+          {fixing && !fixing.ok ? fixing.reason : 'Working out what each fix would do …'}
         </p>
       )}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>Leave them</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           kind="go"
           disabled={!answer}
@@ -115,7 +115,7 @@ export function MendAllDialog({
             onClose();
           }}
         >
-          Mend {answer ? answer.says.length : ''}
+          Fix {answer ? answer.says.length : ''}
         </Button>
       </div>
     </Dialog>
