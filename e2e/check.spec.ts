@@ -282,7 +282,7 @@ test('graphs show the movement of the chosen level, and a press goes to its fram
   const shown = Number(await page.getByTestId('frame-now').textContent());
   await expect(page.getByRole('gridcell', { name: new RegExp(`^Sock, .*frames? ${shown}\\b`) })).toBeVisible();
   await graphs.getByRole('radio', { name: 'Size' }).click();
-  await expect(graphs.getByText('against Sock 1')).toBeVisible();
+  await expect(graphs.getByText('compared with Sock 1')).toBeVisible();
   await graphs.getByRole('radio', { name: 'Lengths' }).click();
   await expect(graphs.locator('.recharts-bar-rectangle').first()).toBeVisible();
   await graphs.getByRole('radio', { name: 'Drawings a second' }).click();

@@ -160,7 +160,7 @@ test('a part is picked up, moved by keys, turned into another place, put down; E
   const before = await boxPixels(page, moved);
   await pressPaper(page, 0.5, 0.95);
   await page.getByRole('button', { name: 'Mirror horizontally' }).click();
-  await page.getByRole('button', { name: 'Put down' }).click();
+  await page.getByRole('button', { name: 'Apply' }).click();
   await untilKept(page);
   expect(await drawnBox(page)).toEqual(moved);
   const raw = { width: (moved[2] ?? 0) - (moved[0] ?? 0), height: (moved[3] ?? 0) - (moved[1] ?? 0), channels: 4 as const };

@@ -38,10 +38,10 @@ test('keys are looked up and changed, a clash is told before it is taken, and th
   await dialog.getByRole('button', { name: 'Another shortcut for “Erase”' }).click();
   await page.keyboard.press('d');
   await dialog.getByRole('button', { name: 'Reassign' }).click();
-  await expect(dialog.getByRole('button', { name: 'Take D from “Erase”' })).toBeVisible();
+  await expect(dialog.getByRole('button', { name: 'Reassign D from “Erase”' })).toBeVisible();
   await dialog.getByLabel('Find a command, or a shortcut as Shift N').fill('brush');
   await expect(dialog.getByText('Draw with the brush')).toBeVisible();
-  await expect(dialog.getByRole('button', { name: /^Take D from/ })).toHaveCount(0);
+  await expect(dialog.getByRole('button', { name: /^Reassign D from/ })).toHaveCount(0);
   await page.keyboard.press('Escape');
   await expect(dialog).toHaveCount(0);
   await page.keyboard.press('d');

@@ -266,7 +266,7 @@ test('a sound that is too short, gone, or beside its accent is found and fixed; 
     .getByRole('listitem')
     .filter({ hasText: 'Sound Click on frame 5 of 010 lasts 0.006 s (300 samples), less than a frame' });
   await expect(short).toBeVisible();
-  await short.getByRole('button', { name: 'Take Click out of shot 010' }).click();
+  await short.getByRole('button', { name: 'Remove Click from shot 010' }).click();
   await expect(short).toHaveCount(0);
   await page.keyboard.press('Control+z');
   await expect(short).toBeVisible();
@@ -297,7 +297,7 @@ test('a sound that is too short, gone, or beside its accent is found and fixed; 
   await page.keyboard.press('Space');
   await expect.poll(async () => Number(await page.getByTestId('frame-now').textContent())).toBeGreaterThan(3);
   await page.keyboard.press('Space');
-  await broken.getByRole('button', { name: 'Take Click out of shot 010' }).click();
+  await broken.getByRole('button', { name: 'Remove Click from shot 010' }).click();
   await expect(broken).toHaveCount(0);
 });
 

@@ -14,22 +14,25 @@ const STAGE = [
   'features/format',
 ];
 const PAGE = ['core/**', 'contracts', 'workers/client', 'ui'];
-const GROUND = ['core/outcome', 'core/remembered'];
+const GROUND = ['core/outcome', 'core/remembered', 'core/words'];
 const SHEET = [...GROUND, 'core/time', 'core/document', 'core/sheet'];
 const EDIT = [...SHEET, 'core/edit'];
 const REEL = [...EDIT, 'core/chart', 'core/conform', 'core/reel'];
 const RENDER = [...REEL, 'core/render'];
+
+const COUNTED = [...GROUND, 'core/document', 'core/raster', 'core/count'];
 
 const INTERFACE = ['react', 'react-dom', 'next', 'zustand', 'sonner', 'radix-ui', 'idb', 'comlink'];
 const NOT_IN_CORE = [...INTERFACE, 'node:*', 'drizzle-orm', 'zod', 'mediabunny', 'sharp'];
 
 /**
  * Each room: what it may import besides itself, and the packages it never does. A room is a folder of src with all that
- * lies in it, or a file. In the core imports run one way, down this list; the rooms after `core/count` read, and nobody reads them.
+ * lies in it, or a file, which is held to its own row. In the core imports run one way, down this list; the rooms after `core/count` read, and nobody reads them.
  */
 export const BORDERS = [
   ['core/outcome', [], NOT_IN_CORE],
   ['core/remembered', [], NOT_IN_CORE],
+  ['core/words', [], NOT_IN_CORE],
   ['core/time', GROUND, NOT_IN_CORE],
   ['core/document', [...GROUND, 'core/time'], NOT_IN_CORE],
   ['core/raster', [...GROUND, 'core/document'], NOT_IN_CORE],
@@ -43,10 +46,15 @@ export const BORDERS = [
   ['core/render', REEL, NOT_IN_CORE],
   ['core/output', RENDER, NOT_IN_CORE],
   ['core/count', [...GROUND, 'core/time', 'core/document', 'core/raster', 'core/render'], NOT_IN_CORE],
+  // Who counts a file, and who opens it to be counted, knows nothing of what was asked for or meant.
+  ['core/count/fileCount', [...GROUND, 'core/time', 'core/document', 'core/count'], NOT_IN_CORE],
+  ['core/count/readBack', [...GROUND, 'core/document', 'core/count'], NOT_IN_CORE],
   ['core/format', [...SHEET, 'core/chart', 'core/raster'], NOT_IN_CORE],
   ['core/analysis', [...RENDER, 'core/raster'], NOT_IN_CORE],
   ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],
   ['workers', CORE, ['react', 'react-dom', 'next', 'zustand', 'drizzle-orm', 'node:*']],
+  ['workers/output/film/readFilm', [...COUNTED, 'workers/output/film'], []],
+  ['workers/output/pictures/readPngs', [...COUNTED, 'core/format', 'workers/output/outputFormat', 'workers/render'], []],
   ['contracts', CORE, [...INTERFACE, 'node:*', 'drizzle-orm']],
   ['server/db', CORE, INTERFACE],
   ['server/store', [...CORE, 'server/db'], INTERFACE],

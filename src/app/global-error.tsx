@@ -1,4 +1,5 @@
 'use client';
+import { BACK_TO_SHELF } from '@/core/words';
 import { Button } from '@/ui/Button';
 import { SafePage } from '@/ui/SafePage';
 import './globals.css';
@@ -15,7 +16,7 @@ export default function GlobalErrorPage({ error, reset }: { error: Error; reset:
             <Button kind="go" onClick={reset}>
               Try again
             </Button>
-            <Button onClick={() => window.location.assign('/')}>Back to the shelf</Button>
+            <Button onClick={() => window.location.assign('/')}>{BACK_TO_SHELF}</Button>
           </div>
         </SafePage>
       </body>

@@ -1,4 +1,5 @@
 import Link from 'next/link';
+import { BACK_TO_SHELF } from '@/core/words';
 import { SafePage } from '@/ui/SafePage';
 
 export default function NotFoundPage() {
@@ -8,7 +9,7 @@ export default function NotFoundPage() {
         The address may be cut short, or what it led to was moved. Nothing of your work is touched by that.
       </p>
       <Link href="/" className="underline">
-        Back to the shelf
+        {BACK_TO_SHELF}
       </Link>
     </SafePage>
   );

@@ -28,7 +28,7 @@ export type SizeAgainst = {
   readonly boxPercent: number;
 };
 
-/** How long an exposure stands. */
+/** How long an exposure is held. */
 export type ExposureLength = { readonly number: string; readonly startFrame: number; readonly frames: number };
 
 /** The exposures of a level whose pictures are drawn and measured, in order. */

@@ -70,7 +70,7 @@ export const withoutTick = (chart: TimingChart, index: number): TimingChart => (
   ticks: chart.ticks.toSpliced(index, 1),
 });
 
-/** The chart with the way its marker takes. */
+/** The chart with the motion path of its marker. */
 export const withPath = (chart: TimingChart, path: readonly PathPoint[]): TimingChart => ({ ...chart, path });
 
 /** The charts of a level with one put in place of the one it was, or added. */

@@ -6,7 +6,7 @@ import type { PathPoint, TimingChart } from '@/core/document/timingChart';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { type Fraction, fractionValue } from '@/core/time/fraction';
 
-/** A drawing on the way of its chart. */
+/** A drawing on the motion path of its chart. */
 export type Marker = { readonly drawing: Drawing; readonly place: Fraction; readonly point: PathPoint };
 
 /** The drawings of a chart that has a path, where they lie on it, from key to key. */

@@ -1,3 +1,5 @@
+import { stepName } from '@/core/words';
+
 /*
  * How long drawings stand, one after another, is a row of run-lengths. A pattern of period p holds over a
  * part of the row when every length is that of p places before: 2 2 2 2 is of period 1, 2 1 2 1 of period
@@ -90,11 +92,9 @@ export function slipAt(lengths: readonly (number | null)[], index: number): Slip
   return slip;
 }
 
-const ON: Readonly<Record<number, string>> = { 1: 'on ones', 2: 'on twos', 3: 'on threes' };
-
-/** A pattern in the trade's words: `on twos`, or `standing 2 and 1 frames in turn`. */
+/** A pattern in the trade's words: `on twos`, or `held for 2 and 1 frames in turn`. */
 export function patternWords(pattern: readonly number[]): string {
   const [only] = pattern;
-  if (pattern.length === 1 && only !== undefined) return ON[only] ?? `on ${only}s`;
+  if (pattern.length === 1 && only !== undefined) return stepName(only);
   return `held for ${pattern.slice(0, -1).join(', ')} and ${pattern.at(-1)} frames in turn`;
 }

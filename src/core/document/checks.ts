@@ -32,7 +32,7 @@ export type ChecksChange = Partial<Omit<Checks, 'kept'>>;
 
 const wholeWithin = (value: number, most: number) => Number.isInteger(value) && value >= 0 && value <= most;
 
-/** Refuses limits that can't be. */
+/** Refuses limits that are out of range. */
 export function checkChecks({ stillFrames, nearPerMille, holdColours }: Checks): Outcome<true> {
   if (!wholeWithin(stillFrames, MOST_STILL_FRAMES))
     return refused(`A limit of ${stillFrames} still frames is not possible: use 0 to ${MOST_STILL_FRAMES}.`);

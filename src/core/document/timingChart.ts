@@ -32,7 +32,7 @@ export type PathPoint = { readonly x: number; readonly y: number };
 /**
  * A timing chart: where the in-betweens lie between two drawings of one level. It is tied to its drawings
  * and not to frames, so that it goes wherever they are exposed: the chart says where, the sheet says when.
- * Ticks strictly grow and none lies on a key. `path` is the way a plan's marker takes; empty while nobody drew one.
+ * Ticks strictly grow and none lies on a key. `path` is the motion path of the plan board's marker, empty when none was drawn.
  */
 export type TimingChart = {
   readonly id: string;

@@ -9,9 +9,10 @@ import { cycled, onEvery, onEveryKeepingTime, reversed, staggered, thereAndBack 
 import { framesOfRuns, runAt, sameRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
+import { PING_PONG, stepName } from '@/core/words';
 
 /** The trade's words for a step of exposures. */
-export const stepWord = (frames: number): string => ['', 'on ones', 'on twos', 'on threes'][frames] ?? `for ${frames} frames each`;
+export const stepWord = (frames: number): string => stepName(frames, `for ${frames} frames each`);
 
 /**
  * The step that puts other exposures in the place of some of a level: what follows moves by the difference,
@@ -184,7 +185,7 @@ export function thereAndBackBlock(context: EditContext, block: Block, frames?: n
     const length = checkLength(frames);
     if (!length.ok) return length;
   }
-  return repattern(context, block, 'Ping-pong', (before) => {
+  return repattern(context, block, PING_PONG, (before) => {
     const both = thereAndBack(before);
     return frames === undefined ? both : cycled(both, frames);
   });

@@ -141,7 +141,7 @@ type OnLevel = { readonly shotId: ShotId; readonly levelId: LevelId };
 
 const exposuresOn = (project: Project, { shotId, levelId }: OnLevel) => mustBeDone(findLevel(project, shotId, levelId)).level.exposures;
 
-/** What stands on the frames a step covers. */
+/** What is exposed on the frames a step covers. */
 const coveredBy = (before: Project, step: OnLevel & { startFrame: number; frames: number }) =>
   sliceRuns(exposuresOn(before, step), step.startFrame, step.startFrame + step.frames);
 

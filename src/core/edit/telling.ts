@@ -26,7 +26,7 @@ const alone = (shot: Shot, firstNumber: number): Project =>
     shots: [shot],
   });
 
-/** The shot with all drawings that steps add: thousands at once cost too much one by one, and a new one is in nobody's way. */
+/** The shot with all drawings that steps add: added together, since one by one thousands of them cost too much; a new drawing changes nothing else. */
 function withDrawings(shot: Shot, steps: readonly Step[]): Shot {
   const added = new Map<string, Drawing[]>();
   for (const step of steps) {

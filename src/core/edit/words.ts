@@ -3,6 +3,7 @@ import type { SoundChange } from '@/core/document/sound';
 import type { Step, StepOf } from '@/core/edit/step';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
+import { KEEP_AS_INTENDED, REOPEN } from '@/core/words';
 
 function formatWords({ rate, size, firstFrameNumber }: StepOf<'setFormat'>): string {
   const parts = [
@@ -35,7 +36,7 @@ export function stepWords(step: Step): string {
     case 'setChecks':
       return 'What is checked';
     case 'keepFinding':
-      return step.note === null ? 'Reopen' : 'Keep as intended';
+      return step.note === null ? REOPEN : KEEP_AS_INTENDED;
     case 'addShot':
       return `New shot ${step.shot.code}`;
     case 'removeShot':

@@ -2,6 +2,7 @@ import type { Drawing, DrawingId, DrawingRole, Level } from '@/core/document/mod
 import { drawingById } from '@/core/document/model';
 import { remembered } from '@/core/remembered';
 import { indexOfFrame, type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
+import { stepName } from '@/core/words';
 
 /** The drawing a level shows at `frame` (from 0): a still level's only one, else the exposed one; undefined when blank. */
 export function drawingShownAt(level: Level, frame: number): Drawing | undefined {
@@ -67,7 +68,7 @@ export function nextDrawingNumber(level: Level): string {
 /** The trade's word for a length: `on ones`, `on twos`, `on threes`, `on 4s`; longer than a third of a second, a hold. */
 export function timingWord(frames: number, framesPerSecond: number): string {
   if (frames > framesPerSecond / 3) return `held for ${frames} frames`;
-  return ['', 'on ones', 'on twos', 'on threes'][frames] ?? `on ${frames}s`;
+  return stepName(frames);
 }
 
 /** A role in plain words. */

@@ -4,6 +4,7 @@ import type { ReelShot } from '@/core/reel/reel';
 import { framesOfReel, reelOf } from '@/core/reel/reel';
 import { countsOfMoment, lengthCounts, lengthSentence, plural } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
+import { NO_SHOT } from '@/core/words';
 import { SoundLanes } from '@/features/assemble/SoundLanes';
 import { Player } from '@/features/clock/Player';
 import { leavingLayers } from '@/features/clock/previews';
@@ -77,7 +78,7 @@ export function AssembleStage() {
   const openIndex = reel.findIndex(({ shot }) => shot.id === open?.id);
   const openItem = reel[openIndex]?.item;
   const move = (by: -1 | 1) => openItem && make({ type: 'moveItem', itemId: openItem.id, index: openIndex + by });
-  if (!open) return <p className="p-8">This project has no shot: make one in Plan.</p>;
+  if (!open) return <p className="p-8">{NO_SHOT}</p>;
   const counts = lengthCounts(total, project.rate);
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_330px] grid-rows-[minmax(0,1fr)_auto] gap-2.5">

@@ -1,5 +1,6 @@
 'use client';
 import type { ReactNode } from 'react';
+import { CURRENT_FRAME, FIRST_FRAME, LEVEL_KIND_NAMES, SHOT_GROWS } from '@/core/words';
 import { type Choices, picturesOf, type ReadResult } from '@/features/bring/bringing';
 import { inView, useProject } from '@/features/project/hooks';
 import { Choice } from '@/ui/Choice';
@@ -49,9 +50,9 @@ export function BringChoices({
             label="Kind of level"
             value={choices.levelKind}
             options={[
-              { value: 'animated', label: 'Animated' },
-              { value: 'still', label: 'Still', disabled: pictures.length > 1 },
-              { value: 'guide', label: 'Guide' },
+              { value: 'animated', label: LEVEL_KIND_NAMES.animated },
+              { value: 'still', label: LEVEL_KIND_NAMES.still, disabled: pictures.length > 1 },
+              { value: 'guide', label: LEVEL_KIND_NAMES.guide },
             ]}
             onChange={(levelKind) => change({ levelKind })}
           />
@@ -62,8 +63,8 @@ export function BringChoices({
           label="From which frame"
           value={choices.startsAt}
           options={[
-            { value: 'first', label: 'The first frame' },
-            { value: 'now', label: 'The current frame' },
+            { value: 'first', label: FIRST_FRAME },
+            { value: 'now', label: CURRENT_FRAME },
           ]}
           onChange={(startsAt) => change({ startsAt })}
         />
@@ -152,7 +153,7 @@ export function BringChoices({
       )}
       <label className="flex cursor-pointer items-center gap-2 text-xs">
         <input type="checkbox" checked={choices.grows} onChange={(event) => change({ grows: event.target.checked })} />
-        The shot grows when it is too short
+        {SHOT_GROWS}
       </label>
     </div>
   );

@@ -2,6 +2,7 @@
 import { Dialog as RadixDialog } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
 import { plural } from '@/core/time/counts';
+import { CANCEL, STOP } from '@/core/words';
 import { BringChoices } from '@/features/bring/BringChoices';
 import { BringPreview } from '@/features/bring/BringPreview';
 import {
@@ -29,7 +30,7 @@ function ProgressRow({ progress, onStop }: { progress: Progress; onStop: () => v
       <span className="numbers text-xs">
         {progress.words} {progress.done} of {progress.of}
       </span>
-      <Button onClick={onStop}>Stop</Button>
+      <Button onClick={onStop}>{STOP}</Button>
     </div>
   );
 }
@@ -134,7 +135,7 @@ function Bringing({ files }: { files: readonly File[] }) {
       ) : (
         <div className="flex justify-end gap-2">
           <Button kind="quiet" onClick={close}>
-            Cancel
+            {CANCEL}
           </Button>
           <Button kind="go" disabled={!bringing?.edit.ok} onClick={() => void bring()}>
             Bring in {plural(count, 'picture')}

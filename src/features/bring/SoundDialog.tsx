@@ -4,6 +4,7 @@ import { framesOfSamples, type Recording, wholeFramesOfSamples } from '@/core/do
 import { recordingWords } from '@/core/edit/soundEdits';
 import { plural } from '@/core/time/counts';
 import { type Rate, rateName } from '@/core/time/rate';
+import { BRING_IN, CANCEL, CURRENT_FRAME, FIRST_FRAME, STOP } from '@/core/words';
 import { bringRecording, previewSounds } from '@/features/bring/bringSound';
 import { useBringStore } from '@/features/commands/bringFiles';
 import { take } from '@/features/project/editContext';
@@ -97,8 +98,8 @@ function Bringing({ files }: { files: readonly File[] }) {
                 label="On which frame it starts"
                 value={startsAt}
                 options={[
-                  { value: 'now', label: 'The current frame' },
-                  { value: 'first', label: 'The first frame' },
+                  { value: 'now', label: CURRENT_FRAME },
+                  { value: 'first', label: FIRST_FRAME },
                 ]}
                 onChange={setStartsAt}
               />
@@ -107,7 +108,7 @@ function Bringing({ files }: { files: readonly File[] }) {
           {edit && <p className={edit.ok ? 'font-semibold' : 'text-rust'}>{edit.ok ? `${edit.value.says}.` : edit.reason}</p>}
           <div className="flex justify-end gap-2">
             <Button kind="quiet" onClick={close}>
-              Cancel
+              {CANCEL}
             </Button>
             <Button
               kind="go"
@@ -116,14 +117,14 @@ function Bringing({ files }: { files: readonly File[] }) {
                 if (edit && take(edit)) close();
               }}
             >
-              Bring in
+              {BRING_IN}
             </Button>
           </div>
         </>
       ) : (
         <div className="flex items-center gap-3">
           <progress className="h-2 flex-1 accent-lime" value={part} max={1} aria-label="Recordings read" />
-          <Button onClick={close}>Stop</Button>
+          <Button onClick={close}>{STOP}</Button>
         </div>
       )}
     </div>

@@ -5,6 +5,7 @@ import { numberRanges } from '@/core/bring/fileOrder';
 import { type Clip, clipRateWords, repeatWords } from '@/core/bring/trace';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
+import { CANCEL, CURRENT_FRAME, FIRST_FRAME, SHOT_GROWS, STOP } from '@/core/words';
 import { BringPreview } from '@/features/bring/BringPreview';
 import { FIRST_ANSWERS, previewTracing, type RunningClipRead, startReading, type TraceAnswers } from '@/features/bring/tracing';
 import { useBringStore } from '@/features/commands/bringFiles';
@@ -53,15 +54,15 @@ function TraceChoices({ answers, change }: { answers: TraceAnswers; change: (par
           label="From which frame"
           value={answers.startsAt}
           options={[
-            { value: 'first', label: 'The first frame' },
-            { value: 'now', label: 'The current frame' },
+            { value: 'first', label: FIRST_FRAME },
+            { value: 'now', label: CURRENT_FRAME },
           ]}
           onChange={(startsAt) => change({ startsAt })}
         />
       </div>
       <label className="flex cursor-pointer items-center gap-2">
         <input type="checkbox" checked={answers.grows} onChange={(event) => change({ grows: event.target.checked })} />
-        The shot grows when it is too short
+        {SHOT_GROWS}
       </label>
       <label className="flex cursor-pointer items-center gap-2">
         <input type="checkbox" checked={answers.emptyDrawings} onChange={(event) => change({ emptyDrawings: event.target.checked })} />
@@ -107,7 +108,7 @@ function Tracing({ file }: { file: File }) {
           {trouble}
         </p>
         <div className="flex justify-end">
-          <Button onClick={close}>Cancel</Button>
+          <Button onClick={close}>{CANCEL}</Button>
         </div>
       </>
     );
@@ -118,7 +119,7 @@ function Tracing({ file }: { file: File }) {
         <span className="numbers text-xs">
           frame {progress.done} of {progress.of}
         </span>
-        <Button onClick={() => reading.current?.stop()}>Stop</Button>
+        <Button onClick={() => reading.current?.stop()}>{STOP}</Button>
       </div>
     );
   return (
@@ -136,7 +137,7 @@ function Tracing({ file }: { file: File }) {
       <p className={tracing.edit.ok ? 'font-semibold' : 'text-rust'}>{tracing.edit.ok ? tracing.edit.value.says : tracing.edit.reason}</p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={close}>
-          Cancel
+          {CANCEL}
         </Button>
         <Button kind="go" disabled={!tracing.edit.ok} onClick={() => take(tracing.edit, true) && close()}>
           Trace over it

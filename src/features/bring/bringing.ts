@@ -22,7 +22,7 @@ export type ReadResult = { readonly good: readonly ReadFile[]; readonly bad: rea
 /** How many files are on their way at once. */
 const AT_ONCE = 3;
 
-/** Reads files, in the natural order of their names. Rejects when stopped; files that were taken by then are in nobody's way. */
+/** Reads files, in the natural order of their names. Rejects when stopped; files that were taken by then stay stored and are swept away later. */
 export async function readFiles(
   projectId: string,
   files: readonly File[],

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import type { Finding } from '@/core/check/finding';
 import { LONGEST_NOTE } from '@/core/document/checks';
+import { GO_THERE, KEEP_AS_INTENDED } from '@/core/words';
 import { goToShot } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 import { make } from '@/features/sync/session';
@@ -65,7 +66,7 @@ export function FindingCard({
         {finding.sentence}
       </p>
       <div className="mt-2 flex flex-wrap gap-1.5">
-        {finding.place && <Button onClick={() => goToFinding(finding)}>Go there</Button>}
+        {finding.place && <Button onClick={() => goToFinding(finding)}>{GO_THERE}</Button>}
         {finding.pair && <Button onClick={() => onDifference(finding)}>See what differs</Button>}
         {finding.fixes.map((fix) => (
           <Button key={fix.words} onClick={() => make(fix.step)} title="Fixes it; you can undo it">
@@ -74,7 +75,7 @@ export function FindingCard({
         ))}
         {!keeping && (
           <Button kind="quiet" className="text-soft" onClick={() => setKeeping(true)}>
-            Keep as intended
+            {KEEP_AS_INTENDED}
           </Button>
         )}
       </div>

@@ -4,6 +4,7 @@ import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_GROUPS, FINDING_KINDS, type Finding, type FindingKind } from '@/core/check/finding';
 import type { Project } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
+import { GO_THERE, REOPEN, STOP } from '@/core/words';
 import { DifferenceDialog } from '@/features/check/DifferenceDialog';
 import { FindingCard, goToFinding } from '@/features/check/FindingCard';
 import { FixAllDialog, waysOf } from '@/features/check/FixAllDialog';
@@ -37,7 +38,7 @@ function Looking() {
         checking pictures: {progress.done} of {progress.all}
       </span>
       <Button tight onClick={() => stopLooking(true)}>
-        Stop
+        {STOP}
       </Button>
     </p>
   );
@@ -61,11 +62,11 @@ function KeptList({ kept, codes }: { kept: readonly NotedFinding[]; codes: Reado
             <div className="mt-1 flex gap-1.5">
               {finding.place && (
                 <Button tight onClick={() => goToFinding(finding)}>
-                  Go there
+                  {GO_THERE}
                 </Button>
               )}
               <Button tight onClick={() => make({ type: 'keepFinding', finding: finding.id, note: null })}>
-                Reopen
+                {REOPEN}
               </Button>
             </div>
           </li>

@@ -5,6 +5,7 @@ import { FINDING_KINDS, type Finding, type FindingKind } from '@/core/check/find
 import type { Project } from '@/core/document/model';
 import { type Outcome, refused } from '@/core/outcome';
 import { plural } from '@/core/time/counts';
+import { CANCEL } from '@/core/words';
 import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -106,7 +107,7 @@ export function FixAllDialog({
         </p>
       )}
       <div className="mt-4 flex justify-end gap-2">
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose}>{CANCEL}</Button>
         <Button
           kind="go"
           disabled={!answer}

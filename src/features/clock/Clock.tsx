@@ -3,6 +3,7 @@ import { Pause, Play, Volume2, VolumeX } from 'lucide-react';
 import { useShallow } from 'zustand/react/shallow';
 import { countsOfMoment, plural } from '@/core/time/counts';
 import { rateFraction, rateName } from '@/core/time/rate';
+import { STOP } from '@/core/words';
 import { playerHint, toggleSound } from '@/features/clock/playerCommands';
 import { usePlayerStore, usePlayStore } from '@/features/clock/playStore';
 import { TickStrip } from '@/features/clock/TickStrip';
@@ -69,8 +70,8 @@ export function Clock() {
       <Button
         kind="go"
         onClick={togglePlaying}
-        aria-label={playing ? 'Stop' : 'Play'}
-        title={hint(playing ? 'Stop' : 'Play', 'play')}
+        aria-label={playing ? STOP : 'Play'}
+        title={hint(playing ? STOP : 'Play', 'play')}
         className="w-10"
       >
         {playing ? <Pause size={14} fill="currentColor" /> : <Play size={14} fill="currentColor" />}

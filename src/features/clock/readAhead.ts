@@ -16,7 +16,7 @@ const HORIZON_PART = 0.75;
 /** How much slower than measured the rest may come. */
 const SAFETY = 2;
 
-/** Before playing starts everything goes into it; while it plays, no more than is needed; and otherwise, what nobody notices. */
+/** How much of the machine is used: all of it before playing starts, no more than is needed while it plays, little otherwise. */
 type Pace = 'starting' | 'playing' | 'idle';
 
 /** How many ticks, up to `mostTicks`, show at most `mostPictures` different pictures. */

@@ -4,6 +4,7 @@ import type { Project } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { changedColumns } from '@/core/sheet/changes';
+import { CANCEL } from '@/core/words';
 import { type Answers, type Ask, type AskField, useAskStore } from '@/features/commands/ask';
 import { take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
@@ -99,7 +100,7 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
       </output>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
-          Cancel
+          {CANCEL}
         </Button>
         <Button kind="go" type="submit" disabled={!edit.ok}>
           {asked.confirm}

@@ -1,6 +1,7 @@
 'use client';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { CANCEL } from '@/core/words';
 import { type Command, keyOf, keyText } from '@/features/commands/command';
 import { commandOnKey, giveKeys, keysOf, resetKeys, useKeyStore } from '@/features/commands/keyStore';
 import { Button } from '@/ui/Button';
@@ -48,7 +49,7 @@ function KeyCatcher({ command, commands, onEnd }: { command: Command; commands: 
       >
         Reassign
       </Button>
-      <Button onClick={onEnd}>Cancel</Button>
+      <Button onClick={onEnd}>{CANCEL}</Button>
     </span>
   );
 }

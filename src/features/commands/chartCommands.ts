@@ -6,6 +6,7 @@ import type { Level } from '@/core/document/model';
 import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { type Edit, editOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
+import { stepName } from '@/core/words';
 import { ask } from '@/features/commands/ask';
 import type { Command } from '@/features/commands/command';
 import { contextNow, newId, take, type View } from '@/features/project/editContext';
@@ -74,15 +75,11 @@ function askForChart(): void {
         id: 'step',
         label: 'Each held',
         start: '2',
-        options: [
-          { value: '1', label: 'on ones' },
-          { value: '2', label: 'on twos' },
-          { value: '3', label: 'on threes' },
-        ],
+        options: [1, 2, 3].map((frames) => ({ value: String(frames), label: stepName(frames) })),
       },
       {
         id: 'shape',
-        label: 'They lie',
+        label: 'Spacing',
         start: now.chart.shape === 'hand' ? 'even' : now.chart.shape,
         options: MADE_SHAPES.map((shape) => ({ value: shape, label: shapeWords(shape, first, second) })),
       },

@@ -2,6 +2,7 @@ import { done, refused } from '@/core/outcome';
 import { stepByDrawing, stepByKey } from '@/core/sheet/reading';
 import { countsOfMoment, parseMoment } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
+import { GO_THERE, STOP } from '@/core/words';
 import { ask } from '@/features/commands/ask';
 import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
@@ -45,7 +46,7 @@ function askWhereTo(): void {
   ask({
     title: 'Go to a moment',
     about: `In shot ${shot.code}: a frame’s number, or seconds, timecode or feet since it began.`,
-    confirm: 'Go there',
+    confirm: GO_THERE,
     fields: [{ id: 'moment', label: 'As 31, 1s6, 00:00:01:06 or 1+14', start: String(view.frame + project.firstFrameNumber) }],
     read: ({ moment = '' }) => {
       const frame = read(moment);
@@ -74,7 +75,7 @@ export function toggleLoop(): void {
 
 /** Moving through the frames of a shot. */
 export const clockCommands: readonly Command[] = [
-  { id: 'play', group, words: () => (useViewStore.getState().playing ? 'Stop' : 'Play'), keys: ['Space'], run: togglePlaying },
+  { id: 'play', group, words: () => (useViewStore.getState().playing ? STOP : 'Play'), keys: ['Space'], run: togglePlaying },
   { id: 'frame-next', group, words: () => 'Next frame', keys: ['ArrowDown'], run: () => byFrame(1) },
   { id: 'frame-before', group, words: () => 'Frame before', keys: ['ArrowUp'], run: () => byFrame(-1) },
   { id: 'drawing-next', group, words: () => 'Next drawing', keys: ['Shift+ArrowDown'], run: () => byDrawing(1) },

@@ -3,6 +3,7 @@ import type { EditContext } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { parseLength, parseMoment } from '@/core/time/counts';
+import { PING_PONG } from '@/core/words';
 import { ask } from '@/features/commands/ask';
 import type { Command } from '@/features/commands/command';
 import { withBlock } from '@/features/commands/timingCommands';
@@ -62,9 +63,9 @@ const askToCycle = () =>
 const askForThereAndBack = () =>
   withBlock((view, block) =>
     ask({
-      title: 'Ping-pong',
+      title: PING_PONG,
       about: 'The block forwards, then backwards, with each end once, so that no drawing is held twice where it turns.',
-      confirm: 'Ping-pong',
+      confirm: PING_PONG,
       fields: [
         {
           ...HOW_FAR,

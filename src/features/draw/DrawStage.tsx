@@ -4,6 +4,7 @@ import { newDrawingHere } from '@/core/edit/drawingEdits';
 import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
+import { NO_SHOT } from '@/core/words';
 import { Player } from '@/features/clock/Player';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { DrawingMenu } from '@/features/draw/DrawingMenu';
@@ -73,7 +74,7 @@ export function DrawStage() {
   const level = useLevel();
   const playing = useViewStore((state) => state.playing);
   const frame = useViewStore((state) => Math.min(state.frame, (shot?.frames ?? 1) - 1));
-  if (!shot) return <p className="p-8">This project has no shot: make one in Plan.</p>;
+  if (!shot) return <p className="p-8">{NO_SHOT}</p>;
   return (
     <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_262px] gap-2.5">
       <Boundary what="The sheet" className="h-full">

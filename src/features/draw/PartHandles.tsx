@@ -2,6 +2,7 @@
 import { FlipHorizontal2, FlipVertical2 } from 'lucide-react';
 import { type PointerEvent, useEffect, useRef } from 'react';
 import type { Size } from '@/core/document/model';
+import { CANCEL } from '@/core/words';
 import { type Part, type PartPlace, placePart, putPartBack, putPartDown, usePartStore } from '@/features/draw/part';
 import type { PaperView } from '@/features/project/paperView';
 
@@ -179,7 +180,7 @@ export function PartBar() {
         {Math.round(place.dx)}, {Math.round(place.dy)} px · {Math.round(place.scale * 100)} % · {Math.round(place.turnDegrees)}°
       </span>
       <button type="button" className="rounded px-1.5 py-0.5 font-semibold hover:bg-sunk" onClick={putPartBack} title="Cancel (Esc)">
-        Cancel
+        {CANCEL}
       </button>
       <button type="button" className="rounded bg-ink px-1.5 py-0.5 font-semibold text-paper" onClick={putPartDown} title="Apply (Enter)">
         Apply

@@ -62,7 +62,7 @@ function nowShows(desk: Desk, target: DrawTarget, digest: string | null): void {
 const tellNotKept = (error: unknown) =>
   toast.error(`The drawing could not be saved: ${error instanceof Error ? error.message : 'unknown reason'}.`);
 
-/** Keeps what the desk's pixels have become. When the drawing has another picture by then, they are set aside: nobody's work is covered. */
+/** Keeps what the desk's pixels have become. When the drawing has another picture by then, they are set aside, so that neither is lost. */
 export function keepDrawing(desk: Desk, target: DrawTarget, pixels: Uint8ClampedArray): void {
   const order = nextOrder();
   const { base, size } = desk;

@@ -8,6 +8,7 @@ import { sameSize, sizeText } from '@/core/document/size';
 import type { Step } from '@/core/edit/step';
 import { type PlacementMode, placeOn } from '@/core/raster/placing';
 import { plural } from '@/core/time/counts';
+import { CANCEL, STOP } from '@/core/words';
 import { useFormatStore } from '@/features/format/formatStore';
 import { chosenFrom, SizeFields, sizeChosen } from '@/features/format/SizeFields';
 import { take } from '@/features/project/editContext';
@@ -155,12 +156,12 @@ function Changing({ onClose }: { onClose: () => void }) {
           <span className="numbers text-xs">
             {progress.done} of {progress.of}
           </span>
-          <Button onClick={() => progress.stop.abort()}>Stop</Button>
+          <Button onClick={() => progress.stop.abort()}>{STOP}</Button>
         </div>
       ) : (
         <div className="flex justify-end gap-2">
           <Button kind="quiet" onClick={onClose}>
-            Cancel
+            {CANCEL}
           </Button>
           <Button kind="go" disabled={!changes || !size.ok || firstFrameNumber === null} onClick={() => void change()}>
             Change

@@ -4,6 +4,7 @@ import { useMemo, useRef } from 'react';
 import type { RatePlan } from '@/core/conform/conform';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
+import { CANCEL } from '@/core/words';
 import { BeforeAfter, SteppingWords } from '@/features/format/BeforeAfter';
 import { useFormatStore } from '@/features/format/formatStore';
 import { RateFields } from '@/features/format/RateFields';
@@ -98,7 +99,7 @@ function RateChanging({ onClose }: { onClose: () => void }) {
       </p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
-          Cancel
+          {CANCEL}
         </Button>
         <Button
           kind="go"

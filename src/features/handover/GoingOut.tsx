@@ -1,6 +1,7 @@
 'use client';
 import { type JobState, partDone } from '@/core/output/jobState';
 import { countText, plural } from '@/core/time/counts';
+import { STOP } from '@/core/words';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { ReceiptCard } from '@/features/handover/ReceiptCard';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -45,7 +46,7 @@ function Progress() {
           {left !== null && ` · about ${left} s left`}
         </p>
         <Button kind="warn" onClick={running.stop}>
-          Stop
+          {STOP}
         </Button>
       </div>
     </section>

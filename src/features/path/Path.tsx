@@ -5,6 +5,7 @@ import type { Finding, PathLink } from '@/core/check/finding';
 import { framesOfReel } from '@/core/reel/reel';
 import { workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
+import { GO_THERE } from '@/core/words';
 import { useInspection } from '@/features/path/inspecting';
 import { goToStage, STAGE_NAMES, STAGES, type Stage, stageAddress } from '@/features/path/stages';
 import { useFindings } from '@/features/path/useFindings';
@@ -64,7 +65,7 @@ function BrokenLink({ between, findings }: { between: string; findings: readonly
                         finding.place && goToShot(finding.place.shotId, finding.place.fromFrame, finding.place.levelId ?? undefined)
                       }
                     >
-                      Go there
+                      {GO_THERE}
                     </Button>
                   </Popover.Close>
                 )}

@@ -9,6 +9,7 @@ import type { PathPoint } from '@/core/document/timingChart';
 import { sheetColumns } from '@/core/sheet/columns';
 import { runAt } from '@/core/sheet/runs';
 import { framesInWords } from '@/core/time/frameWords';
+import { CANCEL } from '@/core/words';
 import { Player } from '@/features/clock/Player';
 import { chartNow } from '@/features/commands/chartCommands';
 import { usePlanStore } from '@/features/plan/planStore';
@@ -158,7 +159,7 @@ export function PathWords({ shot }: { shot: Shot }) {
             aria-pressed={drawing}
             onClick={() => usePlanStore.setState({ drawingPath: !drawing })}
           >
-            {drawing ? 'Cancel' : hasPath ? 'Redraw' : 'Draw the motion path'}
+            {drawing ? CANCEL : hasPath ? 'Redraw' : 'Draw the motion path'}
           </Button>
           {hasPath && drawing && (
             <Button tight onClick={() => keepPath([])}>

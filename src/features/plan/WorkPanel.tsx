@@ -77,7 +77,7 @@ function Savings({ shot: shotNow }: { shot: Shot }) {
             <button
               type="button"
               className="w-full rounded px-1 text-left text-soft underline decoration-line underline-offset-2 hover:bg-sunk hover:text-ink"
-              title={`Sets them on twos with their time kept; ${saving.saved.join(', ')} would not be exposed any more`}
+              title={`Sets them on twos at the same length; ${saving.saved.join(', ')} would not be exposed any more`}
               onClick={() => {
                 const view = inView();
                 const block = { levelIds: [saving.levelId], fromFrame: saving.fromFrame, toFrame: saving.toFrame };

@@ -6,6 +6,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { BLEND_MODES, type BlendMode, type Level, type LevelKind, type Shot } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
+import { LEVEL_KIND_NAMES } from '@/core/words';
 import { chooseFiles } from '@/features/commands/bringFiles';
 import { addLevel, describeLevel, LEVEL_KINDS, moveLevelTo } from '@/features/commands/levelCommands';
 import { useLevel, useProject } from '@/features/project/hooks';
@@ -19,9 +20,9 @@ import { Slider } from '@/ui/Slider';
 import { useSortableSensors } from '@/ui/sortable';
 
 const KIND_OPTIONS = [
-  { value: 'animated', label: 'Animated' },
-  { value: 'still', label: 'Still' },
-  { value: 'guide', label: 'Guide' },
+  { value: 'animated', label: LEVEL_KIND_NAMES.animated },
+  { value: 'still', label: LEVEL_KIND_NAMES.still },
+  { value: 'guide', label: LEVEL_KIND_NAMES.guide },
 ] as const;
 
 const BLEND_WORDS: Readonly<Partial<Record<BlendMode, string>>> = {

@@ -5,6 +5,7 @@ import { layOutPages, PAPERS } from '@/core/format/pdf/pageLayout';
 import { sheetColumns } from '@/core/sheet/columns';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
+import { CANCEL } from '@/core/words';
 import { useProject, useShot } from '@/features/project/hooks';
 import { usePrintStore } from '@/features/sheet/printStore';
 import { untilKept } from '@/features/sync/session';
@@ -96,7 +97,7 @@ function Printing({ onClose }: { onClose: () => void }) {
       </p>
       <div className="flex justify-end gap-2">
         <Button kind="quiet" onClick={onClose}>
-          Cancel
+          {CANCEL}
         </Button>
         <Button kind="go" type="submit" disabled={busy}>
           {busy ? 'Printing …' : 'Print as PDF'}

@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import { takeTable } from '@/core/edit/tableEdits';
 import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
+import { BRING_IN } from '@/core/words';
 import { ask } from '@/features/commands/ask';
 import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
@@ -32,7 +33,7 @@ function askToTake(text: string, fileName: string): void {
   ask({
     title: `Bring in ${fileName}`,
     about: `For the sheet of shot ${view.shot.code}. Columns find their levels by name; levels without a column stay as they are.`,
-    confirm: 'Bring in',
+    confirm: BRING_IN,
     fields: [
       {
         id: 'missing',

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { type FormEvent, useState } from 'react';
 import { lengthCounts, lengthSentence, parseLength } from '@/core/time/counts';
 import { parseRate } from '@/core/time/rate';
+import { CANCEL } from '@/core/words';
 import { RateFields } from '@/features/format/RateFields';
 import { type ChosenSize, SizeFields, sizeChosen } from '@/features/format/SizeFields';
 import { createProject } from '@/features/sync/api';
@@ -77,7 +78,7 @@ export function NewProject({ open, onOpenChange }: { open: boolean; onOpenChange
           </p>
         )}
         <div className="flex justify-end gap-2">
-          <Button onClick={() => onOpenChange(false)}>Cancel</Button>
+          <Button onClick={() => onOpenChange(false)}>{CANCEL}</Button>
           <Button kind="go" type="submit" disabled={!ready || busy}>
             {busy ? 'Creating …' : 'Start'}
           </Button>

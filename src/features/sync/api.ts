@@ -83,10 +83,10 @@ export const fetchShelf = async () => (await read(await ask('/api/projects', { c
 
 const madeSchema = z.object({ id: z.string() });
 
-/** Starts a project; the answer is its id. */
+/** Starts a project. Resolves with its id. */
 export const createProject = async (wanted: NewProject) => read(await postJson('/api/projects', wanted), madeSchema);
 
-/** Makes the demo unless it is there already; the answer is its id. */
+/** Makes the demo unless it is there already. Resolves with its id. */
 export const openDemo = async () => read(await postJson('/api/demo', {}), madeSchema);
 
 /** Keeps a receipt with its project on the server. */

@@ -7,7 +7,7 @@
 /** The part of the world a retryer lives in. */
 export type RetryWorld = {
   readonly now: () => number;
-  /** Calls back after a time; the answer stops that. */
+  /** Calls back after a time. Returns a function that keeps it from calling. */
   readonly after: (milliseconds: number, done: () => void) => () => void;
   /** From 0 (inclusive) to 1 (exclusive). */
   readonly random: () => number;

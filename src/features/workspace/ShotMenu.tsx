@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
 import { shotsInOrder } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
+import { BACK_TO_SHELF } from '@/core/words';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { goToShelf } from '@/features/workspace/goToShelf';
@@ -25,7 +26,7 @@ export function ShotMenu() {
       <a
         href="/"
         aria-label="Shelf"
-        title="Back to the shelf"
+        title={BACK_TO_SHELF}
         className="shrink-0 rounded-md"
         onClick={(event) => {
           event.preventDefault();

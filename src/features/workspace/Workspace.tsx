@@ -1,6 +1,7 @@
 'use client';
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { BACK_TO_SHELF } from '@/core/words';
 import { BringDialog } from '@/features/bring/BringDialog';
 import { SoundDialog } from '@/features/bring/SoundDialog';
 import { TraceDialog } from '@/features/bring/TraceDialog';
@@ -53,7 +54,7 @@ function Opening({ failure }: { failure: string | null }) {
           <div className="flex items-center gap-4">
             <Button onClick={() => serverRetryer.wake()}>Try now</Button>
             <a href="/" className="underline">
-              Back to the shelf
+              {BACK_TO_SHELF}
             </a>
           </div>
         </>

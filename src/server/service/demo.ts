@@ -28,7 +28,7 @@ async function make(): Promise<{ id: string }> {
   return { id: 'washday' };
 }
 
-/** Makes the demo projects that are not there yet; the answer is Washday's id. One making at a time. */
+/** Makes the demo projects that are not there yet; resolves with Washday's id. Calls made meanwhile share one making. */
 export function makeDemo(): Promise<{ id: string }> {
   shared.limeTickDemo ??= make().finally(() => {
     shared.limeTickDemo = undefined;

@@ -24,7 +24,7 @@ export function tellRevision(projectId: string, notice: Notice): void {
   for (const listener of listeners().get(projectId) ?? []) listener(notice);
 }
 
-/** Tells a project's revisions as they come, until the answer is called. */
+/** Calls `listener` with each revision of a project as it comes. Returns a function that ends that. */
 export function listenForRevisions(projectId: string, listener: Listener): () => void {
   const all = listeners();
   const here = all.get(projectId) ?? new Set();

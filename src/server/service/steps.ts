@@ -118,7 +118,7 @@ async function judgedEarly(
 
 /**
  * Accepts a sending of steps with their pictures, all or nothing, in one transaction. Pictures are decoded and
- * stored before it begins: that takes long, and a picture no step names is in nobody's way. A sending made on
+ * stored before it begins: that takes long, and a picture that no step names is swept away later. A sending made on
  * another revision than the project's is refused (409); one that was accepted before is answered again as it was.
  */
 export async function acceptSteps(

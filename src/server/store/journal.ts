@@ -63,7 +63,7 @@ export type MadeStep = { readonly step: Step; readonly stepId: string | null; re
 /** How many rows are written at once: more have more values than a statement takes. */
 const ROWS_AT_ONCE = 1000;
 
-/** Appends steps as the revisions after `revision`; the answer is the last one. */
+/** Appends steps as the revisions after `revision`. Resolves with the last of them. */
 export async function appendSteps(
   tx: DatabaseOrTransaction,
   projectId: string,

@@ -4,7 +4,7 @@ import { fixAll } from '@/core/check/fixAll';
 import { changedColumns } from '@/core/sheet/changes';
 import { type FixWorker, fixQuestionSchema } from '@/workers/protocol';
 
-/** Fixes all findings of a kind where it holds nobody up: a long film is looked at again and again for it. */
+/** Fixes all findings of a kind off the page's thread, since a long film is checked again for each round of it. */
 const worker: FixWorker = {
   fix(question) {
     const { project, kind, way, against } = fixQuestionSchema.parse(question);

@@ -84,7 +84,7 @@ export class StackPictures<Made> {
     this.preparedUntil = until;
   }
 
-  /** Whether what was made for a run is still needed, so that nobody may write over it. */
+  /** Whether what was made for a run is still needed, so that it must not be written over. */
   keeps(runIndex: number): boolean {
     return this.kept.has(this.plan.runs[runIndex]?.stack ?? -1);
   }

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { armoured } from '@/core/format/csv/armour';
+import { KEPT_AS_INTENDED } from '@/core/words';
 
 /** A finding as a row of a list for other programs: `frames` as numbers shown, `kept` the note it is kept with. */
 export type FindingRow = {
@@ -24,7 +25,7 @@ export function writeFindingsCsv(rows: readonly FindingRow[]): string {
     row.fromFrame ?? '',
     row.toFrame ?? '',
     armoured(row.sentence),
-    row.kept === null ? 'open' : 'kept as intended',
+    row.kept === null ? 'open' : KEPT_AS_INTENDED,
     armoured(row.kept ?? ''),
   ]);
   return `${Papa.unparse([heads, ...body], { newline: '\r\n' })}\r\n`;

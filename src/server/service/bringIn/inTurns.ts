@@ -29,7 +29,7 @@ export async function digestInTurns({ width, height }: Size, canonicalRgba: Uint
   return hash.digest('hex');
 }
 
-/** One queue for what is drawn and sent, another for files that are brought in: nobody's stroke waits for a file. */
+/** One queue for what is drawn and sent, another for files that are brought in, so that no stroke waits for a file. */
 const queues = { drawn: Promise.resolve<unknown>(undefined), brought: Promise.resolve<unknown>(undefined) };
 
 /** Has work done when all that was asked for before in its queue is done. */
