@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { shotSchema } from '@/contracts/document';
 import { chainReader, draftReader, historyReader, waitingReader } from '@/contracts/local';
-import { receiptReader } from '@/contracts/receipt';
+import { receiptReader, waitingReceiptReader } from '@/contracts/receipt';
 import browser from '@/contracts/samples/browser.v3.json';
 import document from '@/contracts/samples/document.v1.json';
 import draft from '@/contracts/samples/draft.v1.json';
@@ -37,6 +37,13 @@ describe('what the first version stored', () => {
     expect(receiptReader.read({ ...receipt, madeAt: '2026-10-01T10:00:00.000Z' })).toMatchObject({
       ok: true,
       value: { count: receipt.counted, request: receipt.asked, formatId: receipt.kind, frameDigests: null },
+    }));
+  it('a receipt that waits for the server', () =>
+    expect(waitingReceiptReader.read({ version: 1, projectId: 'project', madeAt: '2026-10-01T10:00:00.000Z', receipt })).toMatchObject({
+      ok: true,
+      value: {
+        receipt: { formatId: receipt.kind, request: receipt.asked, count: { ...receipt.counted, missingFrames: [] }, frameDigests: null },
+      },
     }));
   it('changed shortcuts', () => expect(storedKeysReader.read(settings)).toMatchObject({ ok: true, value: { keys: settings } }));
   it('a document’s shots', () => {
