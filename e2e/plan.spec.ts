@@ -310,8 +310,8 @@ test('another picture size lays every drawing anew, and undo brings the old ones
   await openStage(page, app.url, projectId, 'plan');
   await page.keyboard.press('Alt+f');
   await page.getByRole('radio', { name: /1280 × 720/ }).click();
-  await expect(page.getByText('4 drawn pictures of 320 × 180 will be laid anew on 1280 × 720')).toBeVisible();
-  await page.getByRole('button', { name: 'Change it' }).click();
+  await expect(page.getByText('4 drawn pictures of 320 × 180 will be resized to 1280 × 720')).toBeVisible();
+  await page.getByRole('button', { name: 'Change', exact: true }).click();
   await expect(page.getByRole('dialog')).toBeHidden();
   await untilKept(page);
   const sizeNow = async () =>

@@ -85,9 +85,9 @@ test('a recording is brought in, counted, moved, trimmed, made softer and muted;
   await expect(
     dialog.getByText('soft_plop.wav 24,000 samples at 48,000 a second, 1 channel: 0.500 s = 12 frames exactly at 24'),
   ).toBeVisible();
-  await expect(dialog.getByRole('alert')).toHaveText(/odd\.wav: It is no recording of a kind that is read/);
+  await expect(dialog.getByRole('alert')).toHaveText(/odd\.wav: It is not a recording that can be read/);
   await expect(dialog.getByText('Soft plop is heard on frames 5–16 of shot 010.')).toBeVisible();
-  await dialog.getByRole('button', { name: 'Bring it in' }).click();
+  await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
   await expect(dialog).toHaveCount(0);
   await expect(page.getByRole('gridcell', { name: 'Sound Soft plop, frames 5 to 16' })).toBeVisible();
 
@@ -108,15 +108,15 @@ test('a recording is brought in, counted, moved, trimmed, made softer and muted;
     await sounds.getByLabel(label, { exact: true }).fill(text);
     await page.keyboard.press('Enter');
   };
-  await fill('Frames of Soft plop left out at its beginning', '2');
+  await fill('Frames trimmed from the start of Soft plop', '2');
   await expect(sounds.getByText('0.417 s · 10 frames, 10–19')).toBeVisible();
-  await fill('Frames of Soft plop left out at its end', '1');
+  await fill('Frames trimmed from the end of Soft plop', '1');
   await fill('Frame Soft plop starts on', '3');
   await fill('Level of Soft plop in dB', '-6');
   await sounds.getByRole('button', { name: 'Mute Soft plop' }).click();
   await expect(sounds.getByText('0.375 s · 9 frames, 3–11')).toBeVisible();
-  await fill('Frames of Soft plop left out at its end', '12');
-  await expect(page.getByText('so much can’t be left out of it')).toBeVisible();
+  await fill('Frames trimmed from the end of Soft plop', '12');
+  await expect(page.getByText('that much can’t be trimmed from it')).toBeVisible();
   await page.keyboard.press('Escape');
   await untilKept(page);
   const kept = (await projectOnServer(app.url, projectId)).shots[0]?.sounds[0];
@@ -154,7 +154,7 @@ test('recordings of every kind are decoded to the samples ffmpeg counts', async 
   const dialog = page.getByRole('dialog', { name: 'Bring in a recording' });
   await expect(dialog.getByText('7 sounds start on frame 1 of shot 010.')).toBeVisible();
   await expect(dialog.getByRole('alert')).toHaveCount(0);
-  await dialog.getByRole('button', { name: 'Bring it in' }).click();
+  await dialog.getByRole('button', { name: 'Bring in', exact: true }).click();
   await untilKept(page);
   const sounds = (await projectOnServer(app.url, projectId)).shots[0]?.sounds ?? [];
   const counted = (name: string) => sounds.find((sound) => sound.recording.fileName === name)?.recording;

@@ -120,7 +120,7 @@ test('a clip at another rate is converted or read frame for frame, as told; one 
   await dialog.getByRole('button', { name: 'Cancel' }).click();
   await rm(folder, { recursive: true });
   await choose(page, 'words.mp4', Buffer.from('these are words and no clip at all'));
-  await expect(dialog.getByRole('alert')).toContainText('It is no clip of a kind that is read');
+  await expect(dialog.getByRole('alert')).toContainText('It is not a clip that can be read');
   await dialog.getByRole('button', { name: 'Cancel' }).click();
 });
 

@@ -61,7 +61,7 @@ const tool = (id: Tool, words: string, key: string): Command => ({ id, group, wo
 /** Commands on the tools of the desk. */
 export const drawCommands: readonly Command[] = [
   tool('brush', 'Draw with the brush', 'D'),
-  tool('eraser', 'Eraser', 'R'),
+  tool('eraser', 'Erase', 'R'),
   tool('fill', 'Fill an area with colour', 'F'),
   tool('colour', 'Pick a colour', 'E'),
   tool('part', 'Select and move: draw a loop around a part, or click for all', 'U'),

@@ -127,8 +127,8 @@ function Changing({ onClose }: { onClose: () => void }) {
       {newSize && pictures > 0 && (
         <div className="space-y-1.5">
           <p className="text-xs">
-            {plural(pictures, 'drawn picture')} of {sizeText(project.size)} will be laid anew on {sizeText(size.value)}, and ways drawn for
-            charts with them; exposures stay as they are. Undo brings the old ones back.
+            {plural(pictures, 'drawn picture')} of {sizeText(project.size)} will be resized to {sizeText(size.value)}, and motion paths
+            drawn for charts with them; exposures stay as they are. Undo brings the old ones back.
           </p>
           <Choice label="How drawn pictures are fitted" value={laying} options={LAYINGS} onChange={setLaying} />
         </div>
