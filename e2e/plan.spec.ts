@@ -207,7 +207,7 @@ test('numbers from a spreadsheet are pasted, rubbish is refused with its place, 
     { drawings: 4, hold: 2 },
   );
   await openStage(page, app.url, projectId, 'plan');
-  await page.getByRole('radio', { name: 'stays' }).click();
+  await page.getByRole('radio', { name: 'Cover the rest' }).click();
   const pasteText = (text: string) =>
     page.evaluate((words) => {
       const data = new DataTransfer();

@@ -79,7 +79,7 @@ test('an exposure’s end is dragged, pushing or covering, and an exposure is dr
   // What was chosen by the drag goes back with it: the next drag takes one exposure, not frames of three.
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*2 2\*2 3\*2/);
   await expect(page.getByRole('gridcell', { selected: true })).toHaveCount(1);
-  await page.getByRole('radio', { name: 'stays' }).click();
+  await page.getByRole('radio', { name: 'Cover the rest' }).click();
   await drag(page, await cellPoint(page, 'Level 1', 2, 0.9), await cellPoint(page, 'Level 1', 5));
   await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*5 3\*1 4\*2/);
   await page.keyboard.press('Control+z');

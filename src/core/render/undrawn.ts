@@ -4,7 +4,7 @@ import type { RenderRequest } from '@/core/render/renderPlan';
 import { leaves } from '@/core/render/stacks';
 import { placedRuns } from '@/core/sheet/runs';
 
-/** Drawings without a picture that stand on frames that leave, as `shot level number`; each leaves as blank. */
+/** Drawings without a picture that stand on frames that are handed over, as `shot level number`; each is handed over blank. */
 export function undrawnIn(project: Project, { shotId, fromFrame, toFrame, withBackground }: RenderRequest): readonly string[] {
   const placed = reelOf(project).filter(({ shot }) => shotId === null || shot.id === shotId);
   const start = placed[0]?.startFrame ?? 0;

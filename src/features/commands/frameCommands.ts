@@ -28,8 +28,8 @@ const lengthField: AskField = {
   label: 'The shot’s length',
   start: 'follows',
   options: [
-    { value: 'follows', label: 'follows' },
-    { value: 'stays', label: 'stays' },
+    { value: 'follows', label: 'changes with it' },
+    { value: 'stays', label: 'stays as it is' },
   ],
 };
 

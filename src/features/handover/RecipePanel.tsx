@@ -142,7 +142,7 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
           )}
         </div>
         <div className="space-y-2.5 border-line border-t pt-4">
-          <h2 className="font-bold">As</h2>
+          <h2 className="font-bold">Format</h2>
           <div className="space-y-1.5">
             <FormatChoices recipe={recipe} onChange={(formatId) => change({ formatId })} />
           </div>
@@ -162,8 +162,8 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
           <Refusals />
           {undrawn.length > 0 && (
             <p className="rounded-lg bg-sunk p-2 text-soft text-xs">
-              {plural(undrawn.length, 'drawing')} that {undrawn.length === 1 ? 'leaves is' : 'leave are'} planned and not drawn yet, and{' '}
-              {undrawn.length === 1 ? 'leaves' : 'leave'} as blank: {undrawn.slice(0, MOST_NAMED).join(', ')}
+              {plural(undrawn.length, 'drawing')} in it {undrawn.length === 1 ? 'is' : 'are'} planned and not drawn yet, and will be blank:{' '}
+              {undrawn.slice(0, MOST_NAMED).join(', ')}
               {undrawn.length > MOST_NAMED && ` and ${undrawn.length - MOST_NAMED} more`}.
             </p>
           )}

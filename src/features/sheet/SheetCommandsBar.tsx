@@ -22,10 +22,11 @@ export function SheetCommandsBar() {
           <Button
             key={frames}
             onClick={() => setChosenLength(frames)}
+            aria-label={`${LENGTHS[frames]} (${frames}s)`}
             title={`${LENGTHS[frames]}: every drawing, new length (${frames})`}
             tight
           >
-            {LENGTHS[frames]}
+            {frames}s
           </Button>
         ))}
       </span>
@@ -34,7 +35,7 @@ export function SheetCommandsBar() {
         value={following}
         options={[
           { value: 'push', label: 'Push the rest', title: 'What follows moves by the difference (M)' },
-          { value: 'overwrite', label: 'stays', title: 'What follows keeps its frames and is covered (M)' },
+          { value: 'overwrite', label: 'Cover the rest', title: 'What follows keeps its frames and is covered (M)' },
         ]}
         onChange={(value) => useViewStore.setState({ following: value })}
       />

@@ -59,7 +59,7 @@ function askToTake(text: string, fileName: string): void {
         start: 'follows',
         options: [
           { value: 'follows', label: 'as the file' },
-          { value: 'stays', label: 'stays' },
+          { value: 'stays', label: 'stays as it is' },
         ],
       },
     ],

@@ -57,8 +57,8 @@ export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
   const lengths = useMemo(() => (current ? lengthsOf(current, shot.frames) : []), [current, shot.frames]);
   const now = { firstNumber: firstFrameNumber, nowFrame: frame };
   const about: Record<Graph, string> = {
-    travel: `how far the centre of ${level?.name ?? 'the level'} travels on each frame`,
-    size: reference ? `compared with ${level?.name} ${reference.drawing.number}; pin another in Draw to change it` : '',
+    travel: `how far the centre of ${level?.name ?? 'the level'} moves a frame`,
+    size: reference ? `compared with ${level?.name} ${reference.drawing.number} (pin another in Draw)` : '',
     lengths: `how long the drawings of ${level?.name ?? 'the level'} are held`,
     drawings: '',
   };
