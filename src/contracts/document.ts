@@ -10,11 +10,13 @@ import {
   type ReelItem,
   type SheetNote,
   type Shot,
+  type Trim,
 } from '@/core/document/model';
 import { checkSize } from '@/core/document/size';
 import {
   LAST_SOUND_FRAME,
   LEAST_GAIN_DECIBELS,
+  LONGEST_FADE_FRAMES,
   MOST_GAIN_DECIBELS,
   type Recording,
   type Sound,
@@ -132,6 +134,8 @@ const soundValues = {
   fromSample: z.number().int().min(0),
   samples: z.number().int().positive(),
   gainDecibels: z.number().int().min(LEAST_GAIN_DECIBELS).max(MOST_GAIN_DECIBELS),
+  fadeInFrames: z.number().int().min(0).max(LONGEST_FADE_FRAMES),
+  fadeOutFrames: z.number().int().min(0).max(LONGEST_FADE_FRAMES),
   muted: z.boolean(),
 };
 
@@ -151,10 +155,12 @@ export const shotSchema: z.ZodType<Shot> = z.object({
   sounds: z.array(soundSchema).max(500).default([]),
 });
 
-/** Most items of a reel. */
-export const MOST_ITEMS = 100_000;
+export const trimSchema: z.ZodType<Trim> = z.object({ fromFrame: frameSchema, frames: lengthSchema });
 
-export const reelItemSchema: z.ZodType<ReelItem> = z.object({ id: idSchema, kind: z.literal('shot'), shotId: idSchema });
+export const reelItemSchema: z.ZodType<ReelItem> = z.discriminatedUnion('kind', [
+  z.object({ id: idSchema, kind: z.literal('shot'), shotId: idSchema, trim: trimSchema.nullable() }),
+  z.object({ id: idSchema, kind: z.literal('gap'), frames: lengthSchema }),
+]);
 
 export const titleSchema = z.string().trim().min(1, 'A project needs a title.').max(120, 'A title has at most 120 characters.');
 export { frameSchema };

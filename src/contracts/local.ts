@@ -3,7 +3,8 @@ import { digestSchema, idSchema, shotSchema } from '@/contracts/document';
 import { stepSchema } from '@/contracts/step';
 import { readerOf, type Upgrade } from '@/contracts/versions';
 import type { StoredValue } from '@/core/document/upgrade/stored';
-import { upgradeStep } from '@/core/document/upgrade/upgrade';
+import { stepInNextForm } from '@/core/document/upgrade/upgrade';
+import { shotFromV2 } from '@/core/document/upgrade/v2';
 
 /*
  * What a browser keeps in its own store: steps no server has acknowledged, strokes that are no picture yet,
@@ -12,11 +13,11 @@ import { upgradeStep } from '@/core/document/upgrade/upgrade';
 
 const kept = { version: z.number().int(), order: z.number(), projectId: z.string() };
 
-/** What brings the step of an entry from form `version` to today's. An entry of before was written with steps of that form. */
+/** What brings the step of an entry from form `version` to the next. An entry of before was written with steps of that form. */
 const withStepOf =
   (version: number): Upgrade =>
   (old) =>
-    typeof old.step === 'object' && old.step !== null ? { ...old, step: upgradeStep(old.step as StoredValue, version) } : { ...old };
+    typeof old.step === 'object' && old.step !== null ? { ...old, step: stepInNextForm(old.step as StoredValue, version) } : { ...old };
 
 /** The window an entry was made in; empty for entries of the first form. */
 const windowId = z.string().max(60);
@@ -40,6 +41,7 @@ export type WaitingStep = z.infer<typeof waitingSchema>;
 export const waitingReader = readerOf('A change that waits in this browser', waitingSchema, [
   (old) => ({ ...old, id: `first-${String(old.order)}`, windowId: '', sizeBytes: JSON.stringify(old.step ?? null).length }),
   withStepOf(1),
+  withStepOf(2),
 ]);
 
 /** The revision a window's waiting steps were made on, and what can be undone in it lies on top of. */
@@ -87,7 +89,11 @@ export const historySchema = z.object({
   words: z.string(),
 });
 export type HistoryEntry = z.infer<typeof historySchema>;
-export const historyReader = readerOf('Something that can be undone', historySchema, [(old) => ({ ...old, windowId: '' }), withStepOf(1)]);
+export const historyReader = readerOf('Something that can be undone', historySchema, [
+  (old) => ({ ...old, windowId: '' }),
+  withStepOf(1),
+  withStepOf(2),
+]);
 
 /** Why something was set aside: it met another change, the server refused it, the server failed at it again and again, or it could not be read. */
 export const ASIDE_KINDS = ['conflict', 'refused', 'failed', 'unreadable'] as const;
@@ -112,4 +118,7 @@ export const asideSchema = z.object({
   asideAt: z.string(),
 });
 export type Aside = z.infer<typeof asideSchema>;
-export const asideReader = readerOf('Something that was set aside', asideSchema, [withStepOf(1)]);
+export const asideReader = readerOf('Something that was set aside', asideSchema, [
+  withStepOf(1),
+  (old) => ({ ...withStepOf(2)(old), shot: old.shot === null ? null : shotFromV2(old.shot as StoredValue) }),
+]);

@@ -7,7 +7,7 @@ import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
 
 /** The form sendings are written in. */
-export const SENDING_VERSION = 3;
+export const SENDING_VERSION = 4;
 
 /** What it takes to start a project: it gets one shot of the given length with one level. */
 export const newProjectSchema = z.object({

@@ -11,7 +11,6 @@ import {
   lengthSchema,
   levelKindSchema,
   levelSchema,
-  MOST_ITEMS,
   noteSchema,
   rateSchema,
   reelItemSchema,
@@ -20,21 +19,27 @@ import {
   soundChangeSchema,
   soundSchema,
   titleSchema,
+  trimSchema,
 } from '@/contracts/document';
 import { BLEND_MODES, LONGEST_SHOT_NOTE } from '@/core/document/model';
 import { MOST_COLOURS } from '@/core/document/palette';
+import { MOST_ITEMS } from '@/core/edit/reelSteps';
 import type { Step } from '@/core/edit/step';
 
 const onShot = { shotId: idSchema };
+const onSounds = { shotId: idSchema.nullable() };
 const onLevel = { ...onShot, levelId: idSchema };
 const onDrawing = { ...onLevel, drawingId: idSchema };
 const place = z.number().int().min(0);
+
+const itemsOnReel = z.array(z.object({ item: reelItemSchema, index: place })).max(MOST_ITEMS);
+const soundTimings = z.array(z.object({ soundId: idSchema, startFrame: frameSchema })).max(100_000);
 
 const shotTimingSchema = z.object({
   ...onShot,
   frames: lengthSchema,
   notes: z.array(noteSchema).max(100_000),
-  sounds: z.array(z.object({ soundId: idSchema, startFrame: frameSchema })).max(100_000),
+  sounds: soundTimings,
   levels: z.array(z.object({ levelId: idSchema, exposures: z.array(exposureSchema).max(1_000_000) })).max(100_000),
 });
 
@@ -53,6 +58,10 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
       words: z.string().max(200),
       rate: rateSchema,
       shots: z.array(shotTimingSchema).max(100_000),
+      items: z
+        .array(z.object({ itemId: idSchema, trim: trimSchema.nullable().optional(), frames: lengthSchema.optional() }))
+        .max(MOST_ITEMS),
+      reelSounds: soundTimings,
     }),
     z.object({ type: z.literal('setPalette'), palette: z.array(z.string().max(7)).max(MOST_COLOURS) }),
     z.object({ type: z.literal('setChecks'), change: checksChangeSchema }),
@@ -61,9 +70,13 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
       type: z.literal('addShot'),
       shot: shotSchema,
       index: place,
-      items: z.array(z.object({ item: reelItemSchema, index: place })).max(MOST_ITEMS),
+      items: itemsOnReel,
     }),
     z.object({ type: z.literal('removeShot'), ...onShot }),
+    z.object({ type: z.literal('addItems'), items: itemsOnReel }),
+    z.object({ type: z.literal('removeItems'), itemIds: z.array(idSchema).max(MOST_ITEMS) }),
+    z.object({ type: z.literal('trimItem'), itemId: idSchema, trim: trimSchema.nullable() }),
+    z.object({ type: z.literal('setGapLength'), itemId: idSchema, frames: lengthSchema }),
     z.object({ type: z.literal('moveItem'), itemId: idSchema, index: place }),
     z.object({
       type: z.literal('describeShot'),
@@ -74,9 +87,9 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
     }),
     z.object({ type: z.literal('setShotLength'), ...onShot, frames: lengthSchema }),
     z.object({ type: z.literal('setNotes'), ...onShot, notes: z.array(noteSchema).max(100_000) }),
-    z.object({ type: z.literal('addSound'), ...onShot, sound: soundSchema, index: place }),
-    z.object({ type: z.literal('removeSound'), ...onShot, soundId: idSchema }),
-    z.object({ type: z.literal('changeSound'), ...onShot, soundId: idSchema, change: soundChangeSchema }),
+    z.object({ type: z.literal('addSound'), ...onSounds, sound: soundSchema, index: place }),
+    z.object({ type: z.literal('removeSound'), ...onSounds, soundId: idSchema }),
+    z.object({ type: z.literal('changeSound'), ...onSounds, soundId: idSchema, change: soundChangeSchema }),
     z.object({ type: z.literal('addLevel'), ...onShot, level: levelSchema, index: place }),
     z.object({ type: z.literal('removeLevel'), ...onLevel }),
     z.object({ type: z.literal('moveLevel'), ...onLevel, index: place }),

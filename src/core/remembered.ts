@@ -13,17 +13,17 @@ export type Remembered<Value extends object, Answer> = ((value: Value) => Answer
 
 /** The function, working each value out once. */
 export function remembered<Value extends object, Answer>(work: (value: Value) => Answer): Remembered<Value, Answer> {
-  const answers = new WeakMap<Value, { readonly answer: Answer }>();
+  const answers = new WeakMap<Value, Answer>();
   const ask = (value: Value): Answer => {
     const known = answers.get(value);
-    if (known) return known.answer;
+    if (known !== undefined || answers.has(value)) return known as Answer;
     const answer = work(value);
-    answers.set(value, { answer });
+    answers.set(value, answer);
     return answer;
   };
   return Object.assign(ask, {
-    known: (value: Value) => answers.get(value)?.answer,
-    keep: (value: Value, answer: Answer) => void answers.set(value, { answer }),
+    known: (value: Value) => answers.get(value),
+    keep: (value: Value, answer: Answer) => void answers.set(value, answer),
   });
 }
 

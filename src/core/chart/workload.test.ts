@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { daysOfWork, drawingsPerSecond, leftToDraw, savingsOf, workByRole } from '@/core/chart/workload';
+import { daysOfWork, drawingsPerSecond, leftToDraw, savingsOf, wholePlace, workByRole } from '@/core/chart/workload';
 import type { Level, Shot } from '@/core/document/model';
 import { setStepKeepingTime } from '@/core/edit/blockEdits';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { blockOf, contextOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
+const after = (first: Shot, shot: Shot) => ({ shot, fromFrame: 0, startFrame: first.frames, endFrame: first.frames + shot.frames });
 const level = (notation: string, pictures = '') => levelOf('Sock', notation, { pictures });
 
 describe('the work', () => {
@@ -45,9 +46,9 @@ describe('the work', () => {
 describe('drawings a second', () => {
   it('count changes and fresh drawings over the shots in a row (worked by hand)', () => {
     const first: Shot = shotOf([level(Array.from({ length: 6 }, (_, index) => `${index + 1}*2`).join(' '))], 12);
-    const second: Shot = shotOf([level('1*6 2*6 1*6 2*6')], 24, '020');
+    const second: Shot = shotOf([levelOf('Line', '1*6 2*6 1*6 2*6')], 24, '020');
     // At 12 a second: second 0 has six on twos, second 1 two held six, second 2 the same two again.
-    expect(drawingsPerSecond([first, second], { num: 12, den: 1 })).toEqual([
+    expect(drawingsPerSecond([wholePlace(first), after(first, second)], { num: 12, den: 1 })).toEqual([
       { second: 0, changes: 6, fresh: 6 },
       { second: 1, changes: 2, fresh: 2 },
       { second: 2, changes: 2, fresh: 0 },
@@ -56,7 +57,20 @@ describe('drawings a second', () => {
 
   it('end with the shot, and begin none for a still level', () => {
     const shot = shotOf([level('1*12 2*12 3*12'), levelOf('Yard', '1', { kind: 'still' })], 24);
-    expect(drawingsPerSecond([shot], { num: 24, den: 1 })).toEqual([{ second: 0, changes: 2, fresh: 2 }]);
+    // From its 13th frame on, after half a second of nothing: drawing 2 is shown from the first frame, 3 never.
+    expect(
+      drawingsPerSecond(
+        [
+          { shot: null, fromFrame: 0, startFrame: 0, endFrame: 12 },
+          { shot, fromFrame: 13, startFrame: 12, endFrame: 23 },
+        ],
+        { num: 12, den: 1 },
+      ),
+    ).toEqual([
+      { second: 0, changes: 0, fresh: 0 },
+      { second: 1, changes: 1, fresh: 1 },
+    ]);
+    expect(drawingsPerSecond([wholePlace(shot)], { num: 24, den: 1 })).toEqual([{ second: 0, changes: 2, fresh: 2 }]);
   });
 });
 

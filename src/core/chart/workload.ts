@@ -34,29 +34,38 @@ export const leftToDraw = remembered((level: Level): readonly LeftDrawing[] => {
 /** One second of a film: how many times a drawing changes in it, and how many drawings show in it for the first time. */
 export type SecondOfWork = { readonly second: number; readonly changes: number; readonly fresh: number };
 
+/** Frames of a shot as they come one after another: from `startFrame` (inclusive) to `endFrame` (exclusive), the shot's frame `fromFrame` first; a null shot shows nothing. */
+export type ShotPlace = { readonly shot: Shot | null; readonly fromFrame: number; readonly startFrame: number; readonly endFrame: number };
+
+/** A shot alone, whole. */
+export const wholePlace = (shot: Shot): ShotPlace => ({ shot, fromFrame: 0, startFrame: 0, endFrame: shot.frames });
+
 /**
- * Drawings a second over the shots one after another. A second is as timecode counts it, so many frames
- * as the rate's whole number; the last may be shorter. Guides and still levels don't count.
+ * Drawings a second over shots one after another. A second is as timecode counts it, so many frames
+ * as the rate's whole number; the last may be shorter. What shows on a place's first frame counts as a change there. Guides
+ * and still levels don't count.
  */
-export function drawingsPerSecond(shots: readonly Shot[], rate: Rate): readonly SecondOfWork[] {
+export function drawingsPerSecond(places: readonly ShotPlace[], rate: Rate): readonly SecondOfWork[] {
   const perSecond = nominalRate(rate);
-  const frames = shots.reduce((sum, shot) => sum + shot.frames, 0);
+  const frames = places.at(-1)?.endFrame ?? 0;
   const seconds = Array.from({ length: Math.ceil(frames / perSecond) }, (_, second) => ({ second, changes: 0, fresh: 0 }));
-  let shotStart = 0;
-  for (const shot of shots) {
+  const seenOn = new Map<LevelId, Set<string>>();
+  for (const { shot, fromFrame, startFrame, endFrame } of places) {
+    if (!shot) continue;
+    const shownEnd = Math.min(shot.frames, fromFrame + endFrame - startFrame);
     for (const level of shot.levels) {
       if (level.kind !== 'animated') continue;
-      const seen = new Set<string>();
+      const seen = seenOn.get(level.id) ?? new Set<string>();
+      seenOn.set(level.id, seen);
       for (const run of placedRuns(level.exposures)) {
-        if (run.drawing === null || run.startFrame >= shot.frames) continue;
-        const entry = seconds[Math.floor((shotStart + run.startFrame) / perSecond)];
+        if (run.drawing === null || run.startFrame >= shownEnd || run.endFrame <= fromFrame) continue;
+        const entry = seconds[Math.floor((startFrame + Math.max(run.startFrame, fromFrame) - fromFrame) / perSecond)];
         if (!entry) continue;
         entry.changes++;
         if (!seen.has(run.drawing)) entry.fresh++;
         seen.add(run.drawing);
       }
     }
-    shotStart += shot.frames;
   }
   return seconds;
 }

@@ -23,8 +23,9 @@ import { soundPlace } from '@/core/check/soundPlace';
 import { soundRate } from '@/core/check/soundRate';
 import { stillRuns } from '@/core/check/stillRun';
 import { stray } from '@/core/check/stray';
+import { trimPast } from '@/core/check/trimPast';
 import type { Level, Project, Shot, ShotId } from '@/core/document/model';
-import { reelOf, shotsInOrder } from '@/core/reel/reel';
+import { isWhole, placedItems, shotsInOrder } from '@/core/reel/reel';
 import { remembered, rememberedUnder } from '@/core/remembered';
 import { workOfProject } from '@/core/sheet/work';
 
@@ -88,8 +89,8 @@ export type CheckedAgainst = {
 };
 
 function seams(project: Project, loop: CheckedAgainst['loop'], looking: CheckContext): readonly Finding[] {
-  const [first, second] = reelOf(project);
-  const only = second === undefined ? first?.shot : undefined;
+  const [first, second] = placedItems(project);
+  const only = first && second === undefined && isWhole(first) ? first.shot : undefined;
   if (destinationOf(project.checks.destination)?.loops && only) return loopSeam(only, { fromFrame: 0, toFrame: only.frames - 1 }, looking);
   const shot = project.shots.find((candidate) => candidate.id === loop?.shotId);
   return shot && loop ? loopSeam(shot, { fromFrame: loop.fromFrame, toFrame: Math.min(loop.toFrame, shot.frames - 1) }, looking) : [];
@@ -120,6 +121,7 @@ export function checkProject(project: Project, against: CheckedAgainst): readonl
   const findings = withOwnIds([
     ...shots.flatMap((shot) => checkShot(shot, looking)),
     ...shots.flatMap((shot) => shot.levels.flatMap((level) => checkPictures(shot, level, facts, looking))),
+    ...trimPast(project),
     ...shotJoin(project, looking),
     ...seams(project, loop, looking),
     ...soundPlace(project),

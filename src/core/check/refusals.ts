@@ -5,7 +5,7 @@ import type { Finding } from '@/core/check/finding';
 import type { LastHandover } from '@/core/check/lastHandover';
 import type { Project } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
-import { framesOfReel, reelOf, reelShotAt, shotsInOrder } from '@/core/reel/reel';
+import { framesOfReel, type PlacedShot, placedShots, shotAt, shotsInOrder } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 import { rateName, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
@@ -132,10 +132,13 @@ function colourRefusal(project: Project, destination: Destination, facts: Pictur
 /** Flashes over the limit of WCAG 2.2, SC 2.3.1: for every destination, and when there is none. */
 function flashFinding(project: Project, flashes: Flashes): readonly Finding[] {
   if (!areTooMany(flashes)) return [];
-  const from = reelShotAt(project, flashes.fromFrame);
-  const to = reelShotAt(project, flashes.toFrame);
+  // A gap is paper that stands still: what flashes into one is told by the shot it flashes from.
+  const from = shotAt(project, flashes.fromFrame) ?? placedShots(project).find(({ startFrame }) => startFrame >= flashes.fromFrame);
+  const to = shotAt(project, flashes.toFrame) ?? placedShots(project).findLast(({ endFrame }) => endFrame <= flashes.toFrame);
   if (!from || !to) return [];
-  const number = (frame: number, startFrame: number) => frame - startFrame + project.firstFrameNumber;
+  const within = ({ startFrame, endFrame, fromFrame }: PlacedShot, frame: number) =>
+    Math.max(startFrame, Math.min(frame, endFrame - 1)) - startFrame + fromFrame;
+  const number = (frame: number, placed: PlacedShot) => within(placed, frame) + project.firstFrameNumber;
   const end = to.shot === from.shot ? '' : ` of shot ${to.shot.code}`;
   return [
     {
@@ -143,12 +146,12 @@ function flashFinding(project: Project, flashes: Flashes): readonly Finding[] {
       kind: 'flashes',
       group: 'refusals',
       breaks: 'check-assemble',
-      sentence: `${flashes.kind === 'red' ? 'Red flashes' : 'It flashes'} ${flashes.flashes} times within a second, shot ${from.shot.code}, frames ${number(flashes.fromFrame, from.startFrame)} to ${number(flashes.toFrame, to.startFrame)}${end}, over up to ${flashes.fieldPercent} % of the field: more than 3 can harm people (WCAG 2.2, 2.3.1). Hold the pictures there longer, or bring their lightness closer.`,
+      sentence: `${flashes.kind === 'red' ? 'Red flashes' : 'It flashes'} ${flashes.flashes} times within a second, shot ${from.shot.code}, frames ${number(flashes.fromFrame, from)} to ${number(flashes.toFrame, to)}${end}, over up to ${flashes.fieldPercent} % of the field: more than 3 can harm people (WCAG 2.2, 2.3.1). Hold the pictures there longer, or bring their lightness closer.`,
       place: {
         shotId: from.shot.id,
         levelId: null,
-        fromFrame: flashes.fromFrame - from.startFrame,
-        toFrame: Math.min(flashes.toFrame, from.endFrame - 1) - from.startFrame,
+        fromFrame: within(from, flashes.fromFrame),
+        toFrame: within(from, flashes.toFrame),
       },
       fixes: [],
     },
@@ -159,6 +162,6 @@ function flashFinding(project: Project, flashes: Flashes): readonly Finding[] {
 export function refusals(project: Project, handedOver: LastHandover | null, facts: PictureFacts): readonly Finding[] {
   const destination = destinationOf(project.checks.destination);
   const flashes = facts.flashes.flatMap((worst) => flashFinding(project, worst));
-  if (!destination || reelOf(project).length === 0) return flashes;
+  if (!destination || placedShots(project).length === 0) return flashes;
   return [...formatRefusals(project, destination, handedOver), ...colourRefusal(project, destination, facts), ...flashes];
 }

@@ -1,7 +1,7 @@
 import { endShotStep } from '@/core/check/endShot';
-import type { CheckContext, Finding } from '@/core/check/finding';
+import type { CheckContext, Finding, Fix } from '@/core/check/finding';
 import type { Project, Shot } from '@/core/document/model';
-import { reelOf } from '@/core/reel/reel';
+import { type PlacedShot, placedShots } from '@/core/reel/reel';
 import { layersAt } from '@/core/render/shotRuns';
 import { leavingLevels, stackKey } from '@/core/render/stacks';
 import { placedRuns } from '@/core/sheet/runs';
@@ -9,43 +9,53 @@ import { plural } from '@/core/time/counts';
 
 const keyAt = (shot: Shot, frame: number) => stackKey(layersAt(leavingLevels(shot), frame));
 
-/** How many frames at an end of a shot show the picture that stands there. */
-function standingFrames(shot: Shot, end: 'first' | 'last'): number {
-  const key = keyAt(shot, end === 'first' ? 0 : shot.frames - 1);
+/** How many frames at an end of what an item shows of its shot show the picture that stands there. */
+function standingFrames({ shot, fromFrame, startFrame, endFrame }: PlacedShot, end: 'first' | 'last'): number {
+  const lastFrame = fromFrame + endFrame - startFrame - 1;
+  const key = keyAt(shot, end === 'first' ? fromFrame : lastFrame);
   const starts = new Set(shot.levels.flatMap((level) => placedRuns(level.exposures).flatMap((run) => [run.startFrame, run.endFrame])));
-  const inner = [...starts].filter((frame) => frame > 0 && frame < shot.frames).sort((a, b) => a - b);
-  if (end === 'first') return inner.find((frame) => keyAt(shot, frame) !== key) ?? shot.frames;
+  const inner = [...starts, shot.frames].filter((frame) => frame > fromFrame && frame <= lastFrame).sort((a, b) => a - b);
+  if (end === 'first') return (inner.find((frame) => keyAt(shot, frame) !== key) ?? lastFrame + 1) - fromFrame;
   const change = inner.findLast((frame) => keyAt(shot, frame - 1) !== key);
-  return shot.frames - (change ?? 0);
+  return lastFrame + 1 - (change ?? fromFrame);
+}
+
+/** Ends what an item shows of its shot earlier by so many frames: the shot, where all of it is shown, else the trim. */
+function endEarlier({ shot, item, fromFrame, startFrame, endFrame }: PlacedShot, frames: number, firstNumber: number): Fix {
+  const lastFrame = fromFrame + endFrame - startFrame - 1 - frames;
+  const what = item.trim === null ? `End shot ${shot.code}` : `Trim shot ${shot.code} to end`;
+  return {
+    way: 'shorten',
+    words: `${what} ${plural(frames, 'frame')} earlier, on frame ${lastFrame + firstNumber}`,
+    step:
+      item.trim === null
+        ? endShotStep(shot, lastFrame + 1)
+        : { type: 'trimItem', itemId: item.id, trim: { fromFrame, frames: lastFrame + 1 - fromFrame } },
+  };
 }
 
 /** Shots whose first picture is the last one of the shot before: at the cut it counts for both. */
 export function shotJoin(project: Project, { firstNumber }: CheckContext): readonly Finding[] {
-  const shots = reelOf(project).map((placed) => placed.shot);
-  return shots.flatMap((shot, index): Finding[] => {
-    const before = shots[index - 1];
-    if (!before) return [];
-    const key = keyAt(shot, 0);
-    if (key === '' || key !== keyAt(before, before.frames - 1)) return [];
-    const [ends, begins] = [standingFrames(before, 'last'), standingFrames(shot, 'first')];
+  const placed = placedShots(project);
+  return placed.flatMap((after, index): Finding[] => {
+    const before = placed[index - 1];
+    if (!before || before.endFrame !== after.startFrame) return [];
+    const lastFrame = before.fromFrame + before.endFrame - before.startFrame - 1;
+    // A shot that goes on after a cut through it changes nothing there.
+    if (before.shot === after.shot && lastFrame + 1 === after.fromFrame) return [];
+    const isPaper = lastFrame >= before.shot.frames || after.fromFrame >= after.shot.frames;
+    const key = isPaper ? '' : keyAt(after.shot, after.fromFrame);
+    if (key === '' || key !== keyAt(before.shot, lastFrame)) return [];
+    const [ends, begins] = [standingFrames(before, 'last'), standingFrames(after, 'first')];
     return [
       {
-        id: `shot-join ${before.id} ${shot.id}`,
+        id: `shot-join ${before.shot.id} ${after.shot.id}`,
         kind: 'shot-join',
         group: 'repeats',
         breaks: 'check-assemble',
-        sentence: `Shot ${shot.code} begins with the picture shot ${before.code} ends with: over the cut it is held for ${plural(ends + begins, 'frame')}, ${ends} and ${begins}.`,
-        place: { shotId: shot.id, levelId: null, fromFrame: 0, toFrame: begins - 1 },
-        fixes:
-          ends < before.frames
-            ? [
-                {
-                  way: 'shorten',
-                  words: `End shot ${before.code} ${plural(ends, 'frame')} earlier, on frame ${before.frames - ends - 1 + firstNumber}`,
-                  step: endShotStep(before, before.frames - ends),
-                },
-              ]
-            : [],
+        sentence: `Shot ${after.shot.code} begins with the picture shot ${before.shot.code} ends with: over the cut it is held for ${plural(ends + begins, 'frame')}, ${ends} and ${begins}.`,
+        place: { shotId: after.shot.id, levelId: null, fromFrame: after.fromFrame, toFrame: after.fromFrame + begins - 1 },
+        fixes: ends < before.endFrame - before.startFrame ? [endEarlier(before, ends, firstNumber)] : [],
       },
     ];
   });

@@ -12,6 +12,7 @@ import { planRateChange } from '@/core/conform/conform';
 import type { LevelMedia } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
+import { placedItems } from '@/core/reel/reel';
 import { afterFixes, LOOKING, lookAt, mendedColumns } from '@/core/testing/checking';
 import { columnIn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
@@ -223,7 +224,7 @@ describe('a guide against its clip', () => {
   it('that was read frame for frame agrees after the film’s rate is changed with its time kept', () => {
     const guide = { ...clip({}, '1 2 3 4'), drawings: levelOf('Wind', '1 2 3 4', { kind: 'guide', pictures: 'abcd' }).drawings };
     const project = projectOf(shotOf([guide]));
-    const planned = planRateChange(project, project.shots, {
+    const planned = planRateChange(project, placedItems(project), {
       scope: { kind: 'project', to: { num: 48, den: 1 } },
       way: 'keepTime',
       vanishing: 'refuse',

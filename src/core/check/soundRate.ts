@@ -1,7 +1,8 @@
 import type { Finding } from '@/core/check/finding';
 import type { Project } from '@/core/document/model';
 import { type Sound, secondsOfSamples } from '@/core/document/sound';
-import { framesOfReel, reelOf } from '@/core/reel/reel';
+import { framesOfReel, placedShots } from '@/core/reel/reel';
+import { everySound } from '@/core/reel/sounds';
 import { plural } from '@/core/time/counts';
 import { KNOWN_RATES, type Rate, rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
@@ -21,31 +22,31 @@ function rateOfSound({ samples, recording }: Sound, own: Rate, frames: number): 
  */
 export function soundRate(project: Project): readonly Finding[] {
   const total = framesOfReel(project);
-  return reelOf(project).flatMap(({ shot, startFrame }) =>
-    shot.sounds.flatMap((sound): Finding[] => {
-      if (sound.startFrame !== 0) return [];
-      const wholes = [
-        ...(startFrame === 0 ? [{ what: 'the film', frames: total }] : []),
-        ...(project.shots.length > 1 ? [{ what: `shot ${shot.code}`, frames: shot.frames }] : []),
-      ];
-      const [found] = wholes.flatMap(({ what, frames }) => {
-        const rate = rateOfSound(sound, project.rate, frames);
-        return rate ? [{ what, frames, rate }] : [];
-      });
-      if (!found) return [];
-      const { sampleRate } = sound.recording;
-      const lasts = secondsOfSamples(sound.samples, sampleRate);
-      return [
-        {
-          id: `sound-rate ${sound.id}`,
-          kind: 'sound-rate',
-          group: 'counts',
-          breaks: 'check-assemble',
-          sentence: `Sound ${sound.name} lasts ${lasts} s, as long as the ${plural(found.frames, 'frame')} of ${found.what} would at ${rateName(found.rate)}; at ${rateName(project.rate)} they last ${secondsText(found.frames, project.rate)} s: it was made for another rate.`,
-          place: { shotId: shot.id, levelId: null, fromFrame: 0, toFrame: 0 },
-          fixes: [],
-        },
-      ];
-    }),
-  );
+  const first = placedShots(project)[0];
+  return everySound(project).flatMap(({ shot, sound }): Finding[] => {
+    if (sound.startFrame !== 0) return [];
+    const startsFilm = shot === null || (first?.shot === shot && first.startFrame === 0 && first.fromFrame === 0);
+    const wholes = [
+      ...(startsFilm ? [{ what: 'the film', frames: total }] : []),
+      ...(shot && project.shots.length > 1 ? [{ what: `shot ${shot.code}`, frames: shot.frames }] : []),
+    ];
+    const [found] = wholes.flatMap(({ what, frames }) => {
+      const rate = rateOfSound(sound, project.rate, frames);
+      return rate ? [{ what, frames, rate }] : [];
+    });
+    if (!found) return [];
+    const { sampleRate } = sound.recording;
+    const lasts = secondsOfSamples(sound.samples, sampleRate);
+    return [
+      {
+        id: `sound-rate ${sound.id}`,
+        kind: 'sound-rate',
+        group: 'counts',
+        breaks: 'check-assemble',
+        sentence: `Sound ${sound.name} lasts ${lasts} s, as long as the ${plural(found.frames, 'frame')} of ${found.what} would at ${rateName(found.rate)}; at ${rateName(project.rate)} they last ${secondsText(found.frames, project.rate)} s: it was made for another rate.`,
+        place: shot && { shotId: shot.id, levelId: null, fromFrame: 0, toFrame: 0 },
+        fixes: [],
+      },
+    ];
+  });
 }

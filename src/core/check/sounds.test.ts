@@ -2,8 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { missingSound } from '@/core/check/missingSound';
 import { soundPlace } from '@/core/check/soundPlace';
 import { soundRate } from '@/core/check/soundRate';
+import { trimPast } from '@/core/check/trimPast';
 import type { Project, SheetNote } from '@/core/document/model';
 import type { Sound } from '@/core/document/sound';
+import { framesOfReel } from '@/core/reel/reel';
 import { afterFixes } from '@/core/testing/checking';
 import { levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
@@ -116,4 +118,62 @@ describe('missing recordings', () => {
   });
 
   it('nobody has listened to is not told', () => expect(missingSound(film, new Map())).toEqual([]));
+});
+
+describe('sounds of a shot the reel shows a part of (worked by hand: frames 9 to 88 of 96)', () => {
+  const film = (...sounds: Sound[]): Project => {
+    const project = projectOf(shotOf([levelOf('A', '1*72')], 72), { ...shotOf([levelOf('B', '1*96')], 96, '020'), sounds });
+    const item = { id: 'b', kind: 'shot' as const, shotId: 'shot-020', trim: { fromFrame: 8, frames: 80 } };
+    return { ...project, reel: { ...project.reel, items: [...project.reel.items.slice(0, 1), item] } };
+  };
+  it.each([
+    [
+      soundOf('Step', 3, 40_000),
+      'sound-cut',
+      'Sound Step starts on frame 4 of shot 020, which the reel shows from its frame 9 on: its first 5 frames (10,000 samples) are cut, and it is heard for 15 frames from frame 73 of the reel.',
+    ],
+    [
+      soundOf('Late', 90, 4_000),
+      'sound-unheard',
+      'Sound Late starts on frame 91 of shot 020, of which the reel shows frames 9 to 88: it is not heard.',
+    ],
+    [
+      soundOf('Early', 2, 8_000),
+      'sound-unheard',
+      'Sound Early starts on frame 3 of shot 020, of which the reel shows frames 9 to 88: it is not heard.',
+    ],
+  ])('are told', (sound, kind, sentence) => {
+    const found = soundPlace(film(sound));
+    expect(found.map((finding) => [finding.kind, finding.sentence])).toEqual([[kind, sentence]]);
+    for (const after of afterFixes(film(sound), found[0])) expect(soundPlace(after)).toEqual([]);
+  });
+  it.each([8, 87])('that start on frame %i of it are whole', (frame) =>
+    expect(soundPlace(film(soundOf('Plop', frame, 2_000)))).toEqual([]),
+  );
+  it('and of the reel after its end', () => {
+    const project = film();
+    const after = { ...project, reel: { ...project.reel, sounds: [soundOf('Coda', 152, 2_000)] } };
+    const found = soundPlace(after);
+    expect(found.map(({ sentence }) => sentence)).toEqual([
+      'Sound Coda starts on frame 153 of the reel, which ends with frame 152: it is never heard.',
+    ]);
+    for (const fixed of afterFixes(after, found[0])) expect(soundPlace(fixed)).toEqual([]);
+  });
+});
+
+describe('a trim past the end of its shot (worked by hand: frames 9 to 88 of 80)', () => {
+  const project = projectOf(shotOf([levelOf('B', '1*80')], 80, '020'));
+  const item = { id: 'b', kind: 'shot' as const, shotId: 'shot-020', trim: { fromFrame: 8, frames: 80 } };
+  const film = { ...project, reel: { ...project.reel, items: [item] } };
+  it('is told with both numbers, and fixed by a shorter trim or by the whole shot', () => {
+    const [finding] = trimPast(film);
+    expect(finding?.sentence).toBe(
+      'The reel shows frames 9 to 88 of shot 020, which ends with frame 80: on the last 8 frames, up to frame 80 of the reel, there is paper.',
+    );
+    expect(finding?.fixes.map(({ words }) => words)).toEqual(['Trim it to the 72 frames there are', 'Show shot 020 whole, following it']);
+    const fixed = afterFixes(film, finding);
+    expect(fixed.map(framesOfReel)).toEqual([72, 80]);
+    for (const after of fixed) expect(trimPast(after)).toEqual([]);
+  });
+  it('is none within the shot', () => expect(trimPast(project)).toEqual([]));
 });

@@ -8,6 +8,7 @@ import { conformedFrame } from '@/core/conform/rounding';
 import type { Project, Shot } from '@/core/document/model';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
+import { placedItems } from '@/core/reel/reel';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { columnIn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 import type { Rate } from '@/core/time/rate';
@@ -21,7 +22,7 @@ const steady = (count: number, frames: number) =>
   Array.from({ length: count }, (_, index) => `${index + 1}${frames === 1 ? '' : `*${frames}`}`).join(' ');
 const twos = levelOf('Sock', steady(48, 2));
 const plan = (project: Project, to: Rate, way: RateWay = 'keepTime', vanishing: VanishingRule = 'refuse') =>
-  planRateChange(project, project.shots, { scope: { kind: 'project', to }, way, vanishing });
+  planRateChange(project, placedItems(project), { scope: { kind: 'project', to }, way, vanishing });
 const taken = (project: Project, ...rest: [Rate, RateWay?, VanishingRule?]) =>
   mustBeDone(applyStep(project, mustBeDone(plan(project, ...rest).edit).step));
 
@@ -157,7 +158,7 @@ describe('a whole reel', () => {
 
   it('takes one shot that was planned at another rate by itself', () => {
     const edit = mustBeDone(
-      planRateChange(reel, reel.shots, {
+      planRateChange(reel, placedItems(reel), {
         scope: { kind: 'shot', shotId: 'shot-020', plannedAt: rate(12) },
         way: 'keepTime',
         vanishing: 'refuse',
@@ -172,7 +173,7 @@ describe('a whole reel', () => {
 
 describe('what a change of rate would take out of the film is said before', () => {
   const to12 = (project: Project, vanishing: 'keep' | 'leaveOut' = 'keep') =>
-    planRateChange(project, project.shots, { scope: { kind: 'project', to: rate(12) }, way: 'keepTime', vanishing });
+    planRateChange(project, placedItems(project), { scope: { kind: 'project', to: rate(12) }, way: 'keepTime', vanishing });
 
   it('drawings kept a frame each that run past the end of their shot', () => {
     const eight = projectOf(shotOf([levelOf('Sock', '1 2 3 4 5 6 7 8')]));
@@ -203,14 +204,22 @@ describe('what a change of rate would take out of the film is said before', () =
       sounds: [{ ...soundOf('Plop', 13, 4000), id: `Plop${code}` }],
     });
     const film = projectOf(shot('010'), shot('020'));
-    const planned = planRateChange(film, film.shots, { scope: { kind: 'project', to: rate(25) }, way: 'keepCounts', vanishing: 'refuse' });
+    const planned = planRateChange(film, placedItems(film), {
+      scope: { kind: 'project', to: rate(25) },
+      way: 'keepCounts',
+      vanishing: 'refuse',
+    });
     const after = mustBeDone(applyStep(film, mustBeDone(planned.edit).step));
     // 7 and 13 frames at 24 are 7.29 and 13.54 at 25, whatever the reel holds before.
     expect(after.shots.map((each) => [each.notes[0]?.frame, each.sounds[0]?.startFrame])).toEqual([
       [7, 14],
       [7, 14],
     ]);
-    const quick = planRateChange(film, film.shots, { scope: { kind: 'project', to: rate(48) }, way: 'keepCounts', vanishing: 'refuse' });
+    const quick = planRateChange(film, placedItems(film), {
+      scope: { kind: 'project', to: rate(48) },
+      way: 'keepCounts',
+      vanishing: 'refuse',
+    });
     expect(quick.pastEnd).toEqual(['010 Plop', '020 Plop']);
   });
 
@@ -249,7 +258,11 @@ describe('shots shorter than a new frame', () => {
             ),
             from,
           );
-          const planned = planRateChange(film, film.shots, { scope: { kind: 'project', to }, way: 'keepTime', vanishing: 'leaveOut' });
+          const planned = planRateChange(film, placedItems(film), {
+            scope: { kind: 'project', to },
+            way: 'keepTime',
+            vanishing: 'leaveOut',
+          });
           const after = mustBeDone(applyStep(film, mustBeDone(planned.edit).step));
           const framesIn = (project: Project) => project.shots.reduce((sum, each) => sum + each.frames, 0);
           expect(planned.newFrames).toBe(framesIn(after));

@@ -1,9 +1,10 @@
 import equal from 'fast-deep-equal';
 import { type ConformedLevel, conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
+import { conformedItems, conformedTrims, type MovedCut, type ReelPlace } from '@/core/conform/conformReel';
 import { conformedFrame } from '@/core/conform/rounding';
 import { levelById, type Project, type Shot, type ShotId } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
-import type { ShotTiming } from '@/core/edit/step';
+import type { ItemTiming, ShotTiming, StepOf } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { sameRuns } from '@/core/sheet/runs';
 import { checkLength, LONGEST_SHOT_FRAMES, plural } from '@/core/time/counts';
@@ -47,6 +48,8 @@ export type RatePlan = {
   readonly vanishing: readonly string[];
   /** What the reel showed, or heard, and would no longer, since it lies past the end of its shot. */
   readonly pastEnd: readonly string[];
+  /** Cuts that can't stand on the frame nearest to their time, since what is before them has a frame at least. */
+  readonly movedCuts: readonly MovedCut[];
   /** The one undoable edit, or why it can't be taken. */
   readonly edit: Outcome<Edit>;
 };
@@ -119,22 +122,19 @@ function pastEndOf({ shot, newFrames, levels }: ConformedShot, way: RateWay, mov
   ];
 }
 
-/** The shots a change speaks of, each with where it starts on the reel (a shot alone counts from its own start). */
-function shotsIn(inOrder: readonly Shot[], scope: RateScope): readonly ShotPlacement[] {
-  if (scope.kind === 'shot') return inOrder.filter((shot) => shot.id === scope.shotId).map((shot) => ({ shot, reelStart: 0 }));
-  let reelStart = 0;
-  return inOrder.map((shot) => {
-    const placed = { shot, reelStart };
-    reelStart += shot.frames;
-    return placed;
-  });
-}
-
 /** Names, the first few of them. */
 const someOf = (names: readonly string[]): string =>
   `${names.slice(0, 8).join(', ')}${names.length > 8 ? ` and ${names.length - 8} more` : ''}`;
 
-function editFor(plan: Omit<RatePlan, 'edit'>, scope: RateScope, timings: readonly ShotTiming[], vanishing: VanishingRule): Outcome<Edit> {
+type Timing = Pick<StepOf<'setTiming'>, 'shots' | 'items' | 'reelSounds'>;
+
+function editFor(
+  plan: Omit<RatePlan, 'edit'>,
+  scope: RateScope,
+  timing: Timing,
+  vanishing: VanishingRule,
+  firstNumber: number,
+): Outcome<Edit> {
   const { from, to, way } = plan;
   if (sameRate(from, to)) return refused(`It is at ${rateName(to)} already: choose another rate.`);
   for (const shot of plan.shots) {
@@ -146,58 +146,127 @@ function editFor(plan: Omit<RatePlan, 'edit'>, scope: RateScope, timings: readon
       `${plural(plan.vanishing.length, 'exposure')} would get no frame at ${rateName(to)}: ${someOf(plan.vanishing)}. Choose to keep them a frame each, or to leave them out.`,
     );
   }
-  if (scope.kind === 'shot' && timings.length === 0) return refused('There is nothing here to change.');
+  if (scope.kind === 'shot' && timing.shots.length + timing.items.length === 0) return refused('There is nothing here to change.');
   const words = `${rateName(from)} → ${rateName(to)}, ${{ keepTime: 'keeping time', keepCounts: 'keeping counts', readAs: 'read as' }[way]}`;
   const past = plan.pastEnd.length === 0 ? '' : `; past the end of its shot and no longer there: ${someOf(plan.pastEnd)}`;
   return done({
     // The project's own rate is what a film's counts are at; a shot planned at another is brought to it.
-    step: { type: 'setTiming', words, rate: to, shots: timings },
-    says: `${words}: ${plural(plan.oldFrames, 'frame')} become ${plan.newFrames}${past}`,
+    step: { type: 'setTiming', words, rate: to, ...timing },
+    says: `${words}: ${plural(plan.oldFrames, 'frame')} become ${plan.newFrames}${past}${cutWords(plan, firstNumber)}`,
   });
 }
 
+/** What is told of cuts that move in time. */
+const cutWords = ({ movedCuts }: Pick<RatePlan, 'movedCuts'>, firstNumber: number): string =>
+  movedCuts.length === 0
+    ? ''
+    : `; moved by half a frame or more: ${someOf(movedCuts.map(({ shot, newFrame }) => `the cut to ${shot?.code ?? 'the gap'} on frame ${newFrame + firstNumber}`))}`;
+
+/** A change as it is worked out shot by shot. */
+type Working = {
+  readonly shots: ConformedShot[];
+  readonly timings: ShotTiming[];
+  readonly pastEnd: string[];
+};
+
+/** Works one shot out, which lies on the reel from `reelStart` on, and from `newStart` on then; gives what becomes of its frames. */
+function workOut(working: Working, placed: ShotPlacement, newStart: number, from: Rate, to: Rate, { way, vanishing }: RateChange) {
+  const { shot, reelStart } = placed;
+  const conformed = way === 'keepTime' ? conformShot(placed, newStart, from, to, vanishing) : keptShot(shot);
+  // Within a shot that keeps its counts, time is that since the shot's own start.
+  const boundary = (frame: number) =>
+    way === 'keepTime' ? Math.max(0, conformedFrame(reelStart + frame, from, to) - newStart) : conformedFrame(frame, from, to);
+  // What began within a shot on its last frames stays within it, where the nearest frame is the first of the next.
+  const move = (frame: number) =>
+    way === 'keepTime' && frame < shot.frames ? Math.min(boundary(frame), conformed.newFrames - 1) : boundary(frame);
+  const timing = changedOnly(shot, timingOf(conformed, way, move));
+  if (timing) working.timings.push(timing);
+  working.pastEnd.push(...pastEndOf(conformed, way, move));
+  working.shots.push(conformed);
+  return { newFrames: conformed.newFrames, boundary };
+}
+
+/** Only the counts of the reel that change. */
+const changedItems = (project: Project, items: readonly ItemTiming[]): readonly ItemTiming[] => {
+  const byId = new Map(project.reel.items.map((item) => [item.id, item]));
+  return items.filter(({ itemId, trim, frames }) => {
+    const item = byId.get(itemId);
+    return item?.kind === 'gap' ? item.frames !== frames : !equal(item?.trim, trim);
+  });
+};
+
 /**
- * Works a rate change out in full: every exposure before and after, the totals, and the one step that makes it. `inOrder`
- * are the shots in the order of the reel, each once.
+ * Works a rate change out in full: every exposure before and after, the totals, and the one step that makes it. `places` are
+ * the items of the reel in order. A shot whose first frame the reel doesn't show where it first shows the shot, and one that
+ * is not on the reel, is counted from its own start.
  */
-export function planRateChange(project: Project, inOrder: readonly Shot[], change: RateChange): RatePlan {
+export function planRateChange(project: Project, places: readonly ReelPlace[], change: RateChange): RatePlan {
   const { scope, way, vanishing } = change;
   const [from, to] = scope.kind === 'project' ? [project.rate, scope.to] : [scope.plannedAt, project.rate];
-  const shots: ConformedShot[] = [];
-  const timings: ShotTiming[] = [];
-  const pastEnd: string[] = [];
-  let newStart = 0;
-  for (const placed of shotsIn(inOrder, scope)) {
-    const { shot, reelStart } = placed;
-    const conformed = way === 'keepTime' ? conformShot(placed, newStart, from, to, vanishing) : keptShot(shot);
-    const start = newStart;
-    // Within a shot that keeps its counts, time is that since the shot's own start.
-    const nearest = (frame: number) =>
-      way === 'keepTime' ? Math.max(0, conformedFrame(reelStart + frame, from, to) - start) : conformedFrame(frame, from, to);
-    // What began within a shot on its last frames stays within it, where the nearest frame is the first of the next.
-    const move = (frame: number) =>
-      way === 'keepTime' && frame < shot.frames ? Math.min(nearest(frame), conformed.newFrames - 1) : nearest(frame);
-    const timing = changedOnly(shot, timingOf(conformed, way, move));
-    if (timing) timings.push(timing);
-    pastEnd.push(...pastEndOf(conformed, way, move));
-    shots.push(conformed);
-    newStart += conformed.newFrames;
+  const working: Working = { shots: [], timings: [], pastEnd: [] };
+  const known = new Map<ShotId, ReturnType<typeof workOut>>();
+  const shotAt = (shot: Shot, reelStart: number, newStart: number) => {
+    const before = known.get(shot.id);
+    if (before) return before;
+    const conformed = workOut(working, { shot, reelStart }, newStart, from, to, change);
+    known.set(shot.id, conformed);
+    return conformed;
+  };
+  const items: ItemTiming[] = [];
+  let movedCuts: readonly MovedCut[] = [];
+  let [oldFrames, newFrames] = [places.at(-1)?.endFrame ?? 0, 0];
+  if (scope.kind === 'shot') {
+    const shot = project.shots.find(({ id }) => id === scope.shotId);
+    oldFrames = shot?.frames ?? 0;
+    const conformed = shot && shotAt(shot, 0, 0);
+    newFrames = conformed?.newFrames ?? 0;
+    if (conformed && way === 'keepTime')
+      items.push(
+        ...conformedTrims(
+          places.filter((place) => place.shot === shot),
+          conformed,
+        ),
+      );
+  } else if (way === 'keepTime') {
+    const reel = conformedItems(places, from, to, ({ shot, fromFrame, startFrame }, newStart) =>
+      fromFrame === 0 ? shotAt(shot, startFrame, newStart) : shotAt(shot, 0, 0),
+    );
+    items.push(...reel.items);
+    newFrames = reel.newFrames;
+    movedCuts = reel.movedCuts;
+  } else newFrames = oldFrames;
+  if (scope.kind === 'project') {
+    for (const { shot } of places) if (shot) shotAt(shot, 0, 0);
+    for (const shot of project.shots) shotAt(shot, 0, 0);
   }
+  const { shots, timings, pastEnd } = working;
   const tables = shots.flatMap((shot) => shot.levels.flatMap((level) => level.table));
   const plan = {
     from,
     to,
     way,
     shots,
-    oldFrames: shots.reduce((sum, shot) => sum + shot.oldFrames, 0),
-    newFrames: newStart,
+    oldFrames,
+    newFrames,
     mostDriftMilliseconds: tables.reduce((most, row) => Math.max(most, Math.abs(row.driftMilliseconds)), 0),
     vanishing: shots.flatMap(({ shot, levels }) =>
       levels.flatMap(({ level, vanishing: numbers }) => numbers.map((number) => `${shot.code} ${level.name} ${number}`)),
     ),
     pastEnd,
+    movedCuts,
   };
-  return { ...plan, edit: editFor(plan, scope, timings, vanishing) };
+  const movesSounds = scope.kind === 'project' && way !== 'readAs';
+  const timing = {
+    shots: timings,
+    items: changedItems(project, items),
+    reelSounds: movesSounds
+      ? project.reel.sounds.flatMap(({ id, startFrame }) => {
+          const start = conformedFrame(startFrame, from, to);
+          return start === startFrame ? [] : [{ soundId: id, startFrame: start }];
+        })
+      : [],
+  };
+  return { ...plan, edit: editFor(plan, scope, timing, vanishing, project.firstFrameNumber) };
 }
 
 /** How many exposures of a plan change their frames, and how they go: `2 → 3` with how often. */

@@ -1,7 +1,6 @@
 import type { Checks } from '@/core/document/checks';
 import type { Sound } from '@/core/document/sound';
 import type { TimingChart } from '@/core/document/timingChart';
-import { remembered } from '@/core/remembered';
 import type { Rate } from '@/core/time/rate';
 
 /** SHA-256 of a picture's canonical pixels, 64 lowercase hexadecimal digits. See `@/core/raster/digest`. */
@@ -126,17 +125,33 @@ export type Size = { readonly width: number; readonly height: number };
 /** A colour as `#rrggbb`, lower case. */
 export type Colour = string;
 
-/** What lies on the reel: a whole shot, as long as that is and following it. An item that was laid when its shot was added has the shot's id. */
-export type ReelItem = { readonly id: ReelItemId; readonly kind: 'shot'; readonly shotId: ShotId };
+/** Which frames of a shot are shown: `frames` (from 1) from `fromFrame` (from 0 in the shot) on. They may run past the end of the shot, where there is paper. */
+export type Trim = { readonly fromFrame: number; readonly frames: number };
+
+/**
+ * A shot on the reel. Without a trim it is shown whole, as long as it is and following it; with one it shows the same frames
+ * whatever becomes of the shot's length. One shot may lie on the reel several times. An item that was laid when its shot was
+ * added has the shot's id.
+ */
+export type ShotItem = { readonly id: ReelItemId; readonly kind: 'shot'; readonly shotId: ShotId; readonly trim: Trim | null };
+
+/** Paper for `frames` frames (from 1). */
+export type GapItem = { readonly id: ReelItemId; readonly kind: 'gap'; readonly frames: number };
+
+/** What lies on the reel. */
+export type ReelItem = ShotItem | GapItem;
 
 /** The item of a whole shot that is laid on the reel as the shot is added. */
-export const wholeShot = (shotId: ShotId): ReelItem => ({ id: shotId, kind: 'shot', shotId });
+export const wholeShot = (shotId: ShotId): ShotItem => ({ id: shotId, kind: 'shot', shotId, trim: null });
 
-/** The film: items one after another. Where each starts is worked out (`@/core/reel/reel`), never stored. */
-export type Reel = { readonly items: readonly ReelItem[] };
+/**
+ * The film: items one after another. Where each starts is worked out (`@/core/reel/reel`), never stored. `sounds` belong to
+ * the reel and not to a shot: they start on a frame of the reel (from 0) and stay there whatever the items do.
+ */
+export type Reel = { readonly items: readonly ReelItem[]; readonly sounds: readonly Sound[] };
 
 /** The form documents are written in; `@/core/document/upgrade` brings those of earlier forms to it. */
-export const DOCUMENT_VERSION = 2;
+export const DOCUMENT_VERSION = 3;
 
 /**
  * A whole project. `firstFrameNumber` is the number the first frame is shown with, `palette` the colours its drawings are drawn with.
@@ -161,20 +176,24 @@ export const shotById = (project: Project, shotId: ShotId): Shot | undefined => 
 /** The level of that id; undefined when there is none. */
 export const levelById = (shot: Shot, levelId: LevelId): Level | undefined => shot.levels.find((level) => level.id === levelId);
 
-const drawingsById = remembered((drawings: readonly Drawing[]) => new Map(drawings.map((drawing) => [drawing.id, drawing])));
-
-/** Lists of drawings that were searched once. */
-const searched = new WeakSet<readonly Drawing[]>();
+/** Lists of drawings that were asked for one: the first time they are searched, from the second on they have an index by id. */
+const askedLists = new WeakMap<readonly Drawing[], 'searched once' | ReadonlyMap<DrawingId, Drawing>>();
 
 /**
- * The drawing of that id; undefined when there is none. A list that is asked for the first time is searched, since a long
- * chain of steps makes a new list each and asks it once; one that is asked again gets an index by id.
+ * The drawing of that id; undefined when there is none. An index is made only for a list that is asked again, since a long
+ * chain of steps makes a new list each and asks it once. The sheet asks for one with every cell.
  */
 export function drawingById({ drawings }: Level, drawingId: DrawingId | null): Drawing | undefined {
   if (drawingId === null) return undefined;
-  if (searched.has(drawings)) return drawingsById(drawings).get(drawingId);
-  searched.add(drawings);
-  return drawings.find((drawing) => drawing.id === drawingId);
+  const asked = askedLists.get(drawings);
+  if (asked === undefined) {
+    askedLists.set(drawings, 'searched once');
+    return drawings.find((drawing) => drawing.id === drawingId);
+  }
+  if (asked !== 'searched once') return asked.get(drawingId);
+  const index = new Map(drawings.map((drawing) => [drawing.id, drawing]));
+  askedLists.set(drawings, index);
+  return index.get(drawingId);
 }
 
 /** The list with one element replaced; the same list when nothing changed. */

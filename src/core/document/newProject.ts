@@ -11,5 +11,5 @@ export const newProject = (start: ProjectStart): Project => ({
   palette: [],
   checks: FIRST_CHECKS,
   ...start,
-  reel: { items: start.shots.map((shot) => wholeShot(shot.id)) },
+  reel: { items: start.shots.map((shot) => wholeShot(shot.id)), sounds: [] },
 });

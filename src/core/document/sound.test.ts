@@ -73,8 +73,8 @@ describe('a sound that can’t be', () => {
   const sound = soundOf('Plop', 3, 9_000);
   it.each([
     ['has no name', { name: ' ' }, /needs a name/],
-    ['starts between frames', { startFrame: 1.5 }, /starts on one of its shot/],
-    ['starts before its shot', { startFrame: -1 }, /starts on one of its shot/],
+    ['starts between frames', { startFrame: 1.5 }, /starts on one of the frames of its shot, or of the reel/],
+    ['starts before its shot', { startFrame: -1 }, /starts on one of the frames of its shot, or of the reel/],
     ['has nothing to be heard', { samples: 0 }, /at least one sample/],
     ['ends after its recording', { fromSample: 1, samples: 9_000 }, /there are 9000/],
     ['is louder than can be', { gainDecibels: 13 }, /-60 to \+12 dB/],

@@ -17,10 +17,11 @@ export type Recording = {
 };
 
 /**
- * A recording, or a part of it, that starts to be heard as a frame of its shot starts. It goes on into the shots
- * that follow, as long as it lasts: it belongs to the shot it starts in and moves with it.
+ * A recording, or a part of it, that starts to be heard as a frame starts: one of its shot, with which it moves, or one of
+ * the reel. It goes on into what follows, as long as it lasts.
  * `startFrame` counts from 0; `fromSample` is the first sample heard, `samples` how many are, both at the
- * recording's own rate. Loudness is in whole decibels, 0 as recorded.
+ * recording's own rate. The level is in whole decibels, 0 as recorded. It rises from silence over the first `fadeInFrames`
+ * and falls to it over the last `fadeOutFrames`, in a straight line of amplitude.
  */
 export type Sound = {
   readonly id: SoundId;
@@ -30,6 +31,8 @@ export type Sound = {
   readonly fromSample: number;
   readonly samples: number;
   readonly gainDecibels: number;
+  readonly fadeInFrames: number;
+  readonly fadeOutFrames: number;
   readonly muted: boolean;
 };
 
@@ -38,6 +41,8 @@ export type SoundChange = Partial<Omit<Sound, 'id' | 'recording'>>;
 
 export const LEAST_GAIN_DECIBELS = -60;
 export const MOST_GAIN_DECIBELS = 12;
+/** Longest fade of a sound, in frames. */
+export const LONGEST_FADE_FRAMES = 100_000;
 /** Latest frame a sound can start on, from 0. */
 export const LAST_SOUND_FRAME = 2_000_000;
 /** Longest recording that is brought in: decoded, it is held in memory whole. */
@@ -57,14 +62,17 @@ export const newSound = (id: SoundId, name: string, recording: Recording, startF
   fromSample: 0,
   samples: recording.samples,
   gainDecibels: 0,
+  fadeInFrames: 0,
+  fadeOutFrames: 0,
   muted: false,
 });
 
 /** Refuses a sound that can't be heard as it says. */
 export function checkSound(sound: Sound): Outcome<Sound> {
-  const { recording, name, startFrame, fromSample, samples, gainDecibels } = sound;
+  const { recording, name, startFrame, fromSample, samples, gainDecibels, fadeInFrames, fadeOutFrames } = sound;
   if (name.trim() === '') return refused('A sound needs a name.');
-  if (!isWhole(startFrame, 0, LAST_SOUND_FRAME)) return refused(`${name} can't start there: a sound starts on one of its shot's frames.`);
+  if (!isWhole(startFrame, 0, LAST_SOUND_FRAME))
+    return refused(`${name} can't start there: a sound starts on one of the frames of its shot, or of the reel.`);
   if (
     !isWhole(recording.sampleRate, LEAST_SAMPLE_RATE, MOST_SAMPLE_RATE) ||
     !isWhole(recording.samples, 1, recording.sampleRate * LONGEST_RECORDING_SECONDS) ||
@@ -79,6 +87,8 @@ export function checkSound(sound: Sound): Outcome<Sound> {
     );
   if (!isWhole(gainDecibels, LEAST_GAIN_DECIBELS, MOST_GAIN_DECIBELS))
     return refused(`${gainDecibels} dB is not possible: a sound’s level goes from ${LEAST_GAIN_DECIBELS} to +${MOST_GAIN_DECIBELS} dB.`);
+  if (!isWhole(fadeInFrames, 0, LONGEST_FADE_FRAMES) || !isWhole(fadeOutFrames, 0, LONGEST_FADE_FRAMES))
+    return refused(`${name} can’t fade so: a fade has 0 to ${LONGEST_FADE_FRAMES} whole frames.`);
   return done(sound);
 }
 
@@ -117,5 +127,7 @@ export function soundFrom(sound: Sound, frame: number, rate: Rate): Sound | null
   if (sound.startFrame >= frame) return { ...sound, startFrame: sound.startFrame - frame };
   const cut = sampleOfFrame(frame - sound.startFrame, rate, sound.recording.sampleRate);
   if (cut >= sound.samples) return null;
-  return { ...sound, startFrame: 0, fromSample: sound.fromSample + cut, samples: sound.samples - cut };
+  // What fades in is as loud as it would have been from where the fade ends.
+  const fadeInFrames = Math.max(0, sound.fadeInFrames - (frame - sound.startFrame));
+  return { ...sound, startFrame: 0, fromSample: sound.fromSample + cut, samples: sound.samples - cut, fadeInFrames };
 }

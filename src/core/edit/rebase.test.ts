@@ -4,7 +4,7 @@ import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { reelOf } from '@/core/reel/reel';
+import { placedShots } from '@/core/reel/reel';
 import { addShotOf, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const sock = { shotId: 'shot-010', levelId: 'Sock' };
@@ -183,7 +183,7 @@ describe('lists that both added to', () => {
     const add = (id: string) => addShotOf({ ...shotOf([levelOf('X', '1', { id: `X ${id}` })], 4, '030'), id }, 2);
     const first: Step = { type: 'moveItem', itemId: 'shot-020', index: 0 };
     const { project } = rebase(base, [first, add('theirs')], [add('mine')]);
-    expect(reelOf(project).map(({ shot }) => [shot.id, shot.code])).toEqual([
+    expect(placedShots(project).map(({ shot }) => [shot.id, shot.code])).toEqual([
       ['shot-020', '020'],
       ['mine', '030a'],
       ['shot-010', '010'],

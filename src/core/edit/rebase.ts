@@ -185,7 +185,7 @@ export function shotRemoved(before: Project, after: Project, step: Step): Shot |
     }
     return undefined;
   }
-  if (!('shotId' in step)) return undefined;
+  if (!('shotId' in step) || step.shotId === null) return undefined;
   if (after.shots.some((shot) => shot.id === step.shotId)) return undefined;
   return before.shots.find((shot) => shot.id === step.shotId);
 }

@@ -3,7 +3,7 @@ import { checkPalette } from '@/core/document/palette';
 import { checkSize, sameSize } from '@/core/document/size';
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
 import { asItIs, checkSameRate, mapPlace, mapShotFrame, mergeLists, shotInBoth } from '@/core/edit/mapping';
-import { mapItems, withItems } from '@/core/edit/reelSteps';
+import { mapItems, placesOf, withItems } from '@/core/edit/reelSteps';
 import type { StepRules } from '@/core/edit/rule';
 import { checkWholeShot } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
@@ -117,14 +117,14 @@ export const shotSteps: StepRules<ShotStepType> = {
       return done({
         ...project,
         shots: project.shots.filter((other) => other.id !== shotId),
-        reel: { items: project.reel.items.filter((item) => item.shotId !== shotId) },
+        reel: { ...project.reel, items: project.reel.items.filter((item) => item.kind !== 'shot' || item.shotId !== shotId) },
       });
     },
     invert: (before, { shotId }) => ({
       type: 'addShot',
       shot: mustBeDone(findShot(before, shotId)),
       index: before.shots.findIndex((shot) => shot.id === shotId),
-      items: before.reel.items.flatMap((item, index) => (item.shotId === shotId ? [{ item, index }] : [])),
+      items: placesOf(before, (item) => item.kind === 'shot' && item.shotId === shotId),
     }),
     map: asItIs,
     expects: (before, { shotId }) => mustBeDone(findShot(before, shotId)),

@@ -8,6 +8,7 @@ import { bringSounds, framesLeftOut, moveSound, recordingWords, trimSound } from
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import { joinWithNext } from '@/core/reel/joinShots';
+import { placedItems } from '@/core/reel/reel';
 import { duplicateShot } from '@/core/reel/shotEdits';
 import { splitShot } from '@/core/reel/splitShot';
 import { contextOn, ids, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
@@ -116,15 +117,21 @@ describe('what happens to sounds when frames do', () => {
     [
       'another rate: they start when they started',
       () =>
-        planRateChange(project, project.shots, { scope: { kind: 'project', to: { num: 12, den: 1 } }, way: 'keepTime', vanishing: 'keep' })
-          .edit,
+        planRateChange(project, placedItems(project), {
+          scope: { kind: 'project', to: { num: 12, den: 1 } },
+          way: 'keepTime',
+          vanishing: 'keep',
+        }).edit,
       [['Wind on 0, 0+24000', 'Plop on 4, 0+5000'], ['Hum on 2, 0+9000']],
     ],
     [
       'read at another rate: they keep their frames',
       () =>
-        planRateChange(project, project.shots, { scope: { kind: 'project', to: { num: 12, den: 1 } }, way: 'readAs', vanishing: 'keep' })
-          .edit,
+        planRateChange(project, placedItems(project), {
+          scope: { kind: 'project', to: { num: 12, den: 1 } },
+          way: 'readAs',
+          vanishing: 'keep',
+        }).edit,
       [['Wind on 0, 0+24000', 'Plop on 8, 0+5000'], ['Hum on 3, 0+9000']],
     ],
   ])('%s', (_words, edit, expected) => expect(soundsAfter(project, edit())).toEqual(expected));

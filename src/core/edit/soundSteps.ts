@@ -1,5 +1,4 @@
-import type { Project, Shot, ShotId } from '@/core/document/model';
-import { replaceById } from '@/core/document/model';
+import { type Project, replaceById, type ShotId } from '@/core/document/model';
 import { checkSound, type Sound, type SoundId } from '@/core/document/sound';
 import { currentProperties, findShot, withProperties, withShot } from '@/core/edit/locate';
 import { asItIs, checkSameRate, mapPlace, mapShotFrame, shotInBoth } from '@/core/edit/mapping';
@@ -7,37 +6,59 @@ import type { StepRules } from '@/core/edit/rule';
 import { hasSound } from '@/core/edit/wholeness';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 
-function findSound(project: Project, shotId: ShotId, soundId: SoundId): Outcome<{ shot: Shot; sound: Sound }> {
+/** The sounds of a shot or of the reel, with what has them in words. */
+function findSounds(project: Project, shotId: ShotId | null): Outcome<{ sounds: readonly Sound[]; owner: string }> {
+  if (shotId === null) return done({ sounds: project.reel.sounds, owner: 'the reel' });
   const shot = findShot(project, shotId);
-  if (!shot.ok) return shot;
-  const sound = shot.value.sounds.find((candidate) => candidate.id === soundId);
-  return sound ? done({ shot: shot.value, sound }) : refused(`There is no sound ${soundId} in shot ${shot.value.code} any more.`);
+  return shot.ok ? done({ sounds: shot.value.sounds, owner: `shot ${shot.value.code}` }) : shot;
 }
 
-/** Most sounds that start in one shot. */
+function findSound(project: Project, shotId: ShotId | null, soundId: SoundId): Outcome<{ sounds: readonly Sound[]; sound: Sound }> {
+  const found = findSounds(project, shotId);
+  if (!found.ok) return found;
+  const sound = found.value.sounds.find((candidate) => candidate.id === soundId);
+  return sound ? done({ sounds: found.value.sounds, sound }) : refused(`There is no sound ${soundId} in ${found.value.owner} any more.`);
+}
+
+function withSounds(project: Project, shotId: ShotId | null, change: (sounds: readonly Sound[]) => readonly Sound[]): Project {
+  if (shotId !== null)
+    return withShot(project, shotId, (shot) => {
+      const sounds = change(shot.sounds);
+      return sounds === shot.sounds ? shot : { ...shot, sounds };
+    });
+  const sounds = change(project.reel.sounds);
+  return sounds === project.reel.sounds ? project : { ...project, reel: { ...project.reel, sounds } };
+}
+
+/** Most sounds that start in one shot, and most of the reel. */
 const MOST_SOUNDS = 500;
 
-const DESCRIBED = ['name', 'startFrame', 'fromSample', 'samples', 'gainDecibels', 'muted'] as const;
+const DESCRIBED = ['name', 'startFrame', 'fromSample', 'samples', 'gainDecibels', 'fadeInFrames', 'fadeOutFrames', 'muted'] as const;
+const IN_FRAMES = ['startFrame', 'fadeInFrames', 'fadeOutFrames'] as const;
 
-/** Steps on the sounds of a shot. */
+/** Steps on the sounds of a shot, or of the reel. */
 export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> = {
   addSound: {
     apply(project, { shotId, sound, index }) {
-      const shot = findShot(project, shotId);
-      if (!shot.ok) return shot;
-      const { sounds, code } = shot.value;
+      const found = findSounds(project, shotId);
+      if (!found.ok) return found;
+      const { sounds, owner } = found.value;
       if (hasSound(project, sound.id)) return refused(`${sound.name} is in the project already.`);
-      if (sounds.length >= MOST_SOUNDS) return refused(`Shot ${code} has ${MOST_SOUNDS} sounds already, which is the most.`);
+      if (sounds.length >= MOST_SOUNDS) return refused(`There are ${MOST_SOUNDS} sounds in ${owner} already, which is the most.`);
       if (index < 0 || index > sounds.length)
-        return refused(`Place ${index + 1} among the sounds of shot ${code} doesn't exist: it has ${sounds.length}.`);
+        return refused(`Place ${index + 1} among the sounds of ${owner} doesn't exist: there are ${sounds.length}.`);
       const checked = checkSound(sound);
       if (!checked.ok) return checked;
-      return done(withShot(project, shotId, (found) => ({ ...found, sounds: found.sounds.toSpliced(index, 0, sound) })));
+      return done(withSounds(project, shotId, (before) => before.toSpliced(index, 0, sound)));
     },
     invert: (_before, { shotId, sound }) => ({ type: 'removeSound', shotId, soundId: sound.id }),
     map(mapping, step) {
       const rate = checkSameRate(mapping, null);
       if (!rate.ok) return rate;
+      if (step.shotId === null) {
+        const { from, to } = mapping;
+        return done({ ...step, index: mapPlace(from.reel.sounds, to.reel.sounds, step.index) });
+      }
       const shot = shotInBoth(mapping, step.shotId);
       if (!shot) return done(step);
       const sound = { ...step.sound, startFrame: mapShotFrame(mapping, shot.from, step.sound.startFrame) };
@@ -49,11 +70,11 @@ export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> =
     apply(project, { shotId, soundId }) {
       const found = findSound(project, shotId, soundId);
       if (!found.ok) return found;
-      return done(withShot(project, shotId, (shot) => ({ ...shot, sounds: shot.sounds.filter((sound) => sound.id !== soundId) })));
+      return done(withSounds(project, shotId, (sounds) => sounds.filter((sound) => sound.id !== soundId)));
     },
     invert(before, { shotId, soundId }) {
-      const { shot, sound } = mustBeDone(findSound(before, shotId, soundId));
-      return { type: 'addSound', shotId, sound, index: shot.sounds.indexOf(sound) };
+      const { sounds, sound } = mustBeDone(findSound(before, shotId, soundId));
+      return { type: 'addSound', shotId, sound, index: sounds.indexOf(sound) };
     },
     map: asItIs,
     expects: (before, { shotId, soundId }) => mustBeDone(findSound(before, shotId, soundId)).sound,
@@ -64,19 +85,14 @@ export const soundSteps: StepRules<'addSound' | 'removeSound' | 'changeSound'> =
       if (!found.ok) return found;
       const checked = checkSound(withProperties<Sound>(found.value.sound, change));
       if (!checked.ok) return checked;
-      return done(
-        withShot(project, shotId, (shot) => {
-          const sounds = replaceById(shot.sounds, soundId, () => checked.value);
-          return sounds === shot.sounds ? shot : { ...shot, sounds };
-        }),
-      );
+      return done(withSounds(project, shotId, (sounds) => replaceById(sounds, soundId, () => checked.value)));
     },
     invert(before, { shotId, soundId, change }) {
       const { sound } = mustBeDone(findSound(before, shotId, soundId));
       return { type: 'changeSound', shotId, soundId, change: currentProperties(sound, DESCRIBED, change) };
     },
     map(mapping, step) {
-      const rate = step.change.startFrame === undefined ? done(null) : checkSameRate(mapping, null);
+      const rate = IN_FRAMES.every((name) => step.change[name] === undefined) ? done(null) : checkSameRate(mapping, null);
       return rate.ok ? done(step) : rate;
     },
     expects: (before, { shotId, soundId, change }) =>

@@ -16,12 +16,15 @@ import type {
   Shot,
   ShotId,
   Size,
+  Trim,
 } from '@/core/document/model';
 import type { Sound, SoundChange, SoundId } from '@/core/document/sound';
 import type { TimingChart } from '@/core/document/timingChart';
 import type { Rate } from '@/core/time/rate';
 
 type OnShot = { readonly shotId: ShotId };
+/** Sounds of a shot, or of the reel itself when `shotId` is null. */
+type OnSounds = { readonly shotId: ShotId | null };
 type OnLevel = OnShot & { readonly levelId: LevelId };
 type OnDrawing = OnLevel & { readonly drawingId: DrawingId };
 
@@ -48,6 +51,9 @@ export type ItemOnReel = { readonly item: ReelItem; readonly index: number };
 type LevelTiming = { readonly levelId: LevelId; readonly exposures: readonly Exposure[] };
 type SoundTiming = { readonly soundId: SoundId; readonly startFrame: number };
 
+/** The counts of an item of the reel: a shot's trim (null when it is whole), or how long a gap is. */
+export type ItemTiming = { readonly itemId: ReelItemId; readonly trim?: Trim | null; readonly frames?: number };
+
 /** The counts of a shot: its length, where its notes and sounds stand, and columns; levels and sounds left out stay as they are. */
 export type ShotTiming = {
   readonly shotId: ShotId;
@@ -64,8 +70,15 @@ export type ShotTiming = {
 export type Step =
   | { readonly type: 'renameProject'; readonly title: string }
   | { readonly type: 'setFormat'; readonly rate?: Rate; readonly size?: Size; readonly firstFrameNumber?: number }
-  /** The rate of the project and the counts of its shots at once; shots left out stay as they are. */
-  | { readonly type: 'setTiming'; readonly words: string; readonly rate: Rate; readonly shots: readonly ShotTiming[] }
+  /** The rate of the project and the counts of its shots and its reel at once; shots, items and sounds of the reel left out stay as they are. */
+  | {
+      readonly type: 'setTiming';
+      readonly words: string;
+      readonly rate: Rate;
+      readonly shots: readonly ShotTiming[];
+      readonly items: readonly ItemTiming[];
+      readonly reelSounds: readonly SoundTiming[];
+    }
   | { readonly type: 'setPalette'; readonly palette: readonly Colour[] }
   | { readonly type: 'setChecks'; readonly change: ChecksChange }
   /** Keeps a finding as intended, with a note; a note of null keeps it no longer. */
@@ -74,13 +87,20 @@ export type Step =
   | { readonly type: 'addShot'; readonly shot: Shot; readonly index: number; readonly items: readonly ItemOnReel[] }
   /** Removes a shot, and whatever shows it from the reel. */
   | (OnShot & { readonly type: 'removeShot' })
+  /** Lays items on the reel, one after another at their places. */
+  | { readonly type: 'addItems'; readonly items: readonly ItemOnReel[] }
+  /** Takes items off the reel; the shots they show stay in the project. */
+  | { readonly type: 'removeItems'; readonly itemIds: readonly ReelItemId[] }
   | { readonly type: 'moveItem'; readonly itemId: ReelItemId; readonly index: number }
+  /** Trims a shot's item, or shows it whole with a trim of null. */
+  | { readonly type: 'trimItem'; readonly itemId: ReelItemId; readonly trim: Trim | null }
+  | { readonly type: 'setGapLength'; readonly itemId: ReelItemId; readonly frames: number }
   | (OnShot & { readonly type: 'describeShot'; readonly code?: string; readonly name?: string; readonly note?: string })
   | (OnShot & { readonly type: 'setShotLength'; readonly frames: number })
   | (OnShot & { readonly type: 'setNotes'; readonly notes: readonly SheetNote[] })
-  | (OnShot & { readonly type: 'addSound'; readonly sound: Sound; readonly index: number })
-  | (OnShot & { readonly type: 'removeSound'; readonly soundId: SoundId })
-  | (OnShot & { readonly type: 'changeSound'; readonly soundId: SoundId; readonly change: SoundChange })
+  | (OnSounds & { readonly type: 'addSound'; readonly sound: Sound; readonly index: number })
+  | (OnSounds & { readonly type: 'removeSound'; readonly soundId: SoundId })
+  | (OnSounds & { readonly type: 'changeSound'; readonly soundId: SoundId; readonly change: SoundChange })
   | (OnShot & { readonly type: 'addLevel'; readonly level: Level; readonly index: number })
   | (OnLevel & { readonly type: 'removeLevel' })
   | (OnLevel & { readonly type: 'moveLevel'; readonly index: number })

@@ -3,7 +3,7 @@ import type { Project } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
-import { framesOfReel, reelOf, reelShotAt } from '@/core/reel/reel';
+import { framesOfReel, placedShots, shotAt } from '@/core/reel/reel';
 import { addShotOf, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const project = projectOf(
@@ -11,7 +11,7 @@ const project = projectOf(
   shotOf([], 96, '020'),
   shotOf([], 96, '030'),
 );
-const codes = (of: Project) => reelOf(of).map(({ shot }) => shot.code);
+const codes = (of: Project) => placedShots(of).map(({ shot }) => shot.code);
 const reason = (step: Step) => {
   const result = applyStep(project, step);
   return result.ok ? 'applied' : result.reason;
@@ -94,7 +94,7 @@ describe('levels and drawings', () => {
 
 describe('the reel', () => {
   it('places shots one after another', () => {
-    expect(reelOf(project).map(({ startFrame, endFrame }) => [startFrame, endFrame])).toEqual([
+    expect(placedShots(project).map(({ startFrame, endFrame }) => [startFrame, endFrame])).toEqual([
       [0, 72],
       [72, 168],
       [168, 264],
@@ -110,10 +110,10 @@ describe('the reel', () => {
     [263, '030'],
     [264, undefined],
     [-1, undefined],
-  ])('shows on frame %i shot %s', (frame, code) => expect(reelShotAt(project, frame)?.shot.code).toBe(code));
+  ])('shows on frame %i shot %s', (frame, code) => expect(shotAt(project, frame)?.shot.code).toBe(code));
 
   it('follows a new length at once', () => {
     const longer = mustBeDone(applyStep(project, { type: 'setShotLength', shotId: 'shot-010', frames: 80 }));
-    expect(reelOf(longer).map((placed) => placed.startFrame)).toEqual([0, 80, 176]);
+    expect(placedShots(longer).map((placed) => placed.startFrame)).toEqual([0, 80, 176]);
   });
 });

@@ -18,9 +18,9 @@ export const hasDrawing = (project: Project, drawingId: string): boolean =>
 /** Whether any shot of the project has a level of that id. */
 const hasLevel = (project: Project, levelId: string): boolean => project.shots.some((shot) => levelById(shot, levelId) !== undefined);
 
-/** Whether any shot of the project has a sound of that id. */
+/** Whether any shot of the project, or its reel, has a sound of that id. */
 export const hasSound = (project: Project, soundId: string): boolean =>
-  project.shots.some((shot) => shot.sounds.some((sound) => sound.id === soundId));
+  [project.reel, ...project.shots].some(({ sounds }) => sounds.some((sound) => sound.id === soundId));
 
 function firstTwice(values: readonly string[]): string | undefined {
   const seen = new Set<string>();

@@ -14,10 +14,12 @@ function formatWords({ rate, size, firstFrameNumber }: StepOf<'setFormat'>): str
   return parts.join(', ') || 'Nothing';
 }
 
-function soundWords({ name, startFrame, fromSample, samples, gainDecibels, muted }: SoundChange): string {
+function soundWords({ name, startFrame, fromSample, samples, gainDecibels, fadeInFrames, fadeOutFrames, muted }: SoundChange): string {
   if (startFrame !== undefined) return 'Move sound';
   if (fromSample !== undefined || samples !== undefined) return 'Trim sound';
   if (gainDecibels !== undefined) return `Sound at ${gainDecibels} dB`;
+  if (fadeInFrames !== undefined) return `Fade in over ${plural(fadeInFrames, 'frame')}`;
+  if (fadeOutFrames !== undefined) return `Fade out over ${plural(fadeOutFrames, 'frame')}`;
   if (muted !== undefined) return muted ? 'Mute sound' : 'Unmute sound';
   return name === undefined ? 'Describe sound' : `Sound called ${name}`;
 }
@@ -41,6 +43,14 @@ export function stepWords(step: Step): string {
       return `New shot ${step.shot.code}`;
     case 'removeShot':
       return 'Remove shot';
+    case 'addItems':
+      return `Lay ${plural(step.items.length, 'item')} on the reel`;
+    case 'removeItems':
+      return `Take ${plural(step.itemIds.length, 'item')} off the reel`;
+    case 'trimItem':
+      return step.trim === null ? 'Whole shot on the reel' : `Trim to ${plural(step.trim.frames, 'frame')}`;
+    case 'setGapLength':
+      return `Gap of ${plural(step.frames, 'frame')}`;
     case 'moveItem':
       return `Move to place ${step.index + 1} on the reel`;
     case 'describeShot':

@@ -6,12 +6,13 @@ import {
   type LevelMedia,
   LONGEST_SHOT_NOTE,
   type Project,
+  type ReelItem,
   type Shot,
 } from '@/core/document/model';
 import { type Edit, editOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
-import { reelIndexOf, reelOf } from '@/core/reel/reel';
-import { addShotStep, anew, type NewId } from '@/core/reel/shotEdits';
+import { firstPlaceOf, isWhole, placedItems } from '@/core/reel/reel';
+import { anew, itemOf, itemsOfShot, type NewId } from '@/core/reel/shotEdits';
 import { rootOf } from '@/core/reel/splitShot';
 import { compareNumbers } from '@/core/sheet/numbers';
 import { nextDrawingNumber } from '@/core/sheet/reading';
@@ -165,12 +166,41 @@ function consequences(shot: Shot, joined: readonly JoinedLevel[]): readonly stri
   return said;
 }
 
+/** The reel when `shot` and `next` are one: their items show the same frames as before, and two that follow each other are one. */
+function joinedReel(project: Project, shot: Shot, next: Shot, joined: Shot): readonly ReelItem[] {
+  const reel: ReelItem[] = [];
+  for (const placed of placedItems(project)) {
+    const { item, fromFrame, startFrame, endFrame } = placed;
+    if (item.kind !== 'shot' || (placed.shot !== shot && placed.shot !== next)) {
+      reel.push(item);
+      continue;
+    }
+    const trim = { fromFrame: placed.shot === shot ? fromFrame : shot.frames + fromFrame, frames: endFrame - startFrame };
+    const last = reel.at(-1);
+    const before = last?.kind === 'shot' && last.shotId === joined.id ? last : undefined;
+    const goesOn = placed.shot === next && before?.trim && before.trim.fromFrame + before.trim.frames === trim.fromFrame;
+    if (goesOn && before.trim) reel[reel.length - 1] = itemOf(before, joined, { ...before.trim, frames: before.trim.frames + trim.frames });
+    else reel.push(itemOf(item, joined, trim));
+  }
+  // What shows all of it, as both were whole, follows it from now on.
+  return reel.map((item) =>
+    item.kind === 'shot' && item.shotId === joined.id && item.trim?.fromFrame === 0 && item.trim.frames === joined.frames
+      ? { ...item, trim: null }
+      : item,
+  );
+}
+
 /** A shot and the next one as one: no frame of the film changes. */
 export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcome<Edit> {
-  const reel = reelOf(project);
-  const reelIndex = reelIndexOf(project, shot.id);
-  const next = reel[reelIndex + 1]?.shot;
-  if (!next) return refused(`Shot ${shot.code} is the last one: there is none after it to join.`);
+  const placed = firstPlaceOf(project, shot.id);
+  if (!placed) return refused(`Shot ${shot.code} is not on the reel: there is none after it to join.`);
+  const after = placedItems(project).find(({ startFrame }) => startFrame === placed.endFrame);
+  if (!after) return refused(`Shot ${shot.code} is the last one: there is none after it to join.`);
+  const next = after.shot;
+  if (!next) return refused(`A gap comes after shot ${shot.code}: close it first, then join.`);
+  if (next === shot) return refused(`Shot ${shot.code} comes after itself: there is no other to join.`);
+  if (!isWhole(placed) || !isWhole(after))
+    return refused(`Shot ${isWhole(placed) ? next.code : shot.code} is trimmed on the reel: show it whole first, then join.`);
   const frames = shot.frames + next.frames;
   const length = checkLength(frames);
   if (!length.ok) return length;
@@ -196,7 +226,12 @@ export function joinWithNext(project: Project, shot: Shot, newId: NewId): Outcom
     [
       { type: 'removeShot', shotId: next.id },
       { type: 'removeShot', shotId: shot.id },
-      { ...addShotStep(project, whole, reelIndex), index: project.shots.filter((other) => other !== next).indexOf(shot) },
+      {
+        type: 'addShot',
+        shot: whole,
+        index: project.shots.filter((other) => other !== next).indexOf(shot),
+        items: itemsOfShot(joinedReel(project, shot, next, whole), whole),
+      },
     ],
     `Join ${shot.code} and ${next.code}`,
     [

@@ -6,7 +6,7 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone, type Outcome } from '@/core/outcome';
 import { joinWithNext } from '@/core/reel/joinShots';
 import { reelChange } from '@/core/reel/moved';
-import { reelOf } from '@/core/reel/reel';
+import { placedShots } from '@/core/reel/reel';
 import { codeBetween, duplicateShot, removeShot } from '@/core/reel/shotEdits';
 import { splitShot } from '@/core/reel/splitShot';
 import { layersAt } from '@/core/render/shotRuns';
@@ -65,7 +65,7 @@ describe('a shot code between others', () => {
 describe('a duplicate', () => {
   it('stands after its shot, with ids of its own throughout and its chart tied to its own drawings', () => {
     const next = made(project, duplicateShot(project, first, ids()));
-    const onReel = reelOf(next).map(({ shot }) => shot);
+    const onReel = placedShots(next).map(({ shot }) => shot);
     expect(onReel.map((shot) => shot.code)).toEqual(['010', '015', '020']);
     const copy = onReel[1] as Shot;
     expect(columnsOf(copy)).toEqual(columnsOf(first));
@@ -132,7 +132,7 @@ describe('a removed shot', () => {
     expect(reelChange(project, made(project, edit))).toEqual({
       framesBefore: 16,
       framesAfter: 4,
-      moved: [{ code: '020', before: 12, after: 0 }],
+      moved: [{ itemId: 'shot-020', name: '020', before: 12, after: 0 }],
     });
   });
 });

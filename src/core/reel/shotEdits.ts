@@ -1,12 +1,19 @@
-import type { DrawingId, Level, Project, Shot } from '@/core/document/model';
+import type { DrawingId, Level, Project, ReelItem, Shot, ShotItem } from '@/core/document/model';
 import { wholeShot } from '@/core/document/model';
 import { type Edit, editOf } from '@/core/edit/edit';
-import type { StepOf } from '@/core/edit/step';
+import type { ItemOnReel, StepOf } from '@/core/edit/step';
 import { done, type Outcome } from '@/core/outcome';
-import { reelIndexOf, reelOf } from '@/core/reel/reel';
+import { placedShots, reelIndexOf } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 
 export type NewId = () => string;
+
+/** The items of a reel that show a shot, each with its place there, such that adding them in turn to the rest puts all where they are. */
+export const itemsOfShot = (reel: readonly ReelItem[], shot: Shot): readonly ItemOnReel[] =>
+  reel.flatMap((item, index) => (item.kind === 'shot' && item.shotId === shot.id ? [{ item, index }] : []));
+
+/** An item of a shot that shows other frames of another one. */
+export const itemOf = (item: ShotItem, shot: Shot, trim: ShotItem['trim']): ShotItem => ({ ...item, shotId: shot.id, trim });
 
 /** Adds a shot whole at a place on the reel. */
 export const addShotStep = (project: Project, shot: Shot, reelIndex: number): StepOf<'addShot'> => ({
@@ -18,20 +25,23 @@ export const addShotStep = (project: Project, shot: Shot, reelIndex: number): St
 
 /** Shots are coded in tens, so that others fit between (common practice); one put between takes the middle, else a letter. `reelIndex` is the place on the reel. */
 export function codeBetween(project: Project, reelIndex: number): string {
-  const shots = reelOf(project).map(({ shot }) => shot);
+  const placed = placedShots(project);
+  const next = placed.findIndex(({ index }) => index >= reelIndex);
+  const shots = placed.map(({ shot }) => shot);
+  const place = next < 0 ? shots.length : next;
   const taken = new Set(project.shots.map((shot) => shot.code));
   const written = (code: number) => String(code).padStart(3, '0');
-  if (reelIndex >= shots.length) {
+  if (place >= shots.length) {
     const largest = Math.max(0, ...project.shots.map((shot) => Number.parseInt(shot.code, 10) || 0));
     return written((Math.floor(largest / 10) + 1) * 10);
   }
   const codeValue = (shot: Shot | undefined) => (shot === undefined ? 0 : /^\d+$/.test(shot.code) ? Number(shot.code) : null);
-  const [before, after] = [codeValue(shots[reelIndex - 1]), codeValue(shots[reelIndex])];
+  const [before, after] = [codeValue(shots[place - 1]), codeValue(shots[place])];
   if (before !== null && after !== null) {
     const middle = Math.floor((before + after) / 2);
     if (middle > before && middle < after && !taken.has(written(middle))) return written(middle);
   }
-  const stem = shots[reelIndex - 1]?.code ?? '000';
+  const stem = shots[place - 1]?.code ?? '000';
   for (let letter = 0; letter < 26; letter++) {
     const code = stem + String.fromCharCode(97 + letter);
     if (!taken.has(code)) return code;

@@ -1,36 +1,87 @@
-import type { Project, Shot, ShotId } from '@/core/document/model';
-import { framesOfSound, type Sound, sampleOfFrame } from '@/core/document/sound';
-import { reelOf } from '@/core/reel/reel';
+import type { Project, ReelItemId, Shot, ShotId } from '@/core/document/model';
+import { framesOfSound, type Sound, soundFrom } from '@/core/document/sound';
+import { firstPlaceOf, type PlacedShot, placedShots } from '@/core/reel/reel';
 import type { Rate } from '@/core/time/rate';
 
-/** A sound where it is heard on the reel: from `startFrame` (inclusive, from 0) to `endFrame` (exclusive), the last frame touched by however little. */
-export type ReelSound = { readonly sound: Sound; readonly shot: Shot; readonly startFrame: number; readonly endFrame: number };
+/**
+ * A sound where it is heard on the reel: from `startFrame` (inclusive, from 0) to `endFrame` (exclusive), the last frame
+ * touched by however little. `shot` and `itemId` are the shot it belongs to and the item that is heard of it, both null for
+ * one of the reel. `sound` is what is heard: where an item shows its shot from a later frame on, its head is cut off by
+ * `cutFrames` frames, and `whole` is the sound as it is in the document.
+ */
+export type ReelSound = {
+  readonly sound: Sound;
+  readonly whole: Sound;
+  readonly cutFrames: number;
+  readonly shot: Shot | null;
+  readonly itemId: ReelItemId | null;
+  readonly startFrame: number;
+  readonly endFrame: number;
+};
 
-/** Every sound of a project where it is on the reel, in order of their starts. */
+/** Every sound of a project with the shot it belongs to, null for one of the reel; on the reel or not. */
+export const everySound = (project: Project): readonly { readonly shot: Shot | null; readonly sound: Sound }[] => [
+  ...project.shots.flatMap((shot) => shot.sounds.map((sound) => ({ shot, sound }))),
+  ...project.reel.sounds.map((sound) => ({ shot: null, sound })),
+];
+
+const heardFrom = (sound: Sound, startFrame: number, rate: Rate) => ({
+  sound,
+  whole: sound,
+  cutFrames: 0,
+  startFrame,
+  endFrame: startFrame + framesOfSound(sound, rate),
+});
+
+/*
+ * An item shows its shot's frames f to f + n. A sound of the shot that starts on frame s is heard
+ *   from the reel's frame start + s − f       when f ≤ s, and, trimmed, s < f + n;
+ *   from the item's first frame, its first f − s frames cut off, when s < f; not at all when it is over by then.
+ * It goes on after the item as long as it lasts. Of a whole shot a sound that starts past its end is heard, too, over what follows.
+ */
+function soundOfItem(placed: PlacedShot, sound: Sound, rate: Rate): ReelSound | null {
+  const { shot, item, fromFrame, startFrame, endFrame } = placed;
+  const isOutside = item.trim !== null && sound.startFrame >= fromFrame + endFrame - startFrame;
+  if (isOutside) return null;
+  const of = { shot, itemId: item.id };
+  const cutFrames = fromFrame - sound.startFrame;
+  if (cutFrames <= 0) return { ...heardFrom(sound, startFrame - cutFrames, rate), ...of };
+  const rest = soundFrom(sound, fromFrame, rate);
+  return rest && { ...heardFrom(rest, startFrame, rate), ...of, whole: sound, cutFrames };
+}
+
+/** Every sound of a project where it is heard on the reel, in order of their starts. */
 export const soundsOfReel = (project: Project): readonly ReelSound[] =>
-  reelOf(project)
-    .flatMap(({ shot, startFrame: shotStart }) =>
-      shot.sounds.map((sound) => {
-        const startFrame = shotStart + sound.startFrame;
-        return { sound, shot, startFrame, endFrame: startFrame + framesOfSound(sound, project.rate) };
-      }),
-    )
-    .toSorted((a, b) => a.startFrame - b.startFrame);
+  [
+    ...placedShots(project).flatMap((placed) => placed.shot.sounds.flatMap((sound) => soundOfItem(placed, sound, project.rate) ?? [])),
+    ...project.reel.sounds.map((sound) => ({ ...heardFrom(sound, sound.startFrame, project.rate), shot: null, itemId: null })),
+  ].toSorted((a, b) => a.startFrame - b.startFrame);
+
+/** A sound of a shot that an item of the reel doesn't let be heard, since it is over before the item starts or starts after it. */
+export type UnheardSound = { readonly placed: PlacedShot; readonly sound: Sound };
+
+/** Sounds of shots on the reel that items leave unheard. */
+export const unheardSounds = (project: Project): readonly UnheardSound[] =>
+  placedShots(project).flatMap((placed) =>
+    placed.shot.sounds.filter((sound) => soundOfItem(placed, sound, project.rate) === null).map((sound) => ({ placed, sound })),
+  );
 
 /**
- * Sounds heard while a shot is on, those that began in an earlier one among them; frames count from the shot's
- * first, so that one that began before has a negative `startFrame`.
+ * Sounds heard while a whole shot is on, with its own and those that are heard over it on the reel; frames count from the
+ * shot's first, so that one that began before has a negative `startFrame`. Of a shot that is on the reel several times, the first place counts.
  */
 export function soundsOverShot(project: Project, shotId: ShotId): readonly ReelSound[] {
-  const placed = reelOf(project).find(({ shot }) => shot.id === shotId);
-  if (!placed) return [];
-  return soundsOfReel(project)
-    .filter((heard) => heard.startFrame < placed.endFrame && heard.endFrame > placed.startFrame)
-    .map((heard) => ({
-      ...heard,
-      startFrame: heard.startFrame - placed.startFrame,
-      endFrame: heard.endFrame - placed.startFrame,
-    }));
+  const shot = project.shots.find(({ id }) => id === shotId);
+  if (!shot) return [];
+  const own = shot.sounds.map((sound) => ({ ...heardFrom(sound, sound.startFrame, project.rate), shot, itemId: null }));
+  const placed = firstPlaceOf(project, shotId);
+  if (!placed) return own;
+  const origin = placed.startFrame - placed.fromFrame;
+  const others = soundsOfReel(project)
+    .filter((heard) => heard.itemId !== placed.item.id && heard.startFrame < placed.endFrame && heard.endFrame > placed.startFrame)
+    .map((heard) => ({ ...heard, startFrame: heard.startFrame - origin, endFrame: heard.endFrame - origin }));
+  const isHeard = ({ startFrame, endFrame }: ReelSound) => startFrame < shot.frames && endFrame > 0;
+  return [...others, ...own].filter(isHeard).toSorted((a, b) => a.startFrame - b.startFrame);
 }
 
 /** A sound in the lane it is shown in, from 0. */
@@ -46,45 +97,4 @@ export function inLanes(sounds: readonly ReelSound[]): { readonly laned: readonl
     return { ...heard, lane };
   });
   return { laned, lanes: Math.max(1, ends.length) };
-}
-
-/**
- * A part of a recording as it goes into a mix: heard from sample `atSample` of the mix on, `fromSample` being the
- * recording's first sample that is heard then, and `samples` how many follow, both at the recording's own rate.
- */
-export type MixPart = {
-  readonly sound: Sound;
-  readonly atSample: number;
-  readonly fromSample: number;
-  readonly samples: number;
-  readonly gain: number;
-};
-
-/** Sounds are heard together at this rate, in samples a second. */
-export const MIX_RATE = 48_000;
-
-/** 20 decibels are a factor of ten in amplitude (common practice). */
-const gainOf = (decibels: number): number => 10 ** (decibels / 20);
-
-/** What is heard from frame `fromFrame` (inclusive) to `toFrame` (inclusive), of sounds placed on the same frames; muted ones are not. */
-export function mixOf(
-  sounds: readonly Pick<ReelSound, 'sound' | 'startFrame'>[],
-  fromFrame: number,
-  toFrame: number,
-  rate: Rate,
-  mixRate: number,
-): { readonly samples: number; readonly parts: readonly MixPart[] } {
-  const start = sampleOfFrame(fromFrame, rate, mixRate);
-  const total = sampleOfFrame(toFrame + 1, rate, mixRate) - start;
-  const parts = sounds.flatMap(({ sound, startFrame }): MixPart[] => {
-    if (sound.muted) return [];
-    const { sampleRate } = sound.recording;
-    // From the same two roundings for every part, so that one goes on at the very sample the one before ended with.
-    const cut = startFrame >= fromFrame ? 0 : sampleOfFrame(fromFrame, rate, sampleRate) - sampleOfFrame(startFrame, rate, sampleRate);
-    const atSample = startFrame <= fromFrame ? 0 : sampleOfFrame(startFrame, rate, mixRate) - start;
-    const room = Math.ceil(((total - atSample) * sampleRate) / mixRate);
-    const samples = Math.min(sound.samples - cut, room);
-    return samples > 0 ? [{ sound, atSample, fromSample: sound.fromSample + cut, samples, gain: gainOf(sound.gainDecibels) }] : [];
-  });
-  return { samples: total, parts };
 }

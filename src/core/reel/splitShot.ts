@@ -1,9 +1,18 @@
-import { type DrawingId, drawingById, type Level, type Project, type Shot } from '@/core/document/model';
+import {
+  type DrawingId,
+  drawingById,
+  type Level,
+  type Project,
+  type ReelItem,
+  type Shot,
+  type ShotItem,
+  wholeShot,
+} from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
 import { type Edit, editOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 import { reelIndexOf } from '@/core/reel/reel';
-import { addShotStep, anew, codeBetween, type NewId } from '@/core/reel/shotEdits';
+import { anew, codeBetween, itemOf, itemsOfShot, type NewId } from '@/core/reel/shotEdits';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 
@@ -71,6 +80,23 @@ function halvesOf(level: Level, atFrame: number): Halves {
   };
 }
 
+/** What an item of a shot that is split shows of each half: one item or two, which follow each other. */
+function halvesOfItem(item: ShotItem, first: Shot, second: Shot, newId: NewId): readonly ShotItem[] {
+  const atFrame = first.frames;
+  if (item.trim === null) {
+    const late = item.id === first.id ? wholeShot(second.id) : { ...wholeShot(second.id), id: newId() };
+    return [item, late];
+  }
+  const { fromFrame, frames } = item.trim;
+  const [early, late] = [Math.max(0, Math.min(frames, atFrame - fromFrame)), Math.min(frames, fromFrame + frames - atFrame)];
+  const [one, other] = [
+    itemOf(item, first, { fromFrame, frames: early }),
+    itemOf(item, second, { fromFrame: Math.max(0, fromFrame - atFrame), frames: late }),
+  ];
+  if (late <= 0) return [one];
+  return early === 0 ? [other] : [one, { ...other, id: newId() }];
+}
+
 /** A shot in two at a frame (from 0), which becomes the first of the second. A sound stays whole in the half it starts in, and goes on over the other. */
 export function splitShot(project: Project, shot: Shot, atFrame: number, newId: NewId): Outcome<Edit> {
   if (atFrame < 1 || atFrame >= shot.frames) {
@@ -79,7 +105,7 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
     );
   }
   const reelIndex = reelIndexOf(project, shot.id);
-  const code = codeBetween(project, reelIndex + 1);
+  const code = codeBetween(project, reelIndex < 0 ? project.reel.items.length : reelIndex + 1);
   const halves = shot.levels.map((level) => ({ level, ...halvesOf(level, atFrame) }));
   const first: Shot = {
     ...shot,
@@ -102,6 +128,11 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
       .filter((sound) => sound.startFrame >= atFrame)
       .map((sound) => ({ ...sound, startFrame: sound.startFrame - atFrame })),
   };
+  const reel = project.reel.items.flatMap((item): readonly ReelItem[] =>
+    item.kind === 'shot' && item.shotId === shot.id ? halvesOfItem(item, first, second, newId) : [item],
+  );
+  const withoutSecond = reel.filter((item) => item.kind !== 'shot' || item.shotId !== second.id);
+  const place = project.shots.indexOf(shot);
   const number = (level: Level, id: DrawingId) => drawingById(level, id)?.number ?? '';
   const across = halves.flatMap(({ level, across: charts }) =>
     charts.map((chart) => `${level.name} ${number(level, chart.fromDrawing)} to ${number(level, chart.toDrawing)}`),
@@ -111,8 +142,8 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
   return editOf(
     [
       { type: 'removeShot', shotId: shot.id },
-      { ...addShotStep(project, first, reelIndex), index: project.shots.indexOf(shot) },
-      { ...addShotStep(project, second, reelIndex + 1), index: project.shots.indexOf(shot) + 1 },
+      { type: 'addShot', shot: first, index: place, items: itemsOfShot(withoutSecond, first) },
+      { type: 'addShot', shot: second, index: place + 1, items: itemsOfShot(reel, second) },
     ],
     `Split ${shot.code}`,
     `Split ${shot.code} before frame ${atFrame + project.firstFrameNumber}: ${shot.code} of ${plural(atFrame, 'frame')}, ${code} of ${plural(second.frames, 'frame')}${charts}`,

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Project } from '@/core/document/model';
+import type { Project, ReelItem } from '@/core/document/model';
 import { mustBeDone } from '@/core/outcome';
 import { layersAtFrame, planText, type RenderPlan, renderPlanOf, stackOfEachFrame, unwantedRepeats } from '@/core/render/renderPlan';
 import { layersAt } from '@/core/render/shotRuns';
@@ -85,6 +85,56 @@ describe('renderPlanOf', () => {
     const request = { fromFrame: 0, toFrame: 0, withBackground: true };
     expect(renderPlanOf(projectOf(), { ...request, shotId: null }).ok).toBe(false);
     expect(renderPlanOf(projectOf(shotOf([], 3)), { ...request, shotId: 'none' }).ok).toBe(false);
+  });
+
+  it('shows trimmed shots, gaps and one shot twice as their frames come, by brute force', () => {
+    const shots = projectOf(
+      shotOf([yard, levelOf('A', '1*3 2 3*4', { pictures: 'abc' })], 7),
+      shotOf([levelOf('B', '1*2 2*3', { pictures: 'de' })], 6, '020'),
+    );
+    const anyItem = fc.oneof(
+      fc.record({ kind: fc.constant('gap' as const), frames: fc.integer({ min: 1, max: 4 }) }),
+      fc.record({
+        kind: fc.constant('shot' as const),
+        shotId: fc.constantFrom('shot-010', 'shot-020'),
+        trim: fc.option(fc.record({ fromFrame: fc.nat(8), frames: fc.integer({ min: 1, max: 9 }) }), { nil: null }),
+      }),
+    );
+    fc.assert(
+      fc.property(fc.array(anyItem, { minLength: 1, maxLength: 6 }), (items) => {
+        const project: Project = { ...shots, reel: { ...shots.reel, items: items.map((item, place) => ({ ...item, id: `i${place}` })) } };
+        const wanted = items.flatMap((item) => {
+          if (item.kind === 'gap') return Array.from({ length: item.frames }, () => '');
+          const shot = shots.shots.find(({ id }) => id === item.shotId);
+          const { fromFrame, frames } = item.trim ?? { fromFrame: 0, frames: shot?.frames ?? 0 };
+          return Array.from({ length: frames }, (_, frame) =>
+            shot && fromFrame + frame < shot.frames
+              ? layersAt(shot.levels, fromFrame + frame)
+                  .map((layer) => layer.picture[0])
+                  .join('')
+              : '',
+          );
+        });
+        const plan = mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: wanted.length - 1, withBackground: true }));
+        expect(letters(plan)).toEqual(wanted);
+      }),
+    );
+  });
+
+  it('sees no repeat where one shot goes on over a cut through it', () => {
+    const project = projectOf(shotOf([levelOf('A', '1*8', { pictures: 'a' })], 8));
+    const part = (id: string, fromFrame: number, frames: number) => ({
+      id,
+      kind: 'shot' as const,
+      shotId: 'shot-010',
+      trim: { fromFrame, frames },
+    });
+    const cut = (...items: ReelItem[]) => {
+      const film = { ...project, reel: { ...project.reel, items } };
+      return unwantedRepeats(mustBeDone(renderPlanOf(film, { shotId: null, fromFrame: 0, toFrame: 7, withBackground: true })));
+    };
+    expect(cut(part('x', 0, 3), part('y', 3, 5))).toEqual([]);
+    expect(cut(part('x', 0, 3), part('y', 2, 5))).toEqual([3]);
   });
 
   it('shows on every frame what the sheet shows there', () => {

@@ -1,7 +1,7 @@
 import type { ColourRange } from '@/core/document/checks';
 import { type Project, type Shot, type ShotId, type Size, shotById, wholeShot } from '@/core/document/model';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import { framesOfReel, type ReelShot, reelOf } from '@/core/reel/reel';
+import { framesOfReel, type PlacedItem, placedItems } from '@/core/reel/reel';
 import { remembered } from '@/core/remembered';
 import { itemRuns } from '@/core/render/itemRuns';
 import { type PictureStack, type StackLayer, stackKey } from '@/core/render/stacks';
@@ -39,11 +39,15 @@ export type RenderRequest = {
 };
 
 /** What lies on the reel, or one shot alone from frame 0 on. */
-function placedIn(project: Project, shotId: ShotId | null): readonly ReelShot[] {
-  if (shotId === null) return reelOf(project);
+export function placedIn(project: Project, shotId: ShotId | null): readonly PlacedItem[] {
+  if (shotId === null) return placedItems(project);
   const shot = shotById(project, shotId);
-  return shot ? [{ item: wholeShot(shot.id), shot, startFrame: 0, endFrame: shot.frames }] : [];
+  return shot ? [{ item: wholeShot(shot.id), index: 0, shot, fromFrame: 0, startFrame: 0, endFrame: shot.frames }] : [];
 }
+
+/** Whether an item shows the frames of a shot that follow those the item before it shows: the cut between them is no change. */
+const goesOn = (before: PlacedItem, { shot, fromFrame }: PlacedItem): boolean =>
+  shot !== null && before.shot === shot && before.fromFrame + before.endFrame - before.startFrame === fromFrame;
 
 /** The plan of a request; refuses a range that is not within the reel or shot. */
 export function renderPlanOf(project: Project, request: RenderRequest): Outcome<RenderPlan> {
@@ -67,8 +71,12 @@ export function renderPlanOf(project: Project, request: RenderRequest): Outcome<
   const stacks: PictureStack[] = [];
   const stackIndex = new Map<string, number>();
   const runs: RenderRun[] = [];
+  let before: PlacedItem | undefined;
+  let lastLayers: readonly StackLayer[] | undefined;
   for (const each of placed) {
     const itemStart = each.startFrame - first.startFrame;
+    const isGoingOn = before !== undefined && goesOn(before, each);
+    before = each;
     for (const run of itemRuns(each, request.withBackground)) {
       const from = Math.max(itemStart + run.startFrame, fromFrame);
       const to = Math.min(itemStart + run.startFrame + run.frames, toFrame + 1);
@@ -79,7 +87,10 @@ export function renderPlanOf(project: Project, request: RenderRequest): Outcome<
         stack = stacks.push({ key, layers: run.layers }) - 1;
         stackIndex.set(key, stack);
       }
-      runs.push({ stack, startFrame: from - fromFrame, frames: to - from });
+      const last = runs.at(-1);
+      if (last && isGoingOn && lastLayers === run.layers) runs[runs.length - 1] = { ...last, frames: last.frames + to - from };
+      else runs.push({ stack, startFrame: from - fromFrame, frames: to - from });
+      lastLayers = run.layers;
     }
   }
   return done({

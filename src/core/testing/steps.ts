@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { BLEND_MODES, NOTE_KINDS } from '@/core/document/model';
+import { BLEND_MODES, NOTE_KINDS, type Project } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
 import type { Step } from '@/core/edit/step';
 import { addShotOf, levelOf, pictureOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
@@ -15,8 +15,7 @@ const chartOf = (id: string, fromDrawing: string, toDrawing: string, drawing: st
   path: [{ x: 1, y: 2 }],
 });
 
-/** The document that random steps are made on: two shots, a still level, charts, a sound. */
-export const START = projectOf(
+const SHOTS = projectOf(
   shotOf(
     [
       levelOf('Yard', '1', { kind: 'still', pictures: 'a' }),
@@ -28,10 +27,20 @@ export const START = projectOf(
   { ...shotOf([levelOf('Snail', '1*3 2*3')], 8, '020'), sounds: [soundOf('Wind', 0, 20_000)] },
 );
 
+/** The document that random steps are made on: two shots with a gap between, a still level, charts, a sound of a shot and one of the reel. */
+export const START: Project = {
+  ...SHOTS,
+  reel: {
+    items: SHOTS.reel.items.toSpliced(1, 0, { id: 'gap', kind: 'gap', frames: 5 }),
+    sounds: [soundOf('Hum', 2, 12_000)],
+  },
+};
+
 const shotId = fc.constantFrom('shot-010', 'shot-020', 'shot-new');
 const levelId = fc.constantFrom('Yard', 'Sock', 'Pegs', 'Snail', 'Extra');
 const drawingId = fc.constantFrom('Sock-1', 'Sock-2', 'Sock-3', 'Pegs-1', 'Pegs-2', 'Snail-1', 'Yard-1', 'made');
-const soundId = fc.constantFrom('Wind', 'Plop');
+const soundId = fc.constantFrom('Wind', 'Plop', 'Hum');
+const ofSounds = { shotId: fc.constantFrom('shot-010', 'shot-020', null) };
 const frame = fc.integer({ min: -1, max: 14 });
 const frames = fc.integer({ min: 0, max: 6 });
 const index = fc.integer({ min: 0, max: 4 });
@@ -78,6 +87,13 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
       }),
       { maxLength: 2 },
     ),
+    items: fc.constantFrom(
+      [],
+      [{ itemId: 'shot-020', trim: { fromFrame: 1, frames: 4 } }],
+      [{ itemId: 'gap', frames: 9 }],
+      [{ itemId: 'gone', frames: 1 }],
+    ),
+    reelSounds: fc.constantFrom([], [{ soundId: 'Hum', startFrame: 7 }]),
   }),
   setPalette: fc.record({
     type: fc.constant('setPalette' as const),
@@ -99,7 +115,27 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
   }),
   addShot: fc.tuple(index, index).map(([place, reelIndex]) => addShotOf(shotOf([levelOf('Extra', '1*2')], 6, 'new'), place, reelIndex)),
   removeShot: fc.record({ type: fc.constant('removeShot' as const), ...onShot }),
-  moveItem: fc.record({ type: fc.constant('moveItem' as const), itemId: shotId, index }),
+  addItems: fc.tuple(fc.constantFrom('again', 'pause', 'shot-010'), index, index, fc.boolean()).map(([id, place, more, isGap]) => ({
+    type: 'addItems' as const,
+    items: [
+      {
+        item: isGap ? ({ id, kind: 'gap', frames: more } as const) : ({ id, kind: 'shot', shotId: 'shot-020', trim: null } as const),
+        index: place,
+      },
+      { item: { id: `${id}2`, kind: 'shot', shotId: 'shot-010', trim: { fromFrame: more, frames: 3 } } as const, index: more },
+    ],
+  })),
+  removeItems: fc.record({
+    type: fc.constant('removeItems' as const),
+    itemIds: fc.uniqueArray(fc.constantFrom('shot-010', 'shot-020', 'gap', 'again'), { maxLength: 3 }),
+  }),
+  trimItem: fc.record({
+    type: fc.constant('trimItem' as const),
+    itemId: fc.constantFrom('shot-010', 'shot-020', 'gap', 'again2'),
+    trim: fc.option(fc.record({ fromFrame: fc.integer({ min: -1, max: 9 }), frames }), { nil: null }),
+  }),
+  setGapLength: fc.record({ type: fc.constant('setGapLength' as const), itemId: fc.constantFrom('gap', 'pause', 'shot-010'), frames }),
+  moveItem: fc.record({ type: fc.constant('moveItem' as const), itemId: fc.constantFrom('shot-010', 'shot-020', 'gap'), index }),
   describeShot: fc.record({
     type: fc.constant('describeShot' as const),
     ...onShot,
@@ -112,11 +148,11 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
     ...onShot,
     notes: fc.array(fc.record({ frame, kind: fc.constantFrom(...NOTE_KINDS), words: fc.string() }), { maxLength: 2 }),
   }),
-  addSound: fc.record({ type: fc.constant('addSound' as const), ...onShot, sound: fc.constant(soundOf('Plop', 3, 9000)), index }),
-  removeSound: fc.record({ type: fc.constant('removeSound' as const), ...onShot, soundId }),
+  addSound: fc.record({ type: fc.constant('addSound' as const), ...ofSounds, sound: fc.constant(soundOf('Plop', 3, 9000)), index }),
+  removeSound: fc.record({ type: fc.constant('removeSound' as const), ...ofSounds, soundId }),
   changeSound: fc.record({
     type: fc.constant('changeSound' as const),
-    ...onShot,
+    ...ofSounds,
     soundId,
     change: fc.record(
       {
@@ -125,6 +161,8 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
         fromSample: fc.integer({ min: -1, max: 5000 }),
         samples: fc.integer({ min: 0, max: 9001 }),
         gainDecibels: fc.integer({ min: -61, max: 13 }),
+        fadeInFrames: fc.integer({ min: -1, max: 9 }),
+        fadeOutFrames: fc.integer({ min: -1, max: 9 }),
         muted: fc.boolean(),
       },
       { requiredKeys: [] },

@@ -1,7 +1,7 @@
 'use client';
 import { ArrowLeft, ArrowRight } from 'lucide-react';
-import type { ReelShot } from '@/core/reel/reel';
-import { framesOfReel, reelOf } from '@/core/reel/reel';
+import type { PlacedShot } from '@/core/reel/reel';
+import { framesOfReel, placedShots } from '@/core/reel/reel';
 import { countsOfMoment, lengthCounts, lengthSentence, plural } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
 import { NO_SHOT } from '@/core/words';
@@ -20,7 +20,7 @@ import { Fitted } from '@/ui/Fitted';
 const MARKS_AT_MOST = 24;
 
 /** The reel as a measure of ticks: each shot as long as it is, with its picture and where it starts. */
-function ReelMeasure({ reel, total }: { reel: readonly ReelShot[]; total: number }) {
+function ReelMeasure({ reel, total }: { reel: readonly PlacedShot[]; total: number }) {
   const project = useProject();
   const open = useShot();
   const perSecond = nominalRate(project.rate);
@@ -73,7 +73,7 @@ function ReelMeasure({ reel, total }: { reel: readonly ReelShot[]; total: number
 export function AssembleStage() {
   const project = useProject();
   const open = useShot();
-  const reel = reelOf(project);
+  const reel = placedShots(project);
   const total = framesOfReel(project);
   const openIndex = reel.findIndex(({ shot }) => shot.id === open?.id);
   const openItem = reel[openIndex]?.item;

@@ -1,8 +1,8 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import { drawingsPerSecond } from '@/core/chart/workload';
-import { reelOf, reelShotAt } from '@/core/reel/reel';
+import { drawingsPerSecond, wholePlace } from '@/core/chart/workload';
+import { firstPlaceOf, placedItems, shotAt } from '@/core/reel/reel';
 import { nominalRate } from '@/core/time/rate';
 import { useProject, useShot, useStillFrame } from '@/features/project/hooks';
 import { goToFrame, goToShot } from '@/features/project/navigation';
@@ -20,14 +20,15 @@ export function DrawingsGraph() {
   const frame = useStillFrame();
   const [scope, setScope] = useState<Scope>('film');
   const perSecond = nominalRate(project.rate);
-  const shots = useMemo(() => (scope === 'film' || !shot ? reelOf(project).map((placed) => placed.shot) : [shot]), [scope, shot, project]);
-  const seconds = useMemo(() => drawingsPerSecond(shots, project.rate), [shots, project.rate]);
-  const shotStart = scope === 'film' ? (reelOf(project).find((placed) => placed.shot.id === shot?.id)?.startFrame ?? 0) : 0;
+  const places = useMemo(() => (scope === 'film' || !shot ? placedItems(project) : [wholePlace(shot)]), [scope, shot, project]);
+  const seconds = useMemo(() => drawingsPerSecond(places, project.rate), [places, project.rate]);
+  const placed = scope === 'film' && shot ? firstPlaceOf(project, shot.id) : undefined;
+  const shotStart = placed ? placed.startFrame - placed.fromFrame : 0;
   const go = (second: number) => {
     const at = second * perSecond;
-    const placed = scope === 'film' ? reelShotAt(project, at) : undefined;
-    if (placed) goToShot(placed.shot.id, at - placed.startFrame);
-    else goToFrame(at);
+    const there = scope === 'film' ? shotAt(project, at) : undefined;
+    if (there) goToShot(there.shot.id, at - there.startFrame + there.fromFrame);
+    else if (scope === 'shot') goToFrame(at);
   };
   const most = seconds.reduce((largest, second) => (second.changes > largest.changes ? second : largest), {
     second: 0,

@@ -1,4 +1,5 @@
-import { MIX_RATE, mixOf, soundsOverShot } from '@/core/reel/sounds';
+import { MIX_RATE, mixOf } from '@/core/reel/mix';
+import { soundsOverShot } from '@/core/reel/sounds';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { isAudible, mixFrames, soundContext } from '@/features/clock/soundOut';
 import { inView } from '@/features/project/hooks';

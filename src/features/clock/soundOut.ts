@@ -1,5 +1,6 @@
 import { writeWav } from '@/core/format/wav/writeWav';
-import { MIX_RATE, mixOf, type ReelSound } from '@/core/reel/sounds';
+import { type GainPoint, MIX_RATE, mixOf } from '@/core/reel/mix';
+import type { ReelSound } from '@/core/reel/sounds';
 import { remembered } from '@/core/remembered';
 import type { Rate } from '@/core/time/rate';
 import { RecordingUnavailable, recording } from '@/features/project/recordings';
@@ -47,6 +48,14 @@ async function bufferOf(original: string): Promise<AudioBuffer | null> {
   return atMixRate(decoded);
 }
 
+/** Lets a factor go through its points in straight lines. */
+function followGains(param: AudioParam, gains: readonly GainPoint[]): void {
+  for (const [index, { atSample, gain }] of gains.entries()) {
+    if (index === 0) param.setValueAtTime(gain, atSample / MIX_RATE);
+    else param.linearRampToValueAtTime(gain, atSample / MIX_RATE);
+  }
+}
+
 /** Sounds as they are heard over frames of a shot, from `fromFrame` to `toFrame`, both inclusive, in two channels at MIX_RATE. */
 export async function mixFrames(sounds: readonly ReelSound[], fromFrame: number, toFrame: number, rate: Rate): Promise<AudioBuffer> {
   const { samples, parts } = mixOf(sounds, fromFrame, toFrame, rate, MIX_RATE);
@@ -56,7 +65,8 @@ export async function mixFrames(sounds: readonly ReelSound[], fromFrame: number,
     if (!buffer) continue;
     const { sampleRate } = part.sound.recording;
     const source = new AudioBufferSourceNode(mixing, { buffer });
-    const gain = new GainNode(mixing, { gain: part.gain });
+    const gain = new GainNode(mixing);
+    followGains(gain.gain, part.gains);
     source.connect(gain).connect(mixing.destination);
     source.start(part.atSample / MIX_RATE, part.fromSample / sampleRate, part.samples / sampleRate);
   }

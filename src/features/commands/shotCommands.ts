@@ -5,7 +5,7 @@ import { applyStep } from '@/core/edit/table';
 import { done, type Outcome } from '@/core/outcome';
 import { joinWithNext } from '@/core/reel/joinShots';
 import { reelChange } from '@/core/reel/moved';
-import { reelIndexOf, reelOf, shotsInOrder } from '@/core/reel/reel';
+import { placedById, placedItems, reelIndexOf, shotsInOrder } from '@/core/reel/reel';
 import { addShotStep, codeBetween, duplicateShot, removeShot } from '@/core/reel/shotEdits';
 import { splitShot } from '@/core/reel/splitShot';
 import { plural } from '@/core/time/counts';
@@ -25,7 +25,7 @@ export function reelWords(before: Project, after: Project): string {
     framesBefore === framesAfter ? '' : `the reel goes from ${plural(framesBefore, 'frame')} to ${plural(framesAfter, 'frame')}`;
   const shown = moved
     .slice(0, 3)
-    .map((shot) => `${shot.code} starts on ${shot.after + after.firstFrameNumber}, was ${shot.before + before.firstFrameNumber}`);
+    .map((item) => `${item.name} starts on ${item.after + after.firstFrameNumber}, was ${item.before + before.firstFrameNumber}`);
   const more = moved.length > 3 ? [`${moved.length - 3} more move`] : [];
   return [total, ...shown, ...more].filter(Boolean).join('; ');
 }
@@ -59,10 +59,12 @@ export function insertShot(project: Project, reelIndex: number): void {
 
 /** Moves an item to a place on the reel. */
 export function moveItemTo(project: Project, itemId: string, index: number): void {
-  const reel = reelOf(project);
-  const placed = reel.find(({ item }) => item.id === itemId);
-  if (!placed || index < 0 || index >= reel.length || reel[index] === placed) return;
-  takeOnReel(done({ step: { type: 'moveItem', itemId, index }, says: `Shot ${placed.shot.code} is now ${index + 1} of ${reel.length}` }));
+  const reel = placedItems(project);
+  const placed = placedById(project, itemId);
+  if (!placed || index < 0 || index >= reel.length || placed.index === index) return;
+  takeOnReel(
+    done({ step: { type: 'moveItem', itemId, index }, says: `Shot ${placed.shot?.code ?? ''} is now ${index + 1} of ${reel.length}` }),
+  );
 }
 
 const moveBy = (by: -1 | 1) =>

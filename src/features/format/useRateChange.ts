@@ -4,7 +4,7 @@ import { useMemo } from 'react';
 import { planRateChange, type RatePlan, type RateScope, type RateWay } from '@/core/conform/conform';
 import type { Outcome } from '@/core/outcome';
 import { refused } from '@/core/outcome';
-import { shotsInOrder } from '@/core/reel/reel';
+import { placedItems } from '@/core/reel/reel';
 import { parseRate } from '@/core/time/rate';
 import { type RateThought, useFormatStore } from '@/features/format/formatStore';
 import { useProject, useShot } from '@/features/project/hooks';
@@ -31,7 +31,7 @@ export function useRateChange() {
     if (scopeKind === 'shot' && !shot) return refused('There is no shot here.');
     const scope: RateScope =
       scopeKind === 'shot' && shot ? { kind: 'shot', shotId: shot.id, plannedAt: typed.value } : { kind: 'project', to: typed.value };
-    return { ok: true, value: planRateChange(project, shotsInOrder(project), { scope, way, vanishing }) };
+    return { ok: true, value: planRateChange(project, placedItems(project), { scope, way, vanishing }) };
   }, [project, shot, rateText, way, scopeKind, vanishing]);
   return { project, shot, rateText, rate, way, scopeKind, vanishing, think, plan };
 }

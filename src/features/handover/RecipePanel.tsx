@@ -4,6 +4,7 @@ import { sizeText } from '@/core/document/size';
 import type { Outcome } from '@/core/outcome';
 import { fileNamesOf, formatChoices } from '@/core/output/format';
 import { baseNameOf, chosenRange, framesToChoose, type Recipe } from '@/core/output/recipe';
+import { everySound } from '@/core/reel/sounds';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { undrawnIn } from '@/core/render/undrawn';
 import { countText, lengthSentence, plural } from '@/core/time/counts';
@@ -131,7 +132,7 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
             onChange={(value) => change({ withBackground: value === 'with' })}
           />
           <GroundWords recipe={recipe} />
-          {project.shots.some((entry) => entry.sounds.length > 0) && (
+          {everySound(project).length > 0 && (
             <p className="text-soft text-xs">Only the picture is handed over, without the film’s sound.</p>
           )}
           {project.checks.holdColours && (

@@ -4,7 +4,7 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { applyStep } from '@/core/edit/table';
-import { framesOfReel, reelIndexOf, reelOf } from '@/core/reel/reel';
+import { framesOfReel, placedShots, reelIndexOf } from '@/core/reel/reel';
 import { lengthCounts, plural } from '@/core/time/counts';
 import { CommandMenu } from '@/features/commands/CommandMenu';
 import { insertShot, moveItemTo, reelWords, shotCommands } from '@/features/commands/shotCommands';
@@ -69,7 +69,7 @@ export function ShotList() {
                 </tr>
               </thead>
               <tbody>
-                {reelOf(project).map(({ item, shot, startFrame }) => (
+                {placedShots(project).map(({ item, shot, startFrame }) => (
                   <ShotRow
                     key={item.id}
                     itemId={item.id}

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { create } from 'zustand';
 import type { SoundFacts } from '@/core/analysis/facts';
 import type { Project } from '@/core/document/model';
+import { everySound } from '@/core/reel/sounds';
 import { fetchOriginal } from '@/features/sync/api';
 import { whenClosed } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
@@ -98,7 +99,7 @@ export function recording(original: string): Promise<DecodedRecording> {
 
 /** Every recording a project names, once each. */
 export const recordingsOf = (project: Project): readonly string[] => [
-  ...new Set(project.shots.flatMap((shot) => shot.sounds.map((sound) => sound.recording.original))),
+  ...new Set(everySound(project).map(({ sound }) => sound.recording.original)),
 ];
 
 /** Listens to the recordings of a project, one after another, so that they can be drawn and are known to be there. */

@@ -54,7 +54,7 @@ function SoundBlock({ heard, shot, left, width, fromFrame, toFrame }: BlockProps
   const peaks = useRecordingStore((state) => state.peaks.get(sound.recording.original));
   const pressedY = useRef<number | null>(null);
   const [by, setBy] = useState(0);
-  const isOwn = heard.shot.id === shot.id;
+  const isOwn = heard.shot?.id === shot.id;
   const first = Math.max(startFrame, fromFrame);
   const end = Math.min(endFrame, toFrame);
   const points = useMemo(
@@ -92,8 +92,12 @@ function SoundBlock({ heard, shot, left, width, fromFrame, toFrame }: BlockProps
     <div role="row" className="contents">
       <div
         role="gridcell"
-        aria-label={`Sound ${whole}${isOwn ? '' : `, from shot ${heard.shot.code}`}`}
-        title={isOwn ? `${whole}. Drag it up or down to start it on another frame.` : `${whole}. It starts in shot ${heard.shot.code}.`}
+        aria-label={`Sound ${whole}${isOwn ? '' : `, from ${heard.shot ? `shot ${heard.shot.code}` : 'the reel'}`}`}
+        title={
+          isOwn
+            ? `${whole}. Drag it up or down to start it on another frame.`
+            : `${whole}. It starts in ${heard.shot ? `shot ${heard.shot.code}` : 'the reel'}.`
+        }
         className={`absolute z-[4] overflow-hidden bg-teal/10 ${startFrame >= fromFrame ? 'rounded-t-[6px] border-teal border-t-2' : ''} ${endFrame <= toFrame ? 'rounded-b-[6px]' : ''} ${isOwn ? 'cursor-ns-resize' : ''} ${sound.muted ? 'opacity-40' : ''}`}
         style={{ left, width, top: (first + by) * ROW_PX, height: (end - first) * ROW_PX }}
         {...hands}

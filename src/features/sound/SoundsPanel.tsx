@@ -12,7 +12,7 @@ import { Button } from '@/ui/Button';
 /** The sounds of a shot, with what is settled about each, and those of earlier shots that go on over it. */
 export function SoundsPanel({ shot }: { shot: Shot }) {
   const project = useProject();
-  const others = useMemo(() => soundsOverShot(project, shot.id).filter((heard) => heard.shot.id !== shot.id), [project, shot.id]);
+  const others = useMemo(() => soundsOverShot(project, shot.id).filter((heard) => heard.shot?.id !== shot.id), [project, shot.id]);
   return (
     <>
       <ul aria-label={`Sounds of shot ${shot.code}`}>
@@ -23,7 +23,7 @@ export function SoundsPanel({ shot }: { shot: Shot }) {
       {shot.sounds.length === 0 && <p className="py-2 text-soft">No sound starts in shot {shot.code}.</p>}
       {others.map(({ sound, shot: own, endFrame }) => (
         <p key={sound.id} className="py-1 text-soft text-xs">
-          {sound.name} of shot {own.code} goes on over this one, to frame {endFrame - 1 + project.firstFrameNumber}.
+          {sound.name} of {own ? `shot ${own.code}` : 'the reel'} goes on over this one, to frame {endFrame - 1 + project.firstFrameNumber}.
         </p>
       ))}
       <Button onClick={() => chooseFiles('recordings')} title={hint('Bring in a recording', 'bring-sound')} className="mt-1">

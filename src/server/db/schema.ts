@@ -34,7 +34,7 @@ export const projects = pgTable('projects', {
   /** The form the document is written in; see `@/core/document/upgrade`. */
   version: integer('version').notNull().default(1),
   /** What lies on the reel; empty in documents of the first form, which had none. */
-  reel: jsonb('reel').$type<Reel>().notNull().default({ items: [] }),
+  reel: jsonb('reel').$type<Reel>().notNull().default({ items: [], sounds: [] }),
   revision: integer('revision').notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   keptAt: timestamp('kept_at', { withTimezone: true }).notNull().defaultNow(),

@@ -8,7 +8,7 @@ import samples from '@/contracts/samples/opened.v1.json';
 import { DOCUMENT_VERSION, type Project } from '@/core/document/model';
 import { upgradeDocument } from '@/core/document/upgrade/upgrade';
 import { digestOfBytes } from '@/core/raster/digest';
-import { reelOf } from '@/core/reel/reel';
+import { placedShots } from '@/core/reel/reel';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
 import { openProject, shelf } from '@/server/service/projects';
 import { openAtStart } from '@/server/service/start';
@@ -42,7 +42,7 @@ async function writeFolderOfBefore(folder: string): Promise<void> {
   await client.close();
 }
 
-const codesOf = (project: Project) => reelOf(project).map(({ shot }) => shot.code);
+const codesOf = (project: Project) => placedShots(project).map(({ shot }) => shot.code);
 
 async function opened(projectId: string) {
   const answer = await openProject(projectId);
@@ -130,6 +130,6 @@ describe('a data folder of the version before', () => {
     const answer = await documentAtRevision(pegs, revision);
     if (!answer.ok) throw new Error(answer.error);
     const { project } = documentSchema.parse(answer.value);
-    expect([codesOf(project), project.firstFrameNumber, reelOf(project).at(-1)?.endFrame]).toEqual([codes, firstFrameNumber, frames]);
+    expect([codesOf(project), project.firstFrameNumber, placedShots(project).at(-1)?.endFrame]).toEqual([codes, firstFrameNumber, frames]);
   });
 });

@@ -1,11 +1,11 @@
-import { asc, eq, lt, sql } from 'drizzle-orm';
+import { and, asc, eq, lt, sql } from 'drizzle-orm';
 import type { Exposure, Project } from '@/core/document/model';
 import { DOCUMENT_VERSION } from '@/core/document/model';
 import type { StoredValue } from '@/core/document/upgrade/stored';
 import { upgradeDocument } from '@/core/document/upgrade/upgrade';
 import { drawings, exposures, levels, projects, shots } from '@/server/db/schema';
 import type { Database, DatabaseOrTransaction } from '@/server/store/database';
-import { projectRow } from '@/server/store/rows';
+import { projectRow, shotRow } from '@/server/store/rows';
 
 function grouped<Row, Value>(rows: readonly Row[], key: (row: Row) => string, value: (row: Row) => Value): Map<string, Value[]> {
   const groups = new Map<string, Value[]>();
@@ -122,6 +122,13 @@ export async function upgradeDocuments(database: Database): Promise<readonly str
         if (!loaded) return;
         const { id: _id, ...row } = projectRow(loaded.project);
         await tx.update(projects).set(row).where(eq(projects.id, id));
+        for (const [position, shot] of loaded.project.shots.entries()) {
+          const { id: shotId, ...values } = shotRow(id, shot, position);
+          await tx
+            .update(shots)
+            .set(values)
+            .where(and(eq(shots.projectId, id), eq(shots.id, shotId)));
+        }
       });
     } catch (error) {
       left.push(`${title} (${error instanceof Error ? error.message : String(error)})`);

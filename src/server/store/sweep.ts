@@ -1,5 +1,5 @@
 import { and, inArray, lt, notExists, notInArray, sql } from 'drizzle-orm';
-import { drawings, journal, originalParts, originals, pictures, shots, sources } from '@/server/db/schema';
+import { drawings, journal, originalParts, originals, pictures, projects, shots, sources } from '@/server/db/schema';
 import type { Database, DatabaseOrTransaction } from '@/server/store/database';
 
 /*
@@ -18,6 +18,7 @@ async function namedDigests(tx: DatabaseOrTransaction & Pick<Database, 'execute'
     digestsIn(sql`${journal.step}`, sql`${journal}`),
     digestsIn(sql`${journal.inverse}`, sql`${journal}`),
     digestsIn(sql`${shots.sounds}`, sql`${shots}`),
+    digestsIn(sql`${projects.reel}`, sql`${projects}`),
   ]) {
     const { rows } = (await tx.execute(query)) as unknown as { rows: { digest: string }[] };
     for (const row of rows) named.add(row.digest);

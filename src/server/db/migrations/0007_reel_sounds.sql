@@ -1,0 +1,1 @@
+ALTER TABLE "projects" ALTER COLUMN "reel" SET DEFAULT '{"items":[],"sounds":[]}'::jsonb;
