@@ -1,3 +1,4 @@
+import type { Shot } from '@/core/document/model';
 import {
   framesOfSound,
   newSound,
@@ -22,14 +23,16 @@ const touched = (sound: Sound, rate: Rate, firstNumber: number): string =>
 export const recordingWords = ({ samples, sampleRate, channels }: Recording): string =>
   `${plural(samples, 'sample')} at ${countText(sampleRate)} a second, ${plural(channels, 'channel')}: ${secondsOfSamples(samples, sampleRate)} s`;
 
-/** Recordings become sounds of the shot, all starting on one frame (from 0). */
+/** Recordings become sounds of a shot or of the reel, beside those it has, all starting on one frame (from 0). */
 export function bringSounds(
-  { shot, firstNumber, newId }: EditContext,
+  { shot, firstNumber, newId }: SoundContext & Pick<EditContext, 'newId'>,
   recordings: readonly Recording[],
   startFrame: number,
   rate: Rate,
+  beside: readonly Sound[] = shot?.sounds ?? [],
 ): Outcome<Edit> {
-  const taken = new Set(shot.sounds.map((sound) => sound.name));
+  const owner = shot ? `shot ${shot.code}` : 'the reel';
+  const taken = new Set(beside.map((sound) => sound.name));
   const sounds = recordings.map((recording) => {
     const sound = newSound(newId(), fileTitle(recording.fileName, 'Sound', taken), recording, startFrame);
     taken.add(sound.name);
@@ -39,13 +42,16 @@ export function bringSounds(
   if (!first) return refused('There is no recording to bring in.');
   const names = sounds.length === 1 ? first.name : `${sounds.length} sounds`;
   return editOf(
-    sounds.map((sound, place) => ({ type: 'addSound', shotId: shot.id, sound, index: shot.sounds.length + place })),
+    sounds.map((sound, place) => ({ type: 'addSound', shotId: shot?.id ?? null, sound, index: beside.length + place })),
     `Bring in ${names}`,
     sounds.length === 1
-      ? `${first.name} is heard on ${touched(first, rate, firstNumber)} of shot ${shot.code}`
-      : `${names} start on frame ${startFrame + firstNumber} of shot ${shot.code}`,
+      ? `${first.name} is heard on ${touched(first, rate, firstNumber)} of ${owner}`
+      : `${names} start on frame ${startFrame + firstNumber} of ${owner}`,
   );
 }
+
+/** What sounds belong to: a shot, or the reel when that is null; and the number the first frame is shown with. */
+export type SoundContext = { readonly shot: Shot | null; readonly firstNumber: number };
 
 /** Starts a sound on another frame of its shot (from 0); the recording is not touched. */
 export function moveSound({ shot, firstNumber }: EditContext, sound: Sound, startFrame: number, rate: Rate): Outcome<Edit> {
@@ -65,7 +71,7 @@ export function moveSound({ shot, firstNumber }: EditContext, sound: Sound, star
  * it was heard on, so that the sound starts later by what is left out more at its beginning.
  */
 export function trimSound(
-  { shot, firstNumber }: EditContext,
+  { shot, firstNumber }: SoundContext,
   sound: Sound,
   startFrames: number,
   endFrames: number,
@@ -78,10 +84,12 @@ export function trimSound(
     return refused(`${sound.recording.fileName} lasts ${secondsOfSamples(all, sampleRate)} s: that much can’t be trimmed from it.`);
   const startFrame = sound.startFrame + startFrames - framesLeftOut(sound, rate).startFrames;
   if (startFrame < 0)
-    return refused(`${sound.name} would start before shot ${shot.code}: move it ${plural(-startFrame, 'frame')} later first.`);
+    return refused(
+      `${sound.name} would start before ${shot ? `shot ${shot.code}` : 'the reel'}: move it ${plural(-startFrame, 'frame')} later first.`,
+    );
   const change: SoundChange = { startFrame, fromSample, samples };
   return done({
-    step: { type: 'changeSound', shotId: shot.id, soundId: sound.id, change },
+    step: { type: 'changeSound', shotId: shot?.id ?? null, soundId: sound.id, change },
     says: `${sound.name} is heard on ${touched({ ...sound, startFrame, fromSample, samples }, rate, firstNumber)}`,
   });
 }

@@ -50,7 +50,7 @@ export function pinToReel(project: Project, { whole: sound, shot, startFrame, cu
   const start = startFrame - cutFrames;
   if (start < 0) return refused(`${sound.name} would start before the reel does: trim its start first.`);
   const frame = start + project.firstFrameNumber;
-  return rehomed(project, sound, shot, null, start, `${sound.name} stays on frame ${frame} of the reel, whatever shot ${shot.code} does`);
+  return rehomed(project, sound, shot, null, start, `${sound.name} stays on frame ${frame} of the reel when shot ${shot.code} moves`);
 }
 
 /** Makes a sound of the reel one of the shot that is on where it starts: it moves with that shot from now on. */

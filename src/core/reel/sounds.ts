@@ -1,6 +1,7 @@
 import type { Project, ReelItemId, Shot, ShotId } from '@/core/document/model';
 import { framesOfSound, type Sound, soundFrom } from '@/core/document/sound';
 import { firstPlaceOf, type PlacedShot, placedShots } from '@/core/reel/reel';
+import { remembered } from '@/core/remembered';
 import type { Rate } from '@/core/time/rate';
 
 /**
@@ -51,11 +52,12 @@ function soundOfItem(placed: PlacedShot, sound: Sound, rate: Rate): ReelSound | 
 }
 
 /** Every sound of a project where it is heard on the reel, in order of their starts. */
-export const soundsOfReel = (project: Project): readonly ReelSound[] =>
+export const soundsOfReel = remembered((project: Project): readonly ReelSound[] =>
   [
     ...placedShots(project).flatMap((placed) => placed.shot.sounds.flatMap((sound) => soundOfItem(placed, sound, project.rate) ?? [])),
     ...project.reel.sounds.map((sound) => ({ ...heardFrom(sound, sound.startFrame, project.rate), shot: null, itemId: null })),
-  ].toSorted((a, b) => a.startFrame - b.startFrame);
+  ].toSorted((a, b) => a.startFrame - b.startFrame),
+);
 
 /** A sound of a shot that an item of the reel doesn't let be heard, since it is over before the item starts or starts after it. */
 export type UnheardSound = { readonly placed: PlacedShot; readonly sound: Sound };

@@ -8,7 +8,8 @@ import { BRING_IN, CANCEL, CURRENT_FRAME, FIRST_FRAME, STOP } from '@/core/words
 import { bringRecording, previewSounds } from '@/features/bring/bringSound';
 import { useBringStore } from '@/features/commands/bringFiles';
 import { take } from '@/features/project/editContext';
-import { useProject } from '@/features/project/hooks';
+import { useProject, useShot } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
@@ -65,11 +66,14 @@ function useReading(projectId: string, files: readonly File[]): SoundReadState {
 
 function Bringing({ files }: { files: readonly File[] }) {
   const project = useProject();
+  const shot = useShot();
+  const onReel = useViewStore((state) => state.onReel);
   const [startsAt, setStartsAt] = useState<'first' | 'now'>('now');
+  const [owner, setOwner] = useState<'shot' | 'reel'>('shot');
   const { recordings, refused, part, isOver } = useReading(project.id, files);
   const edit = useMemo(
-    () => (isOver && recordings.length > 0 ? previewSounds(recordings, startsAt) : null),
-    [isOver, recordings, startsAt],
+    () => (isOver && recordings.length > 0 ? previewSounds(recordings, startsAt, owner) : null),
+    [isOver, recordings, startsAt, owner],
   );
   return (
     <div className="mt-3 space-y-3">
@@ -91,6 +95,20 @@ function Bringing({ files }: { files: readonly File[] }) {
       </ul>
       {isOver ? (
         <>
+          {edit && onReel && (
+            <div>
+              <p className="mb-0.5 text-soft text-xs">Belongs to</p>
+              <Choice
+                label="What it belongs to"
+                value={owner}
+                options={[
+                  { value: 'shot', label: `Shot ${shot?.code ?? ''}, moves with it` },
+                  { value: 'reel', label: 'The reel, stays' },
+                ]}
+                onChange={setOwner}
+              />
+            </div>
+          )}
           {edit && (
             <div>
               <p className="mb-0.5 text-soft text-xs">Starts on</p>

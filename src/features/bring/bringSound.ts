@@ -5,9 +5,10 @@ import { storableText } from '@/core/edit/wellFormed';
 import { flacSamples } from '@/core/format/flac/streamInfo';
 import type { Outcome } from '@/core/outcome';
 import { done, refused } from '@/core/outcome';
-import { contextNow } from '@/features/project/editContext';
+import { contextNow, newId } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { knowRecording } from '@/features/project/recordings';
+import { useViewStore } from '@/features/project/viewStore';
 import { postRecording } from '@/features/sync/api';
 import { decodeRecording } from '@/workers/client';
 
@@ -30,8 +31,13 @@ export async function bringRecording(
   return done({ original, fileName: storableText(file.name.slice(0, 255)), sampleRate, samples, channels: channels.length });
 }
 
-/** What bringing recordings into the open shot would come to now; null when none is open. */
-export function previewSounds(recordings: readonly Recording[], startsAt: 'first' | 'now') {
+/** What bringing recordings into the open shot, or onto the reel, would come to now; null when none is open. */
+export function previewSounds(recordings: readonly Recording[], startsAt: 'first' | 'now', owner: 'shot' | 'reel') {
   const view = inView();
-  return view ? bringSounds(contextNow(view), recordings, startsAt === 'now' ? view.frame : 0, view.project.rate) : null;
+  if (!view) return null;
+  const { project, frame } = view;
+  if (owner === 'shot') return bringSounds(contextNow(view), recordings, startsAt === 'now' ? frame : 0, project.rate);
+  const { reelFrame } = useViewStore.getState();
+  const context = { shot: null, firstNumber: project.firstFrameNumber, newId };
+  return bringSounds(context, recordings, startsAt === 'now' ? reelFrame : 0, project.rate, project.reel.sounds);
 }

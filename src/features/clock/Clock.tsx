@@ -1,15 +1,17 @@
 'use client';
 import { Pause, Play, Volume2, VolumeX } from 'lucide-react';
 import { useShallow } from 'zustand/react/shallow';
+import { itemAt } from '@/core/reel/reel';
 import { countsOfMoment, plural } from '@/core/time/counts';
 import { rateFraction, rateName } from '@/core/time/rate';
 import { STOP } from '@/core/words';
+import { type Played, rangeOf, usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
 import { playerHint, toggleSound } from '@/features/clock/playerCommands';
 import { usePlayerStore, usePlayStore } from '@/features/clock/playStore';
 import { TickStrip } from '@/features/clock/TickStrip';
 import { toggleLoop, togglePlaying } from '@/features/commands/clockCommands';
 import { hint } from '@/features/commands/everyCommand';
-import { useProject, useShot } from '@/features/project/hooks';
+import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 
@@ -47,24 +49,57 @@ function SoundSwitch() {
   );
 }
 
-/** Where we are, in every count at once; play, loop, and the whole shot to scrub on. */
+/** What is played over and over, and what pressing does about it, in the shot and on the reel. */
+function LoopButton({ played }: { played: Played }) {
+  const { firstFrameNumber } = useProject();
+  const loop = usePlayedLoop();
+  const onReel = useViewStore((state) => state.onReel);
+  const canLoop = useViewStore((state) => (state.onReel ? state.reelSelection.length > 0 : state.selection !== null));
+  const range = rangeOf(played.frames, loop);
+  const what = onReel ? 'the whole reel' : 'the whole shot';
+  const words = canLoop
+    ? 'Loop over the selection'
+    : loop
+      ? `Loop over ${what} again`
+      : onReel
+        ? 'Select items on the reel, then loop over them'
+        : 'Select frames on the sheet, then loop over them';
+  return (
+    <Button onClick={toggleLoop} disabled={!canLoop && !loop} title={hint(words, 'loop')} className="numbers whitespace-nowrap font-medium">
+      {loop ? 'Loop' : 'All'} {range.fromFrame + firstFrameNumber}–{range.toFrame + firstFrameNumber}
+    </Button>
+  );
+}
+
+/** Where in its shot the reel's current frame is, or that it is paper. */
+function WhereOnReel() {
+  const project = useProject();
+  const frame = useViewStore((state) => state.reelFrame);
+  const placed = itemAt(project, frame);
+  const first = project.firstFrameNumber;
+  if (!placed) return null;
+  const { shot, fromFrame, startFrame, endFrame } = placed;
+  const words = shot
+    ? `${shot.code}: ${frame - startFrame + fromFrame + first} of ${shot.frames - 1 + first}`
+    : `gap: ${frame - startFrame + 1} of ${endFrame - startFrame}`;
+  return (
+    <span className="numbers whitespace-nowrap text-xs" data-testid="shot-now" title={shot ? `Shot ${shot.code}, ${shot.name}` : 'Paper'}>
+      {words}
+    </span>
+  );
+}
+
+/** Where we are, in every count at once; play, loop, and the whole shot, or reel, to scrub on. */
 export function Clock() {
   const project = useProject();
-  const shot = useShot();
+  const played = usePlayed();
+  const onReel = useViewStore((state) => state.onReel);
   const playing = useViewStore((state) => state.playing);
-  const loop = useViewStore((state) => state.loop);
-  const selection = useViewStore((state) => state.selection);
-  const frame = useViewStore((state) => state.frame);
-  if (!shot) return <footer className="h-12" />;
-  const shown = Math.min(frame, shot.frames - 1);
+  const frame = usePlayedFrame();
+  if (!played) return <footer className="h-12" />;
+  const shown = Math.min(frame, played.frames - 1);
   const counts = countsOfMoment(shown, project.rate, project.firstFrameNumber);
-  const range = loop ?? { fromFrame: 0, toFrame: shot.frames - 1 };
-  const digits = String(project.firstFrameNumber + shot.frames - 1).length;
-  const loopHint = selection
-    ? hint('Loop over the selection', 'loop')
-    : loop
-      ? hint('Loop over the whole shot again', 'loop')
-      : hint('Select frames on the sheet, then loop over them', 'loop');
+  const lastNumber = project.firstFrameNumber + played.frames - 1;
   return (
     <footer className="flex h-12 items-center gap-4 px-4">
       <Button
@@ -76,19 +111,18 @@ export function Clock() {
       >
         {playing ? <Pause size={14} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
       </Button>
-      <Button onClick={toggleLoop} disabled={!selection && !loop} title={loopHint} className="numbers whitespace-nowrap font-medium">
-        {loop ? 'Loop' : 'All'} {range.fromFrame + project.firstFrameNumber}–{range.toFrame + project.firstFrameNumber}
-      </Button>
+      <LoopButton played={played} />
       <div className="flex items-baseline gap-2" role="timer" aria-label="Now">
         <span
           className="inline-block text-right font-bold font-head text-3xl tabular-nums leading-none"
-          style={{ minWidth: `${digits}ch` }}
+          style={{ minWidth: `${String(lastNumber).length}ch` }}
           data-testid="frame-now"
         >
           {counts.frame}
         </span>
-        <span className="numbers whitespace-nowrap text-soft text-xs">of {project.firstFrameNumber + shot.frames - 1}</span>
+        <span className="numbers whitespace-nowrap text-soft text-xs">of {lastNumber}</span>
       </div>
+      {onReel && <WhereOnReel />}
       <span className="numbers hidden whitespace-nowrap text-xs sm:inline">{counts.seconds} s</span>
       <span className="numbers hidden whitespace-nowrap text-xs md:inline">{counts.timecode}</span>
       <span className="numbers hidden whitespace-nowrap text-xs lg:inline">{counts.footage}</span>
@@ -99,7 +133,7 @@ export function Clock() {
         {rateName(project.rate)} fps
       </span>
       <span className="hidden whitespace-nowrap text-soft text-xs xl:inline">
-        shot {shot.code}, {plural(shot.frames, 'frame')}
+        {played.name}, {plural(played.frames, 'frame')}
       </span>
     </footer>
   );

@@ -1,10 +1,12 @@
 'use client';
 import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
+import { layersAtFrame } from '@/core/render/renderPlan';
 import { type PlayWay, ROUND_AND_ROUND } from '@/core/time/playing';
-import { playOnto, playStartOf, rangeOf, readAheadCalmly } from '@/features/clock/playback';
+import { playOnto, playStartOf, readAheadCalmly } from '@/features/clock/playback';
+import { rangeOf, usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
 import { usePlayerStore } from '@/features/clock/playStore';
-import { fullSize, leavingLayers, preview, readyPreview } from '@/features/clock/previews';
-import { useProject, useShot } from '@/features/project/hooks';
+import { fullSize, preview, readyPreview } from '@/features/clock/previews';
+import { useProject } from '@/features/project/hooks';
 import { STILL_MILLISECONDS } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -19,29 +21,29 @@ type Props = {
 export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const project = useProject();
-  const shot = useShot();
+  const played = usePlayed();
   const playing = useViewStore((state) => state.playing);
   const soundOn = usePlayerStore((state) => state.soundOn);
-  const loop = useViewStore((state) => state.loop);
-  const frame = useViewStore((state) => (state.playing ? -1 : state.frame));
+  const loop = usePlayedLoop();
+  const frame = usePlayedFrame(true);
   const [missing, setMissing] = useState<string | null>(null);
   const [painted, setPainted] = useState(0);
 
   useEffect(() => {
-    if (!playing || !shot || !canvas.current) return;
-    const range = rangeOf(shot, loop);
-    return playOnto(canvas.current, project, shot, range, playStartOf(range, useViewStore.getState().frame, way), { way, soundOn });
-  }, [playing, shot, loop, project, way, soundOn]);
+    if (!playing || !played || !canvas.current) return;
+    const range = rangeOf(played.frames, loop);
+    return playOnto(canvas.current, played, range, playStartOf(range, played.now(), way), { way, soundOn });
+  }, [playing, played, loop, way, soundOn]);
 
   useEffect(() => {
-    if (frame >= 0 && shot) return readAheadCalmly(project, shot, rangeOf(shot, loop), frame, way);
-  }, [frame, shot, loop, project, way]);
+    if (frame >= 0 && played) return readAheadCalmly(played, rangeOf(played.frames, loop), Math.min(frame, played.frames - 1), way);
+  }, [frame, played, loop, way]);
 
   useEffect(() => {
-    if (frame < 0 || !shot) return;
+    if (frame < 0 || !played) return;
     let current = true;
     const size = fullSize(project);
-    const layers = leavingLayers(shot, Math.min(frame, shot.frames - 1));
+    const layers = layersAtFrame(played.plan, Math.min(frame, played.frames - 1));
     const show = (bitmap: ImageBitmap) => {
       if (!current) return;
       canvas.current?.getContext('2d')?.drawImage(bitmap, 0, 0);
@@ -59,7 +61,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
       current = false;
       window.clearTimeout(timer);
     };
-  }, [frame, shot, project]);
+  }, [frame, played, project]);
 
   return (
     <div className={`relative ${className}`}>
@@ -68,7 +70,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
         width={project.size.width}
         height={project.size.height}
         role="img"
-        aria-label={`Frame ${Math.max(frame, 0) + project.firstFrameNumber} of shot ${shot?.code ?? ''}`}
+        aria-label={`Frame ${Math.max(frame, 0) + project.firstFrameNumber} of ${played?.name ?? 'nothing'}`}
         className="block h-full w-full bg-white shadow-[0_10px_30px_rgba(29,42,35,0.14)]"
       />
       {over?.(canvas, painted)}

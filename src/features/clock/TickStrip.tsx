@@ -1,27 +1,28 @@
 'use client';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { planOfShot } from '@/core/render/renderPlan';
 import { nominalRate } from '@/core/time/rate';
+import { usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, halfSize, isReady, useReadyStore } from '@/features/clock/previews';
-import { useProject, useShot } from '@/features/project/hooks';
-import { goToFrame } from '@/features/project/navigation';
-import { useViewStore } from '@/features/project/viewStore';
+import { useProject } from '@/features/project/hooks';
 
 const HEIGHT = 30;
 const NARROWEST_TICK_PX = 3.2;
 const READY_MILLISECONDS = 250;
 
-/** Runs of a shot whose pictures are ready to play, brought up to date a few times a second: frames from (inclusive) and to (exclusive). */
+/** Of more runs it isn't told which are ready: nobody could see them, and asking each again and again costs more than it tells. */
+const MOST_RUNS_TOLD = 5000;
+
+/** Runs of what is played whose pictures are ready to play, brought up to date a few times a second: frames from (inclusive) and to (exclusive). */
 function useReadyRuns(): readonly (readonly [number, number])[] {
   const project = useProject();
-  const shot = useShot();
+  const played = usePlayed();
   const lighter = usePlayerStore((state) => state.isShown && state.everySecond);
   const [ready, setReady] = useState<readonly (readonly [number, number])[]>([]);
   useEffect(() => {
-    if (!shot) return;
+    if (!played || played.plan.runs.length > MOST_RUNS_TOLD) return;
     const size = lighter ? halfSize(project) : fullSize(project);
-    const { runs, stacks } = planOfShot(project, shot);
+    const { runs, stacks } = played.plan;
     const look = () =>
       setReady(
         runs.flatMap(({ startFrame, frames, stack }) =>
@@ -40,18 +41,18 @@ function useReadyRuns(): readonly (readonly [number, number])[] {
       end();
       window.clearTimeout(timer);
     };
-  }, [project, shot, lighter]);
+  }, [project, played, lighter]);
   return ready;
 }
 
-/** The whole shot as a strip of leaning ticks, one a frame as long as they fit, underlined where pictures are ready to play; press or drag to go to a frame. */
+/** All that is played as a strip of leaning ticks, one a frame as long as they fit, underlined where pictures are ready to play; press or drag to go to a frame. */
 export function TickStrip() {
   const canvas = useRef<HTMLCanvasElement>(null);
   const project = useProject();
-  const shot = useShot();
-  const frame = useViewStore((state) => state.frame);
-  const loop = useViewStore((state) => state.loop);
-  const frames = shot?.frames ?? 1;
+  const played = usePlayed();
+  const frame = usePlayedFrame();
+  const loop = usePlayedLoop();
+  const frames = played?.frames ?? 1;
   const perSecond = nominalRate(project.rate);
   const ready = useReadyRuns();
 
@@ -99,7 +100,7 @@ export function TickStrip() {
     if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId);
     else if (event.buttons === 0) return;
     const box = event.currentTarget.getBoundingClientRect();
-    goToFrame(Math.floor(((event.clientX - box.left - 2) / (box.width - 8)) * frames));
+    played?.go(Math.floor(((event.clientX - box.left - 2) / (box.width - 8)) * frames));
   };
 
   return (
@@ -117,7 +118,7 @@ export function TickStrip() {
         const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: perSecond, PageDown: -perSecond }[event.key];
         if (by === undefined) return;
         event.preventDefault();
-        goToFrame(frame + by);
+        played?.go(frame + by);
       }}
     >
       <canvas ref={canvas} height={HEIGHT} className="block h-full w-full" />

@@ -1,9 +1,9 @@
-import type { Project, Shot } from '@/core/document/model';
-import { layersAtFrame, planOfShot } from '@/core/render/renderPlan';
+import { layersAtFrame } from '@/core/render/renderPlan';
 import { stackKey } from '@/core/render/stacks';
 import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/time/playing';
 import { chooseClock } from '@/features/clock/chooseClock';
 import type { PlayClock } from '@/features/clock/playClock';
+import type { Played } from '@/features/clock/played';
 import { type PlaySettings, usePlayStore } from '@/features/clock/playStore';
 import { fullSize, halfSize, readyPreview } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
@@ -15,27 +15,28 @@ function tell(count: LateCount, ticksBefore: number): void {
 }
 
 /** Ends playing on the last frame, every tick counted. */
-function endOn(count: LateCount, tick: number, frame: number, showing: string): void {
+function endOn(played: Played, count: LateCount, tick: number, frame: number, showing: string): void {
   const ticksBefore = count.ticks;
   count.due(tick + 1, showing);
   tell(count, ticksBefore);
-  useViewStore.setState({ frame, playing: false });
+  played.show(frame);
+  useViewStore.setState({ playing: false });
 }
 
 /**
- * Plays a range of a shot onto a canvas until told to stop or all rounds are over. The clock decides which frame
+ * Plays a range onto a canvas until told to stop or all rounds are over. The clock decides which frame
  * is due; a picture that isn't ready by then is late and counted, and the clock goes on. The lighter preview
  * plays pictures of half the size.
  */
 export function playOnto(
   canvas: HTMLCanvasElement,
-  project: Project,
-  shot: Shot,
+  played: Played,
   range: PlayRange,
   startFrame: number,
   playing: PlaySettings,
 ): () => void {
   const { way } = playing;
+  const { project, plan } = played;
   const context = canvas.getContext('2d');
   if (!context) throw new Error('This browser gives no canvas to play on.');
   const { rate } = project;
@@ -43,7 +44,6 @@ export function playOnto(
   let stopped = false;
   let request = 0;
   const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
-  const plan = planOfShot(project, shot);
   const layersOf = (tick: number) => layersAtFrame(plan, frameOf(tick));
   const count = new LateCount((tick) => stackKey(layersOf(tick)), frameOf);
   const millisecondsPerTick = (1000 * rate.den * way.speed.den) / (rate.num * way.speed.num);
@@ -76,10 +76,10 @@ export function playOnto(
     const ticksBefore = count.ticks;
     count.due(tick, showing);
     if (isOver) {
-      endOn(count, tick, frame, showing ?? '');
+      endOn(played, count, tick, frame, showing ?? '');
       return;
     }
-    if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
+    if (played.now() !== frame) played.show(frame);
     tell(count, ticksBefore);
     ahead.from(tick + 1, 'playing');
     request = requestAnimationFrame(step(by));
@@ -87,7 +87,7 @@ export function playOnto(
 
   usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: true });
   ahead.from(0, 'starting');
-  const leaveClock = chooseClock(project, shot, range, startFrame, playing, (chosen) => {
+  const leaveClock = chooseClock(played, range, startFrame, playing, (chosen) => {
     clock = chosen;
     startWhenReady();
   });
@@ -106,34 +106,26 @@ export function playStartOf(range: PlayRange, frame: number, { rounds, backwards
   return rounds !== null && frame === end ? (backwards ? range.toFrame : range.fromFrame) : frame;
 }
 
-/** What is played of a shot: the loop as far as the shot has it, else all of it. */
-export function rangeOf(shot: Shot, loop: PlayRange | null): PlayRange {
-  const lastFrame = shot.frames - 1;
-  return loop
-    ? { fromFrame: Math.min(loop.fromFrame, lastFrame), toFrame: Math.min(loop.toFrame, lastFrame) }
-    : { fromFrame: 0, toFrame: lastFrame };
-}
-
 /** Plays a range by the clock where nothing has to be composited, until told to stop: a tick in which nothing was painted is late. */
-export function playWithoutPictures(project: Project, shot: Shot, range: PlayRange, startFrame: number, playing: PlaySettings): () => void {
+export function playWithoutPictures(played: Played, range: PlayRange, startFrame: number, playing: PlaySettings): () => void {
   const { way } = playing;
   const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
   const count = new LateCount(String, frameOf);
   let request = 0;
   const step = (by: PlayClock) => (time: number) => {
-    const { tick, frame, isOver } = tickDue(by.elapsedMilliseconds(time), project.rate, range, startFrame, way);
+    const { tick, frame, isOver } = tickDue(by.elapsedMilliseconds(time), played.project.rate, range, startFrame, way);
     const ticksBefore = count.ticks;
     count.due(tick, String(tick));
     if (isOver) {
-      endOn(count, tick, frame, String(tick));
+      endOn(played, count, tick, frame, String(tick));
       return;
     }
-    if (useViewStore.getState().frame !== frame) useViewStore.setState({ frame });
+    if (played.now() !== frame) played.show(frame);
     tell(count, ticksBefore);
     request = requestAnimationFrame(step(by));
   };
   usePlayStore.setState({ ticks: 0, late: 0, lateFrames: [], preparing: true });
-  const leaveClock = chooseClock(project, shot, range, startFrame, playing, (clock) => {
+  const leaveClock = chooseClock(played, range, startFrame, playing, (clock) => {
     usePlayStore.setState({ preparing: false });
     clock.start();
     request = requestAnimationFrame(step(clock));
@@ -148,10 +140,9 @@ export function playWithoutPictures(project: Project, shot: Shot, range: PlayRan
 const IDLE_BEFORE_READING_MILLISECONDS = 400;
 
 /** Makes what playing from a frame would show ready, calmly, once nothing has happened for a moment; stopped by what is returned. */
-export function readAheadCalmly(project: Project, shot: Shot, range: PlayRange, startFrame: number, way: PlayWay): () => void {
+export function readAheadCalmly({ project, plan }: Played, range: PlayRange, startFrame: number, way: PlayWay): () => void {
   let ahead: ReadAhead | null = null;
   const timer = setTimeout(() => {
-    const plan = planOfShot(project, shot);
     const layersOf = (tick: number) => layersAtFrame(plan, frameOfTick(tick, range, startFrame, way));
     ahead = new ReadAhead(way.everySecond ? halfSize(project) : fullSize(project), layersOf, range.toFrame - range.fromFrame + 1);
     ahead.from(0, 'idle');

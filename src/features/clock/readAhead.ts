@@ -11,7 +11,7 @@ const LEAST_LEAD_TICKS = 24;
 const LEAST_MEASURED = 6;
 /** Playing that only gets going takes what machine there is: with less than this to wait, all is made ready first. */
 const LONGEST_WAIT_MILLISECONDS = 2500;
-/** How much of what can be held is made ready ahead: the Cover the rest for going back. */
+/** How much of what can be held is made ready ahead: the rest stays for going back. */
 const HORIZON_PART = 0.75;
 /** How much slower than measured the rest may come. */
 const SAFETY = 2;

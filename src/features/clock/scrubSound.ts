@@ -1,8 +1,9 @@
 import { MIX_RATE, mixOf } from '@/core/reel/mix';
-import { soundsOverShot } from '@/core/reel/sounds';
+import { soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { isAudible, mixFrames, soundContext } from '@/features/clock/soundOut';
 import { inView } from '@/features/project/hooks';
+import { heardNow } from '@/features/project/solo';
 import { useViewStore } from '@/features/project/viewStore';
 
 const FADE_SECONDS = 0.004;
@@ -23,7 +24,8 @@ async function hearFrame(frame: number): Promise<void> {
   const view = inView();
   const turn = ++asked;
   if (!view) return;
-  const sounds = soundsOverShot(view.project, view.shot.id);
+  const { onReel } = useViewStore.getState();
+  const sounds = heardNow(onReel ? soundsOfReel(view.project) : soundsOverShot(view.project, view.shot.id));
   if (mixOf(sounds, frame, frame, view.project.rate, MIX_RATE).parts.length === 0 || !(await isAudible())) return;
   const buffer = await mixFrames(sounds, frame, frame, view.project.rate);
   // Whoever has gone on meanwhile hears the frame they are on.
@@ -46,10 +48,16 @@ async function hearFrame(frame: number): Promise<void> {
 export function hearFrames(): () => void {
   return useViewStore.subscribe((state, before) => {
     const { soundOn, scrubSound } = usePlayerStore.getState();
+    const frame = state.onReel ? state.reelFrame : state.frame;
     const isStep =
-      state.frame !== before.frame && !state.playing && !before.playing && state.flippingFrom === null && before.flippingFrom === null;
+      state.onReel === before.onReel &&
+      frame !== (before.onReel ? before.reelFrame : before.frame) &&
+      !state.playing &&
+      !before.playing &&
+      state.flippingFrom === null &&
+      before.flippingFrom === null;
     if (!isStep || !soundOn || !scrubSound) return;
     // What can't be heard now is told when it is played; a step goes on.
-    hearFrame(state.frame).catch((error: unknown) => console.warn('The frame’s sound could not be played.', error));
+    hearFrame(frame).catch((error: unknown) => console.warn('The frame’s sound could not be played.', error));
   });
 }

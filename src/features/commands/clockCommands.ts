@@ -1,4 +1,5 @@
 import { done, refused } from '@/core/outcome';
+import { framesOfReel, placedItems } from '@/core/reel/reel';
 import { stepByDrawing, stepByKey } from '@/core/sheet/reading';
 import { countsOfMoment, parseMoment } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
@@ -6,8 +7,9 @@ import { GO_THERE, STOP } from '@/core/words';
 import { ask } from '@/features/commands/ask';
 import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
-import { extendSelection, goToFrame, goToLevel } from '@/features/project/navigation';
-import { useViewStore } from '@/features/project/viewStore';
+import { extendSelection, goToFrame, goToLevel, goToReelFrame } from '@/features/project/navigation';
+import { type FrameRange, useViewStore } from '@/features/project/viewStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 
 const group = 'Frames';
 
@@ -37,27 +39,40 @@ function extend(frames: number): void {
   if (view?.level) extendSelection(view.frame + frames, useViewStore.getState().selection?.levelIds.at(-1) ?? view.level.id);
 }
 
+/** Goes to a frame of what is played, the shot or the reel. */
+const goTo = (frame: number): void => (useViewStore.getState().onReel ? goToReelFrame(frame) : goToFrame(frame));
+
 /** Asks for a moment in any count and goes there. */
 function askWhereTo(): void {
   const view = inView();
   if (!view) return;
   const { project, shot } = view;
+  const { onReel, reelFrame } = useViewStore.getState();
+  const frames = onReel ? framesOfReel(project) : shot.frames;
+  const what = onReel ? 'the reel' : `shot ${shot.code}`;
   const read = (text: string) => parseMoment(text, project.rate, project.firstFrameNumber);
   ask({
     title: 'Go to a moment',
-    about: `In shot ${shot.code}: a frame’s number, or seconds, timecode or feet since it began.`,
+    about: `In ${what}: a frame’s number, or seconds, timecode or feet since it began.`,
     confirm: GO_THERE,
-    fields: [{ id: 'moment', label: 'As 31, 1s6, 00:00:01:06 or 1+14', start: String(view.frame + project.firstFrameNumber) }],
+    fields: [
+      {
+        id: 'moment',
+        label: 'As 31, 1s6, 00:00:01:06 or 1+14',
+        start: String((onReel ? reelFrame : view.frame) + project.firstFrameNumber),
+      },
+    ],
     read: ({ moment = '' }) => {
       const frame = read(moment);
       if (!frame.ok) return frame;
-      if (frame.value >= shot.frames) return refused(`Shot ${shot.code} ends with frame ${shot.frames - 1 + project.firstFrameNumber}.`);
+      if (frame.value >= frames)
+        return refused(`${onReel ? 'The reel' : `Shot ${shot.code}`} ends with frame ${frames - 1 + project.firstFrameNumber}.`);
       const counts = countsOfMoment(frame.value, project.rate, project.firstFrameNumber);
       return done({ says: `Frame ${counts.frame}: ${counts.seconds} s · ${counts.timecode} · ${counts.footage}` });
     },
     done: ({ moment = '' }) => {
       const frame = read(moment);
-      if (frame.ok) goToFrame(frame.value);
+      if (frame.ok) goTo(frame.value);
     },
   });
 }
@@ -65,10 +80,27 @@ function askWhereTo(): void {
 /** Starts or stops playback; what was selected stays. */
 export const togglePlaying = () => useViewStore.setState((state) => ({ playing: !state.playing }));
 
-/** Loops over the selection, or over the whole shot again. */
+/** The frames of the reel from the first to the last of the items chosen on it; null when none is. */
+function chosenOnReel(): FrameRange | null {
+  const { project } = useProjectStore.getState();
+  const { reelSelection } = useViewStore.getState();
+  const chosen = project ? placedItems(project).filter(({ item }) => reelSelection.includes(item.id)) : [];
+  const [first, last] = [chosen[0], chosen.at(-1)];
+  return first && last ? { fromFrame: first.startFrame, toFrame: last.endFrame - 1 } : null;
+}
+
+function toggleReelLoop(): void {
+  const { reelLoop } = useViewStore.getState();
+  const range = chosenOnReel();
+  const isLooped = range && reelLoop?.fromFrame === range.fromFrame && reelLoop.toFrame === range.toFrame;
+  useViewStore.setState({ reelLoop: isLooped ? null : range });
+}
+
+/** Loops over the selection, or over the whole shot, or reel, again. */
 export function toggleLoop(): void {
-  const { loop, selection } = useViewStore.getState();
-  if (selection && (loop?.fromFrame !== selection.fromFrame || loop.toFrame !== selection.toFrame)) {
+  const { onReel, loop, selection } = useViewStore.getState();
+  if (onReel) toggleReelLoop();
+  else if (selection && (loop?.fromFrame !== selection.fromFrame || loop.toFrame !== selection.toFrame)) {
     useViewStore.setState({ loop: { fromFrame: selection.fromFrame, toFrame: selection.toFrame } });
   } else useViewStore.setState({ loop: null });
 }
@@ -84,8 +116,8 @@ export const clockCommands: readonly Command[] = [
   { id: 'key-before', group, words: () => 'Key before', keys: ['Alt+ArrowUp'], run: () => byKey(-1) },
   { id: 'second-next', group, words: () => 'One second forward', keys: ['PageDown'], run: () => bySecond(1) },
   { id: 'second-before', group, words: () => 'One second back', keys: ['PageUp'], run: () => bySecond(-1) },
-  { id: 'first-frame', group, words: () => 'First frame', keys: ['Home'], run: () => goToFrame(0) },
-  { id: 'last-frame', group, words: () => 'Last frame', keys: ['End'], run: () => goToFrame(Number.MAX_SAFE_INTEGER) },
+  { id: 'first-frame', group, words: () => 'First frame', keys: ['Home'], run: () => goTo(0) },
+  { id: 'last-frame', group, words: () => 'Last frame', keys: ['End'], run: () => goTo(Number.MAX_SAFE_INTEGER) },
   { id: 'go-to', group, words: () => 'Go to a moment …', keys: ['G'], run: askWhereTo },
   { id: 'level-right', group, words: () => 'Level to the right', keys: ['ArrowRight'], run: () => goToLevel(1) },
   { id: 'level-left', group, words: () => 'Level to the left', keys: ['ArrowLeft'], run: () => goToLevel(-1) },

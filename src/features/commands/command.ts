@@ -13,6 +13,22 @@ export type Command = {
   readonly release?: () => void;
 };
 
+/** Keys that a Mac writes another character with while Alt is held, by the key they are on. */
+const PUNCTUATION: Readonly<Record<string, string>> = {
+  Minus: '-',
+  Equal: '=',
+  BracketLeft: '[',
+  BracketRight: ']',
+  Comma: ',',
+  Period: '.',
+};
+
+/** The character a key has without Alt, where Alt made another of it; undefined where it didn't. */
+function withoutAlt({ altKey, key, code }: KeyboardEvent): string | undefined {
+  if (!altKey || key.length !== 1 || (key >= ' ' && key <= '~')) return undefined;
+  return /^Key([A-Z])$/.exec(code)?.[1] ?? PUNCTUATION[code];
+}
+
 /** The key combination of an event, written as commands write theirs. */
 export function keyOf(event: KeyboardEvent): string {
   const parts: string[] = [];
@@ -26,7 +42,7 @@ export function keyOf(event: KeyboardEvent): string {
       : digit?.[1] && (event.altKey || event.shiftKey)
         ? digit[1]
         : event.key.length === 1
-          ? event.key.toUpperCase()
+          ? (withoutAlt(event) ?? event.key.toUpperCase())
           : event.key;
   return [...parts, key].join('+');
 }

@@ -11,6 +11,7 @@ import { levelCommands } from '@/features/commands/levelCommands';
 import { nameCommands } from '@/features/commands/nameCommands';
 import { paperCommands } from '@/features/commands/paperCommands';
 import { patternCommands } from '@/features/commands/patternCommands';
+import { reelCommands } from '@/features/commands/reelCommands';
 import { sheetCommands } from '@/features/commands/sheetCommands';
 import { shotCommands } from '@/features/commands/shotCommands';
 import { soundCommands } from '@/features/commands/soundCommands';
@@ -31,6 +32,7 @@ export const everyCommand: readonly Command[] = [
   ...bringCommands,
   ...soundCommands,
   ...shotCommands,
+  ...reelCommands,
   ...drawCommands,
   ...paperCommands,
   ...flipCommands,

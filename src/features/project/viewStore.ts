@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { LevelId, ShotId } from '@/core/document/model';
+import type { LevelId, ReelItemId, ShotId } from '@/core/document/model';
 import type { RestRule } from '@/core/edit/step';
 import type { Block } from '@/core/sheet/block';
 import { FIRST_ONION, type OnionSkin } from '@/core/sheet/onion';
@@ -40,6 +40,14 @@ type ViewState = {
   /** What was chosen before a drag and after it: undo takes the choice back with the drag. */
   readonly movedSelection: { readonly from: Block | null; readonly to: Block } | null;
   readonly loop: FrameRange | null;
+  /** Whether it is the reel that is stepped, scrubbed and played, and not the open shot alone. */
+  readonly onReel: boolean;
+  /** The current frame of the reel, from 0; while `onReel`, the open shot and its frame follow it. */
+  readonly reelFrame: number;
+  /** The range of the reel that is played; null for all of it. */
+  readonly reelLoop: FrameRange | null;
+  /** Items chosen on the reel, in no order. */
+  readonly reelSelection: readonly ReelItemId[];
   readonly playing: boolean;
   /** How many drawings are flipped over while the key is held. */
   readonly flipRoll: 3 | 5;
@@ -65,6 +73,10 @@ const START: ViewState = {
   selection: null,
   movedSelection: null,
   loop: null,
+  onReel: false,
+  reelFrame: 0,
+  reelLoop: null,
+  reelSelection: [],
   playing: false,
   flipRoll: 3,
   flippingFrom: null,

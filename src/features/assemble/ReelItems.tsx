@@ -1,0 +1,82 @@
+'use client';
+import { useEffect, useRef } from 'react';
+import type { Project } from '@/core/document/model';
+import { type PlacedItem, placedById, placedItems } from '@/core/reel/reel';
+import { ReelBlock } from '@/features/assemble/ReelBlock';
+import type { Held } from '@/features/assemble/reelDrag';
+import { frameAt, inSight, type Sight, xOf } from '@/features/assemble/reelView';
+import type { ReelHands } from '@/features/assemble/useReelDrag';
+import { goToReelFrame } from '@/features/project/navigation';
+import { useViewStore } from '@/features/project/viewStore';
+
+/** Narrower items are drawn as strokes of one picture: nothing could be read on them. */
+const NARROWEST_BLOCK_PX = 14;
+
+/** Items too narrow for blocks, as strokes that tell one from the next. */
+function NarrowItems({ items, sight, chosen }: { items: readonly PlacedItem[]; sight: Sight; chosen: ReadonlySet<string> }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const element = canvas.current;
+    const context = element?.getContext('2d');
+    if (!element || !context) return;
+    const ratio = window.devicePixelRatio;
+    const height = element.clientHeight;
+    element.width = sight.widthPx * ratio;
+    element.height = height * ratio;
+    context.scale(ratio, ratio);
+    const style = getComputedStyle(element);
+    const colour = (name: string) => style.getPropertyValue(`--color-${name}`);
+    for (const { item, index, startFrame, endFrame } of items) {
+      if (item.kind === 'gap') continue;
+      const x = xOf(startFrame, sight);
+      const width = Math.max(0.5, (endFrame - startFrame) * sight.scale - (sight.scale * (endFrame - startFrame) > 3 ? 1 : 0));
+      context.fillStyle = chosen.has(item.id) ? colour('moss') : index % 2 === 0 ? '#cfcdbf' : '#b9b7a8';
+      context.fillRect(x, 6, width, height - 12);
+    }
+  }, [items, sight, chosen]);
+  return <canvas ref={canvas} className="pointer-events-none absolute inset-0 h-full w-full" />;
+}
+
+/** Frames of its shot that an item being trimmed hides, hatched where they would lie. */
+function HiddenEnds({ project, held, sight }: { project: Project; held: Held; sight: Sight }) {
+  const placed = placedById(project, held.placed.item.id);
+  if (!placed?.shot || held.kind === 'move') return null;
+  const { fromFrame, startFrame, endFrame, shot } = placed;
+  const hatched =
+    'pointer-events-none absolute inset-y-1 z-20 border border-soft/60 bg-[repeating-linear-gradient(115deg,rgba(29,42,35,0.28)_0_2px,rgba(251,250,245,0.75)_2px_7px)]';
+  const tail = shot.frames - fromFrame - (endFrame - startFrame);
+  return (
+    <>
+      {fromFrame > 0 && <span className={hatched} style={{ left: xOf(startFrame - fromFrame, sight), width: fromFrame * sight.scale }} />}
+      {tail > 0 && <span className={hatched} style={{ left: xOf(endFrame, sight), width: tail * sight.scale }} />}
+    </>
+  );
+}
+
+/** The items of the reel in sight, each as long as it is. */
+export function ReelItems({ project, sight, held, hands }: { project: Project; sight: Sight; held: Held | null; hands: ReelHands }) {
+  const selection = useViewStore((state) => state.reelSelection);
+  const chosen = new Set(selection);
+  const items = inSight(placedItems(project), sight);
+  const isNarrow = ({ startFrame, endFrame }: PlacedItem) => (endFrame - startFrame) * sight.scale < NARROWEST_BLOCK_PX;
+  const narrow = items.filter(isNarrow);
+  return (
+    <div
+      className="relative h-[92px]"
+      onPointerDown={(event) => {
+        const frame = frameAt(event.clientX - event.currentTarget.getBoundingClientRect().left, sight);
+        const under = items.find(({ startFrame, endFrame }) => frame >= startFrame && frame < endFrame);
+        useViewStore.setState({ reelSelection: under ? [under.item.id] : [] });
+        goToReelFrame(frame);
+      }}
+    >
+      {narrow.length > 0 && <NarrowItems items={narrow} sight={sight} chosen={chosen} />}
+      {items
+        .filter((placed) => !isNarrow(placed))
+        .map((placed) => (
+          <ReelBlock key={placed.item.id} placed={placed} sight={sight} isChosen={chosen.has(placed.item.id)} hands={hands} />
+        ))}
+      {held && <HiddenEnds project={project} held={held} sight={sight} />}
+    </div>
+  );
+}
