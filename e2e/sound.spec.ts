@@ -305,16 +305,17 @@ test('a sound dragged along the reel starts on another frame; without sound the 
   const projectId = await projectWith(app.url, click(100, 8_000), 4, { samples: 8_000 });
   await openStage(page, app.url, projectId, 'assemble');
   const lane = page.getByRole('region', { name: 'Sounds on the reel' });
-  const sound = lane.getByRole('button', { name: 'Sound Click, frames 5 to 8 of the reel' });
+  const sound = lane.getByRole('button', { name: 'Sound Click of shot 010, frames 5 to 8 of the reel' });
   await expect(sound).toBeVisible();
-  const [box, whole] = [await sound.boundingBox(), await lane.boundingBox()];
-  if (!box || !whole) throw new Error('The sound is not on the reel.');
+  const box = await sound.boundingBox();
+  if (!box) throw new Error('The sound is not on the reel.');
   await page.mouse.move(box.x + 10, box.y + 20);
   await page.mouse.down();
-  await page.mouse.move(box.x + 10 + whole.width / 4, box.y + 20, { steps: 5 });
+  // The sound is four frames wide.
+  await page.mouse.move(box.x + 10 + (6 * box.width) / 4, box.y + 20, { steps: 5 });
   await expect(page.getByText('Click starts on frame 11 of shot 010, 11 of the reel')).toBeVisible();
   await page.mouse.up();
-  await expect(lane.getByRole('button', { name: 'Sound Click, frames 11 to 14 of the reel' })).toBeVisible();
+  await expect(lane.getByRole('button', { name: 'Sound Click of shot 010, frames 11 to 14 of the reel' })).toBeVisible();
   await untilKept(page);
   expect((await projectOnServer(app.url, projectId)).shots[0]?.sounds[0]?.startFrame).toBe(10);
   await page.keyboard.press('Alt+a');

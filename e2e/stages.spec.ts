@@ -29,13 +29,15 @@ test('the shelf can be read by everyone', async ({ page, app }) => {
 
 test('Assemble places shots by number, and follows a new order', async ({ page, app }) => {
   await openStage(page, app.url, 'washday', 'assemble');
-  const totals = page.getByRole('region', { name: 'Totals' });
-  await expect(totals.getByRole('row', { name: '020 73 168 96 00:00:03:00' })).toBeVisible();
-  await expect(totals.getByText('264 frames at 24 = 11 s exactly')).toBeVisible();
-  await page.getByRole('button', { name: '010 later' }).click();
-  await expect(totals.getByRole('row', { name: '010 97 168 72 00:00:04:00' })).toBeVisible();
+  const reel = page.getByRole('listbox', { name: 'Reel' });
+  await expect(reel.getByRole('option', { name: '020, The sock drops, reel frames 61 to 156, whole' })).toBeVisible();
+  await expect(page.getByText('264 frames at 24 = 11 s exactly')).toBeVisible();
+  await page.getByRole('tab', { name: 'Item' }).click();
+  await page.getByRole('button', { name: 'Later' }).click();
+  await page.getByRole('tab', { name: 'Reel' }).click();
+  await expect(reel.getByRole('option', { name: '010, Line in the wind, reel frames 97 to 156, its frames 1 to 60 of 72' })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(totals.getByRole('row', { name: '010 1 72 72 00:00:00:00' })).toBeVisible();
+  await expect(reel.getByRole('option', { name: '010, Line in the wind, reel frames 1 to 60, its frames 1 to 60 of 72' })).toBeVisible();
 });
 
 test('a loop plays its range over and over, and stops where it is told', async ({ page, app }) => {

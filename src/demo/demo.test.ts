@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { checkProject } from '@/core/check/check';
 import type { Project } from '@/core/document/model';
 import { mustBeDone } from '@/core/outcome';
-import { framesOfReel } from '@/core/reel/reel';
+import { framesOfReel, placedItems } from '@/core/reel/reel';
 import { soundsOfReel } from '@/core/reel/sounds';
 import { parseNotation } from '@/core/sheet/notation';
 import { levelTiming } from '@/core/sheet/reading';
@@ -14,7 +14,11 @@ import { type FilmPlan, KETTLE, WASHDAY } from '@/demo/film';
 import { makeFilm } from '@/demo/makeFilm';
 import { randomFrom, smooth } from '@/demo/pen';
 
-const small = (plan: FilmPlan, code: string): FilmPlan => ({ ...plan, shots: plan.shots.filter((shot) => shot.code === code) });
+const small = (plan: FilmPlan, code: string): FilmPlan => ({
+  title: plan.title,
+  framesPerSecond: plan.framesPerSecond,
+  shots: plan.shots.filter((shot) => shot.code === code),
+});
 const levelNamed = (project: Project, name: string) => project.shots[0]?.levels.find((level) => level.name === name);
 
 describe('Washday', () => {
@@ -63,6 +67,19 @@ describe('Washday', () => {
   });
 });
 
+describe('the reel of Washday', () => {
+  it('has a trimmed shot, whole ones and a gap, and nothing wrong with it', async () => {
+    const film = await makeFilm({ ...WASHDAY, shots: WASHDAY.shots.map((shot) => ({ ...shot, levels: [] })) }, 'p', ids());
+    expect(placedItems(film.project).map(({ shot, startFrame, endFrame }) => [shot?.code ?? 'gap', startFrame, endFrame])).toEqual([
+      ['010', 0, 60],
+      ['020', 60, 156],
+      ['gap', 156, 168],
+      ['030', 168, 264],
+    ]);
+    expect(checkProject(film.project, AGAINST_NOTHING).filter(({ group }) => group === 'counts')).toEqual([]);
+  });
+});
+
 describe('the sounds of Washday', () => {
   it('start on their accents, end with the film, and are the same each time they are made', async () => {
     const undrawn: FilmPlan = { ...WASHDAY, shots: WASHDAY.shots.map((shot) => ({ ...shot, levels: [] })) };
@@ -71,10 +88,11 @@ describe('the sounds of Washday', () => {
     const sounds = soundsOfReel(first.project);
     expect(sounds.map(({ sound, startFrame, endFrame }) => [sound.name, startFrame, endFrame])).toEqual([
       ['Wind', 0, 168],
-      ['Plop', 107, 119],
+      ['Plop', 95, 107],
+      ['Bell', 156, 204],
       ['Hum', 168, 264],
     ]);
-    for (const { sound, shot } of sounds)
+    for (const { sound, shot } of sounds.filter((heard) => heard.shot))
       expect(shot?.notes).toContainEqual({ frame: sound.startFrame, kind: 'accent', words: sound.name.toLowerCase() });
     for (const { file } of first.recordings) {
       // 16-bit samples after a head of 44 bytes: heard, and nowhere too loud.

@@ -1,4 +1,4 @@
-import type { LevelKind, SheetNote } from '@/core/document/model';
+import type { LevelKind, SheetNote, Trim } from '@/core/document/model';
 import type { ChartPlan } from '@/demo/chartPlan';
 import { kettle, snail, snailStudy } from '@/demo/figures';
 import type { Pen } from '@/demo/pen';
@@ -16,7 +16,7 @@ import {
   SOCK_UNDRAWN,
   sockDrawing,
 } from '@/demo/sockShot';
-import { hum, plop, type SoundPlan, wind } from '@/demo/sounds';
+import { bell, hum, plop, type SoundPlan, wind } from '@/demo/sounds';
 
 /** A level as it is thought up: exposures in the sheet's notation, and who draws each number. */
 export type LevelPlan = {
@@ -41,7 +41,16 @@ export type ShotPlan = {
   readonly notes: readonly SheetNote[];
   readonly sounds: readonly SoundPlan[];
 };
-export type FilmPlan = { readonly title: string; readonly framesPerSecond: number; readonly shots: readonly ShotPlan[] };
+/** An item of the reel: the shot of a code, whole or trimmed, or a gap. */
+export type ItemPlan = { readonly code: string; readonly trim?: Trim } | { readonly gapFrames: number };
+
+export type FilmPlan = {
+  readonly title: string;
+  readonly framesPerSecond: number;
+  readonly shots: readonly ShotPlan[];
+  /** The reel; all shots whole, in their order, where there is none. */
+  readonly reel?: { readonly items: readonly ItemPlan[]; readonly sounds: readonly SoundPlan[] };
+};
 
 const numbered = (count: number) => Array.from({ length: count }, (_, index) => String(index + 1));
 const around = (count: number, frames: number, times: number) =>
@@ -60,7 +69,7 @@ const line = (times: number): LevelPlan => ({
   draw: (number) => wavingLine(Number(number) - 1),
 });
 
-/** Washday: a sock drops from the line and a snail takes it home. Faults are left in shot 020 for Check to find. */
+/** Washday: a sock drops from the line, a bell rings over an empty moment, and a snail takes it home. Faults are left in shot 020 for Check to find. */
 export const WASHDAY: FilmPlan = {
   title: 'Washday',
   framesPerSecond: 24,
@@ -165,6 +174,10 @@ export const WASHDAY: FilmPlan = {
       ],
     },
   ],
+  reel: {
+    items: [{ code: '010', trim: { fromFrame: 0, frames: 60 } }, { code: '020' }, { gapFrames: 12 }, { code: '030' }],
+    sounds: [{ name: 'Bell', fileName: 'bell.wav', startFrame: 156, seconds: 2, make: bell }],
+  },
 };
 
 const LIFTS: readonly (readonly [lift: number, puffs: number])[] = [

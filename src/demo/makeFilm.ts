@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import sharp from 'sharp';
 import { chartPlaces } from '@/core/chart/shapes';
-import type { Digest, Drawing, Level, Project, Shot, Size } from '@/core/document/model';
+import { type Digest, type Drawing, type Level, type Project, type ReelItem, type Shot, type Size, wholeShot } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
 import { FIRST_PALETTE } from '@/core/document/palette';
 import { newSound, type Sound } from '@/core/document/sound';
@@ -10,7 +10,7 @@ import { mustBeDone } from '@/core/outcome';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import { runsFromNotation } from '@/core/sheet/notation';
 import { tidyRuns } from '@/core/sheet/runs';
-import type { FilmPlan, LevelPlan, ShotPlan } from '@/demo/film';
+import type { FilmPlan, ItemPlan, LevelPlan, ShotPlan } from '@/demo/film';
 import type { Pen } from '@/demo/pen';
 import { recorded, SAMPLE_RATE, type SoundPlan } from '@/demo/sounds';
 
@@ -92,6 +92,14 @@ async function makeShot(plan: ShotPlan, newId: () => string, keep: Keep): Promis
   return { id: newId(), code: plan.code, name: plan.name, note: plan.note, frames: plan.frames, levels, notes: plan.notes, sounds };
 }
 
+/** An item of the reel; one that shows the whole of a shot has the shot's id. Throws for a code there is no shot of. */
+function makeItem(plan: ItemPlan, shots: readonly Shot[], newId: () => string): ReelItem {
+  if ('gapFrames' in plan) return { id: newId(), kind: 'gap', frames: plan.gapFrames };
+  const shot = shots.find(({ code }) => code === plan.code);
+  if (!shot) throw new Error(`The demo has no shot ${plan.code}.`);
+  return { ...wholeShot(shot.id), trim: plan.trim ?? null };
+}
+
 /** Draws a film. Takes some seconds; the same plan always gives the same pictures. */
 export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => string): Promise<MadeFilm> {
   const pictures = new Map<Digest, MadePicture>();
@@ -99,6 +107,10 @@ export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => s
   const keep: Keep = { picture: (made) => pictures.set(made.digest, made), recording: (made) => recordings.push(made) };
   const shots: Shot[] = [];
   for (const shot of plan.shots) shots.push(await makeShot(shot, newId, keep));
+  const reel = plan.reel && {
+    items: plan.reel.items.map((item) => makeItem(item, shots, newId)),
+    sounds: plan.reel.sounds.map((sound) => makeSound(sound, newId, keep.recording)),
+  };
   const project = newProject({
     id: projectId,
     title: plan.title,
@@ -108,5 +120,5 @@ export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => s
     palette: FIRST_PALETTE,
     shots,
   });
-  return { project, pictures: [...pictures.values()], recordings };
+  return { project: reel ? { ...project, reel } : project, pictures: [...pictures.values()], recordings };
 }

@@ -60,6 +60,20 @@ export function hum(length: number): Wave {
   };
 }
 
+/** A bell far off: three partials that fade one after another. */
+export const bell: Wave = () => {
+  const partials = [
+    { hertz: 523.25, level: 0.3, decay: 2.2 },
+    { hertz: 1255.8, level: 0.16, decay: 3.6 },
+    { hertz: 2166.3, level: 0.08, decay: 6 },
+  ];
+  return (seconds) =>
+    partials.reduce(
+      (sum, { hertz, level, decay }) => sum + level * Math.exp(-seconds * decay) * Math.sin(2 * Math.PI * hertz * seconds),
+      0,
+    ) * Math.min(1, seconds / 0.004);
+};
+
 /** A planned sound as a WAV file, with how many samples it has. */
 export function recorded({ seconds, make }: SoundPlan): { file: Uint8Array<ArrayBuffer>; samples: number } {
   const samples = Math.round(seconds * SAMPLE_RATE);

@@ -2,7 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useEffect, useRef } from 'react';
 import { type PlacedItem, placedItems } from '@/core/reel/reel';
-import { extentWords, itemSentence } from '@/features/assemble/reelWords';
+import { itemSentence, trimWords } from '@/features/assemble/reelWords';
 import { useProject } from '@/features/project/hooks';
 import { goToReelFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -78,12 +78,14 @@ export function ItemList() {
               className={`numbers absolute inset-x-0 flex cursor-pointer items-center gap-2 rounded-lg px-2 text-xs ${isChosen ? 'bg-lime-wash' : 'hover:bg-sunk'}`}
               style={{ top: start, height: ROW_PX }}
             >
-              <span className="w-14 shrink-0 truncate font-semibold">{shot?.code ?? 'gap'}</span>
-              <span className="w-24 shrink-0 whitespace-nowrap">
+              <span className="w-11 shrink-0 truncate font-semibold">{shot?.code ?? 'gap'}</span>
+              <span className="w-[76px] shrink-0 whitespace-nowrap">
                 {startFrame + first}–{endFrame - 1 + first}
               </span>
-              <span className="w-12 shrink-0 text-right">{endFrame - startFrame} fr</span>
-              <span className="min-w-0 truncate text-2xs text-soft">{item.kind === 'shot' ? extentWords(placed, first) : 'paper'}</span>
+              <span className="w-[52px] shrink-0 text-right">{endFrame - startFrame} fr</span>
+              <span className="min-w-0 truncate text-2xs text-soft">
+                {item.kind === 'gap' ? 'paper' : item.trim ? trimWords(placed, first) : 'whole'}
+              </span>
             </div>
           );
         })}

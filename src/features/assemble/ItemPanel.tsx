@@ -1,7 +1,5 @@
 'use client';
-import { toast } from 'sonner';
-import type { Edit } from '@/core/edit/edit';
-import { type Outcome, refused } from '@/core/outcome';
+import { refused } from '@/core/outcome';
 import { setGapLength } from '@/core/reel/itemEdits';
 import { startItemOn } from '@/core/reel/moveItems';
 import type { PlacedItem } from '@/core/reel/reel';
@@ -10,18 +8,12 @@ import { countsOfMoment, parseLength, parseMoment, plural } from '@/core/time/co
 import { rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
-import { chosenItems } from '@/features/commands/reelCommands';
-import { newId, take } from '@/features/project/editContext';
+import { chosenItems, takeOnReel } from '@/features/commands/reelCommands';
+import { newId } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 import { CommitCell } from '@/ui/CommitCell';
-
-/** Makes what a written number comes to, or tells why it can't be. */
-const commit = (edit: Outcome<Edit>): void => {
-  if (edit.ok) take(edit, true);
-  else toast.message(edit.reason);
-};
 
 const FIELD = 'numbers w-20 border-line! bg-paper! text-right';
 
@@ -77,16 +69,16 @@ function Trim({ placed }: { placed: PlacedItem }) {
         words="from its frame"
         label={`First frame of ${name} that is shown`}
         value={String(fromFrame + first)}
-        onCommit={(text) => commit(shownFrom(text))}
+        onCommit={(text) => takeOnReel(shownFrom(text))}
       />
       <NumberRow
         words="to its frame"
         label={`Last frame of ${name} that is shown`}
         value={String(fromFrame + frames - 1 + first)}
-        onCommit={(text) => commit(shownTo(text))}
+        onCommit={(text) => takeOnReel(shownTo(text))}
       />
       {item.trim && (
-        <NumberRow words="slip by frames" label={`Frames to slip ${name} by`} value="0" onCommit={(text) => commit(slip(text))} />
+        <NumberRow words="slip by frames" label={`Frames to slip ${name} by`} value="0" onCommit={(text) => takeOnReel(slip(text))} />
       )}
     </div>
   );
@@ -133,9 +125,11 @@ function OneItem({ placed }: { placed: PlacedItem }) {
           words="starts on frame"
           label={`Frame of the reel ${name} starts on`}
           value={String(startFrame + first)}
-          onCommit={(text) => commit(startOn(text))}
+          onCommit={(text) => takeOnReel(startOn(text))}
         />
-        {!shot && <NumberRow words="frames" label="Frames of the gap" value={String(frames)} onCommit={(text) => commit(gapOf(text))} />}
+        {!shot && (
+          <NumberRow words="frames" label="Frames of the gap" value={String(frames)} onCommit={(text) => takeOnReel(gapOf(text))} />
+        )}
       </div>
       <Trim placed={placed} />
       <div className="flex flex-wrap gap-1 border-line border-t pt-3">

@@ -50,7 +50,7 @@ export function ReelBlock({ placed, sight, isChosen, hands }: Props) {
         {...follow}
       >
         {shot && (
-          <span className="pointer-events-none relative block min-h-0 flex-1 overflow-hidden bg-white">
+          <span className="pointer-events-none relative block min-h-0 flex-1 overflow-hidden bg-desk/60">
             {width >= ROOM_FOR_FIRST_PX && (
               <span className="absolute inset-y-0 left-0" style={{ width: THUMB_PX }}>
                 <JoinPicture placed={placed} frame={fromFrame} />

@@ -5,8 +5,8 @@ import { framesOfReel, placedItems, shotsLeftOut } from '@/core/reel/reel';
 import { lengthCounts, lengthSentence, parseLength, plural } from '@/core/time/counts';
 import { ItemList } from '@/features/assemble/ItemList';
 import { Upstream } from '@/features/assemble/Upstream';
-import { chosenItems } from '@/features/commands/reelCommands';
-import { newId, take } from '@/features/project/editContext';
+import { chosenItems, takeOnReel } from '@/features/commands/reelCommands';
+import { newId } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
@@ -28,7 +28,7 @@ function ReelLength() {
           className="w-28 font-bold font-head text-3xl tabular-nums leading-9"
           onCommit={(text) => {
             const frames = parseLength(text, project.rate);
-            if (frames.ok) take(setReelLength(project, frames.value, newId), true);
+            if (frames.ok) takeOnReel(setReelLength(project, frames.value, newId));
             else toast.message(frames.reason);
           }}
         />
@@ -50,7 +50,7 @@ function LeftOut() {
   const lay = (shotId: string) => {
     const { reelSelection, reelFrame } = useViewStore.getState();
     const behind = (chosenItems(project, reelSelection, reelFrame).at(-1)?.index ?? project.reel.items.length - 1) + 1;
-    take(layShot(project, shotId, behind, newId), true);
+    takeOnReel(layShot(project, shotId, behind, newId));
   };
   return (
     <div className="border-line border-t p-3">

@@ -29,7 +29,7 @@ export function ReelSoundsPanel() {
         Over frames {from + first}–{Math.max(from, to - 1) + first}
       </h2>
       <p className="numbers text-soft text-xs">
-        picture {lengthCounts(Math.max(1, total), project.rate).seconds} s · sound ends after {secondsText(ends, project.rate)} s
+        picture {lengthCounts(Math.max(1, total), project.rate).seconds} s · sound to {secondsText(ends, project.rate)} s
       </p>
       <ul aria-label="Sounds heard here">
         {heard.map((sound) => (

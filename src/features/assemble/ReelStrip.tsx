@@ -11,7 +11,7 @@ import { frameAt, scrollBy, showAll, sightOf, useReelView, zoomBy, zoomIn, zoomO
 import { SoundLanes } from '@/features/assemble/SoundLanes';
 import { useReelDrag } from '@/features/assemble/useReelDrag';
 import { CommandMenu } from '@/features/commands/CommandMenu';
-import { reelCommands } from '@/features/commands/reelCommands';
+import { reelCommands, useReelSays } from '@/features/commands/reelCommands';
 import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
@@ -27,6 +27,7 @@ export function ReelStrip() {
   const totalNow = framesOfReel(project);
   const sight = useMemo(() => sightOf(view, totalNow), [view, totalNow]);
   const { shown, says, held, hands } = useReelDrag(project, sight);
+  const done = useReelSays((state) => state.says);
   const now = () => useViewStore.getState().reelFrame;
 
   useEffect(() => {
@@ -57,7 +58,7 @@ export function ReelStrip() {
       <div className="flex items-center gap-1.5 pb-1">
         <CommandMenu label="Item" commands={reelCommands} />
         <p className="numbers min-w-0 flex-1 truncate px-1 text-2xs text-soft" data-testid="reel-says" role="status">
-          {says ?? 'Drag items to move them, their ends to trim them. Wheel to scroll, with Ctrl to zoom.'}
+          {says ?? done ?? 'Drag items to move them, their ends to trim them. Wheel to scroll, with Ctrl to zoom.'}
         </p>
         <Button tight kind="quiet" aria-label="Zoom out on the reel" title="Zoom out" onClick={() => zoomOut(totalNow, now())}>
           <ZoomOut size={14} />

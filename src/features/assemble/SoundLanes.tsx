@@ -1,13 +1,12 @@
 'use client';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { Project } from '@/core/document/model';
 import { sampleOfFrame } from '@/core/document/sound';
 import { placeOnReel } from '@/core/reel/placeSound';
 import { inLanes, type LanedSound, soundsOfReel } from '@/core/reel/sounds';
 import { useAssembleStore } from '@/features/assemble/assembleStore';
 import { type Sight, xOf } from '@/features/assemble/reelView';
-import { take } from '@/features/project/editContext';
+import { takeOnReel } from '@/features/commands/reelCommands';
 import { goToReelFrame } from '@/features/project/navigation';
 import { WaveForm } from '@/features/sound/WaveForm';
 
@@ -55,8 +54,7 @@ function SoundOnReel({ project, heard, sight }: Props & { heard: LanedSound }) {
     onPointerUp: () => {
       if (pressedX.current === null) return;
       pressedX.current = null;
-      if (moved?.ok) take(moved, true);
-      else if (moved) toast.message(moved.reason);
+      if (moved) takeOnReel(moved);
       setBy(0);
     },
     onPointerCancel: () => {

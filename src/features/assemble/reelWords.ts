@@ -1,6 +1,10 @@
 import type { PlacedItem } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 
+/** The frames of its shot that an item shows, as `9–88 of 96`. */
+export const trimWords = ({ shot, fromFrame, startFrame, endFrame }: PlacedItem, firstNumber: number): string =>
+  `${fromFrame + firstNumber}–${fromFrame + endFrame - startFrame - 1 + firstNumber} of ${shot?.frames ?? 0}`;
+
 /** What of its shot an item shows: `whole`, or which frames by number. */
 export function extentWords({ item, shot, fromFrame, startFrame, endFrame }: PlacedItem, firstNumber: number): string {
   if (item.kind === 'gap') return plural(endFrame - startFrame, 'frame');

@@ -1,11 +1,9 @@
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { Project } from '@/core/document/model';
 import { type PlacedItem, placedItems } from '@/core/reel/reel';
 import { type DragKind, dragged, type Held } from '@/features/assemble/reelDrag';
 import { frameAt, type Sight } from '@/features/assemble/reelView';
-import { projectAfter } from '@/features/commands/reelCommands';
-import { take } from '@/features/project/editContext';
+import { projectAfter, takeOnReel } from '@/features/commands/reelCommands';
 import { goToReelFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -54,8 +52,7 @@ export function useReelDrag(project: Project, sight: Sight) {
     pressed.current = null;
     if (!was) return;
     if (drag) {
-      if (edit?.ok) take(edit, true);
-      else if (edit) toast.message(edit.reason);
+      if (edit) takeOnReel(edit);
       setDrag(null);
       return;
     }

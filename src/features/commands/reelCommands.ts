@@ -1,3 +1,4 @@
+import { create } from 'zustand';
 import type { Project } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
 import { applyStep } from '@/core/edit/table';
@@ -10,10 +11,11 @@ import { parseLength, parseMoment } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
 import { type AskField, ask } from '@/features/commands/ask';
 import type { Command } from '@/features/commands/command';
-import { newId, take } from '@/features/project/editContext';
+import { newId } from '@/features/project/editContext';
 import { goToReelFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
-import { useProjectStore } from '@/features/sync/projectStore';
+import { useProjectStore, whenClosed } from '@/features/sync/projectStore';
+import { make } from '@/features/sync/session';
 
 const group = 'Reel';
 
@@ -41,10 +43,22 @@ const hindrance = () => {
 };
 const hindranceOfReel = () => (useViewStore.getState().onReel ? null : 'it is part of Assemble');
 
-/** Makes an edit on the chosen items and says what it did. */
+/** What was done on the reel last, or why it couldn't be; said beside the reel, so that nothing lies over it. */
+export const useReelSays = create<{ readonly says: string | null }>(() => ({ says: null }));
+whenClosed(() => useReelSays.setState({ says: null }));
+
+const sayDone = (what: string): void => useReelSays.setState({ says: `${what}. You can undo it.` });
+
+/** Makes an edit on the reel, and says what it did or why it can't be done. */
+export function takeOnReel(edit: Outcome<Edit>): void {
+  if (!edit.ok) useReelSays.setState({ says: edit.reason });
+  else if (make(edit.value.step)) sayDone(edit.value.says);
+}
+
+/** Makes an edit on the chosen items. */
 const onChosen = (edit: (view: ReelView) => Outcome<Edit>) => (): void => {
   const view = reelView();
-  if (view) take(edit(view), true);
+  if (view) takeOnReel(edit(view));
 };
 
 /** Makes an edit on the one chosen item, the first where several are. */
@@ -72,9 +86,12 @@ function chooseNext(by: -1 | 1, extend: boolean): void {
 function askFor(title: string, about: string, field: AskField, read: (view: ReelView, text: string) => Outcome<Edit>): void {
   const view = reelView();
   if (!view) return;
+  let promised = '';
   const readNow = (text: string): Outcome<Edit> => {
     const now = reelView();
-    return now ? read(now, text) : refused('No project is open.');
+    const edit = now ? read(now, text) : refused('No project is open.');
+    promised = edit.ok ? edit.value.says : '';
+    return edit;
   };
   ask({
     title,
@@ -82,6 +99,7 @@ function askFor(title: string, about: string, field: AskField, read: (view: Reel
     confirm: 'Do it',
     fields: [field],
     read: ({ value = '' }) => readNow(value),
+    done: () => sayDone(promised),
   });
 }
 

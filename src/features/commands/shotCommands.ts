@@ -31,7 +31,7 @@ export function reelWords(before: Project, after: Project): string {
 }
 
 /** Makes an edit on shots and says what moved. */
-function takeOnReel(edit: Outcome<Edit>): boolean {
+function takeAndTell(edit: Outcome<Edit>): boolean {
   const before = useProjectStore.getState().project;
   if (!take(edit) || !edit.ok) return false;
   const after = useProjectStore.getState().project;
@@ -54,7 +54,7 @@ export function insertShot(project: Project, reelIndex: number): void {
   const frames = nominalRate(project.rate) * 2;
   const shot = { id, code, name: '', note: '', frames, levels: [newLevel(newId(), 'Level 1')], notes: [], sounds: [] };
   const edit = done({ step: addShotStep(project, shot, reelIndex), says: `New shot ${code} of ${plural(frames, 'frame')}` });
-  if (takeOnReel(edit)) goToShot(id);
+  if (takeAndTell(edit)) goToShot(id);
 }
 
 /** Moves an item to a place on the reel. */
@@ -62,7 +62,7 @@ export function moveItemTo(project: Project, itemId: string, index: number): voi
   const reel = placedItems(project);
   const placed = placedById(project, itemId);
   if (!placed || index < 0 || index >= reel.length || placed.index === index) return;
-  takeOnReel(
+  takeAndTell(
     done({ step: { type: 'moveItem', itemId, index }, says: `Shot ${placed.shot?.code ?? ''} is now ${index + 1} of ${reel.length}` }),
   );
 }
@@ -111,7 +111,7 @@ export const shotCommands: readonly Command[] = [
     group,
     words: () => `Duplicate shot ${code()}`,
     keys: ['Alt+D'],
-    run: withView(({ project, shot }) => takeOnReel(duplicateShot(project, shot, newId))),
+    run: withView(({ project, shot }) => takeAndTell(duplicateShot(project, shot, newId))),
   },
   {
     id: 'shot-split',
@@ -121,14 +121,14 @@ export const shotCommands: readonly Command[] = [
       return view ? `Split shot ${view.shot.code} before frame ${view.frame + view.project.firstFrameNumber}` : 'Split the shot';
     },
     keys: ['Alt+S'],
-    run: withView(({ project, shot, frame }) => takeOnReel(splitShot(project, shot, frame, newId))),
+    run: withView(({ project, shot, frame }) => takeAndTell(splitShot(project, shot, frame, newId))),
   },
   {
     id: 'shot-join',
     group,
     words: () => `Join shot ${code()} with the next one`,
     keys: ['Alt+J'],
-    run: withView(({ project, shot }) => takeOnReel(joinWithNext(project, shot, newId))),
+    run: withView(({ project, shot }) => takeAndTell(joinWithNext(project, shot, newId))),
   },
   { id: 'shot-earlier', group, words: () => `Move shot ${code()} earlier`, keys: ['Alt+Shift+PageUp'], run: moveBy(-1) },
   { id: 'shot-later', group, words: () => `Move shot ${code()} later`, keys: ['Alt+Shift+PageDown'], run: moveBy(1) },
@@ -141,6 +141,6 @@ export const shotCommands: readonly Command[] = [
       return edit?.ok ? edit.value.says : 'Remove the shot';
     },
     keys: ['Alt+Shift+Delete'],
-    run: withView(({ shot }) => takeOnReel(removeShot(shot))),
+    run: withView(({ shot }) => takeAndTell(removeShot(shot))),
   },
 ];
