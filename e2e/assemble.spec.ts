@@ -111,7 +111,7 @@ test('a reel of three shots, a gap and a sound is built by the keyboard alone, a
     { fromFrame: 18, frames: 30 },
     'whole',
   ]);
-  expect(reel.sounds.map(({ name, startFrame }) => [name, startFrame])).toEqual([['bell', 0]]);
+  expect(reel.sounds.map(({ name, startFrame }) => [name, startFrame])).toEqual([['Bell', 0]]);
   await page.reload();
   await expect.poll(() => starts(page)).toEqual(['010 1', 'gap 25', '020 37', '030 67']);
 });

@@ -1,6 +1,3 @@
-import { readFile } from 'node:fs/promises';
-import path from 'node:path';
-import { PGlite } from '@electric-sql/pglite';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { documentSchema } from '@/contracts/project';
 import database from '@/contracts/samples/database.v5.json';
@@ -14,33 +11,12 @@ import { openProject, shelf } from '@/server/service/projects';
 import { openAtStart } from '@/server/service/start';
 import { changesSince, documentAtRevision } from '@/server/service/steps';
 import { useOwnDataFolder } from '@/testing/server';
+import { writeStoredFolder } from '@/testing/storedFolder';
 
 /*
  * A data folder of the version before the reel had items, made by running it: the demo with a shot moved and its
  * handovers, and a project of steps that add, move and remove shots. Only the bytes of pictures and files are left out.
  */
-
-const MIGRATIONS = 'src/server/db/migrations';
-const BEFORE = ['0000_start', '0001_charts', '0002_desk', '0003_checks', '0004_sounds', '0005_versions'];
-const TABLES_IN_ORDER = ['projects', 'shots', 'levels', 'pictures', 'drawings', 'exposures', 'originals', 'journal', 'receipts'] as const;
-
-async function writeFolderOfBefore(folder: string): Promise<void> {
-  const client = await PGlite.create({ dataDir: path.join(folder, 'database') });
-  const journal = JSON.parse(await readFile(`${MIGRATIONS}/meta/_journal.json`, 'utf8')) as { entries: { tag: string; when: number }[] };
-  await client.exec(
-    'create schema if not exists drizzle; create table drizzle.__drizzle_migrations (id serial primary key, hash text not null, created_at bigint)',
-  );
-  for (const tag of BEFORE) {
-    await client.exec(await readFile(`${MIGRATIONS}/${tag}.sql`, 'utf8'));
-    const when = journal.entries.find((entry) => entry.tag === tag)?.when;
-    await client.query('insert into drizzle.__drizzle_migrations (hash, created_at) values ($1, $2)', [tag, when]);
-  }
-  for (const table of TABLES_IN_ORDER)
-    await client.query(`insert into "${table}" select * from json_populate_recordset(null::"${table}", $1)`, [
-      JSON.stringify(database[table]),
-    ]);
-  await client.close();
-}
 
 const codesOf = (project: Project) => placedShots(project).map(({ shot }) => shot.code);
 
@@ -51,7 +27,7 @@ async function opened(projectId: string) {
 }
 
 beforeAll(async () => {
-  await writeFolderOfBefore(await useOwnDataFolder());
+  await writeStoredFolder(await useOwnDataFolder(), 6, database);
   await openAtStart();
 }, 60_000);
 
