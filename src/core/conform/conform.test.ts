@@ -5,7 +5,7 @@ import { changesOfLength, planRateChange, type RateWay } from '@/core/conform/co
 import { conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
 import { stepEvenly, steppedSource } from '@/core/conform/evenStepping';
 import { conformedFrame } from '@/core/conform/rounding';
-import type { Project, Shot } from '@/core/document/model';
+import type { Project, ReelItem, Shot } from '@/core/document/model';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { placedItems } from '@/core/reel/reel';
@@ -347,6 +347,101 @@ describe('whatever the sheet and the rates', () => {
         const shown = (runs: typeof exposures) => runs.flatMap((run) => run.drawing ?? []);
         expect(shown(exposures)).toEqual(shown(level.exposures));
       }),
+    );
+  });
+});
+
+describe('a reel with trims, gaps and sounds of its own', () => {
+  const shots = projectOf(
+    shotOf([levelOf('A', '1*72')], 72),
+    shotOf([levelOf('B', '1*96')], 96, '020'),
+    shotOf([levelOf('C', '1*10')], 10, '030'),
+  );
+  const reelOf = (...items: ReelItem[]): Project => ({ ...shots, reel: { items, sounds: [soundOf('Hum', 99, 9_000)] } });
+  const trimmed = (id: string, shotId: string, fromFrame: number, frames: number): ReelItem => ({
+    id,
+    kind: 'shot',
+    shotId,
+    trim: { fromFrame, frames },
+  });
+  const whole = (id: string, shotId: string): ReelItem => ({ id, kind: 'shot', shotId, trim: null });
+  const film = reelOf(
+    whole('a', 'shot-010'),
+    trimmed('b', 'shot-020', 8, 80),
+    { id: 'g', kind: 'gap', frames: 12 },
+    whole('c', 'shot-030'),
+  );
+  const startsOf = (project: Project) => placedItems(project).map(({ startFrame }) => startFrame);
+
+  it('keeps every cut on the frame nearest to its time, 24 to 25 (worked by hand: 72, 152, 164 and 174 are 75, 158.33, 170.83 and 181.25)', () => {
+    const after = taken(film, rate(25));
+    expect(startsOf(after)).toEqual([0, 75, 158, 171]);
+    expect(after.reel.items.map((item) => (item.kind === 'gap' ? item.frames : item.trim))).toEqual([
+      null,
+      { fromFrame: 8, frames: 83 },
+      13,
+      null,
+    ]);
+    expect(after.shots.map(({ frames }) => frames)).toEqual([75, 100, 10]);
+    expect(after.reel.sounds[0]?.startFrame).toBe(103);
+    expect(plan(film, rate(25)).newFrames).toBe(181);
+  });
+
+  it('leaves counts and gaps alone when counts are kept; a sound of the reel keeps its time then, and its frame when read as', () => {
+    const kept = taken(film, rate(25), 'keepCounts');
+    expect(startsOf(kept)).toEqual(startsOf(film));
+    expect(kept.reel.sounds[0]?.startFrame).toBe(103);
+    const read = taken(film, rate(25), 'readAs');
+    expect([read.reel, read.shots]).toEqual([film.reel, film.shots]);
+  });
+
+  it('brings the trims of a shot that was planned at another rate along with it', () => {
+    const planned = planRateChange(film, placedItems(film), {
+      scope: { kind: 'shot', shotId: 'shot-020', plannedAt: rate(12) },
+      way: 'keepTime',
+      vanishing: 'refuse',
+    });
+    const after = mustBeDone(applyStep(film, mustBeDone(planned.edit).step));
+    expect(after.reel.items[1]).toMatchObject({ trim: { fromFrame: 16, frames: 160 } });
+    expect(after.shots.map(({ frames }) => frames)).toEqual([72, 192, 10]);
+  });
+
+  it('names a cut that is moved by half a frame or more, since what is before it has a frame at least', () => {
+    const single = reelOf(...Array.from({ length: 4 }, (_, index) => trimmed(`t${index}`, 'shot-020', index, 1)));
+    const planned = plan(single, rate(12));
+    expect(planned.movedCuts.map(({ item, oldFrame, newFrame }) => [item.id, oldFrame, newFrame])).toEqual([
+      ['t2', 2, 2],
+      ['t3', 3, 3],
+    ]);
+    expect(mustBeDone(planned.edit).says).toContain('moved by half a frame or more: the cut to 020 on frame 3, the cut to 020 on frame 4');
+  });
+
+  it('whatever lies on it, cuts stand within half a frame of their time, and one undo brings all back', () => {
+    const anyItem = fc.oneof(
+      fc.record({ kind: fc.constant('gap' as const), frames: fc.integer({ min: 3, max: 40 }) }),
+      fc.record({
+        kind: fc.constant('shot' as const),
+        shotId: fc.constant('shot-020'),
+        trim: fc.record({ fromFrame: fc.nat(50), frames: fc.integer({ min: 3, max: 46 }) }),
+      }),
+    );
+    fc.assert(
+      fc.property(
+        fc.array(anyItem, { minLength: 1, maxLength: 12 }),
+        fc.constantFrom(rate(25), rate(30), rate(24000, 1001), rate(48)),
+        (items, to) => {
+          const project = reelOf(...items.map((item, index) => ({ ...item, id: `i${index}` })));
+          const edit = mustBeDone(plan(project, to).edit);
+          const after = mustBeDone(applyStep(project, edit.step));
+          startsOf(after).forEach((start, index) => {
+            const exact = ((startsOf(project)[index] ?? 0) * to.num) / to.den / 24;
+            expect(Math.abs(start - exact)).toBeLessThanOrEqual(0.5 + 1e-9);
+          });
+          for (const { shot, fromFrame, startFrame, endFrame } of placedItems(after))
+            if (shot) expect(fromFrame + endFrame - startFrame).toBeLessThanOrEqual(shot.frames);
+          expect(mustBeDone(applyStep(after, invertStep(project, edit.step)))).toEqual(project);
+        },
+      ),
     );
   });
 });
