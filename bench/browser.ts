@@ -60,3 +60,33 @@ export function watchPageMemory(): { stop: () => number } {
     },
   };
 }
+
+/**
+ * Milliseconds from a key press to the painted page, for each press: from the event's own time to the
+ * task after the next animation frame, when its painting has been handed on.
+ */
+export async function paintTimes(page: Page, keys: readonly string[], presses = 120): Promise<number[]> {
+  await page.evaluate(() => {
+    const state = window as Window & { painted?: number[] };
+    state.painted = [];
+    window.addEventListener(
+      'keydown',
+      (event) => {
+        const { timeStamp } = event;
+        requestAnimationFrame(() => {
+          const channel = new MessageChannel();
+          channel.port1.onmessage = () => state.painted?.push(performance.now() - timeStamp);
+          channel.port2.postMessage(null);
+        });
+      },
+      true,
+    );
+  });
+  for (let press = 0; press < presses; press++) {
+    await page.keyboard.press(keys[press % keys.length] ?? 'ArrowDown');
+    await page.waitForFunction((count) => ((window as Window & { painted?: number[] }).painted?.length ?? 0) >= count, press + 1, {
+      polling: 4,
+    });
+  }
+  return page.evaluate(() => (window as Window & { painted?: number[] }).painted ?? []);
+}

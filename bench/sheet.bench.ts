@@ -1,44 +1,11 @@
 import { performance } from 'node:perf_hooks';
-import type { Page } from '@playwright/test';
 import { makeLargeShot } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
-import { openBrowser } from './browser';
+import { openBrowser, paintTimes } from './browser';
 import { print, quantile } from './figure';
 
 const LEVELS = 20;
 const FRAMES = 10_000;
-const PRESSES = 120;
-
-/**
- * Milliseconds from a key press to the painted sheet, for each press: from the event's own time to the
- * task after the next animation frame, when its painting has been handed on.
- */
-async function paintTimes(page: Page, keys: readonly string[]): Promise<number[]> {
-  await page.evaluate(() => {
-    const state = window as Window & { painted?: number[] };
-    state.painted = [];
-    window.addEventListener(
-      'keydown',
-      (event) => {
-        const { timeStamp } = event;
-        requestAnimationFrame(() => {
-          const channel = new MessageChannel();
-          channel.port1.onmessage = () => state.painted?.push(performance.now() - timeStamp);
-          channel.port2.postMessage(null);
-        });
-      },
-      true,
-    );
-  });
-  for (let press = 0; press < PRESSES; press++) {
-    await page.keyboard.press(keys[press % keys.length] ?? 'ArrowDown');
-    await page.waitForFunction((count) => ((window as Window & { painted?: number[] }).painted?.length ?? 0) >= count, press + 1, {
-      polling: 4,
-    });
-  }
-  return page.evaluate(() => (window as Window & { painted?: number[] }).painted ?? []);
-}
-
 const folder = await newDataFolder();
 const server = await startServer(folder);
 const browser = await openBrowser();

@@ -41,7 +41,10 @@ export async function openStage(page: Page, url: string, projectId: string, stag
 export async function openShot(page: Page, code: string): Promise<void> {
   const banner = page.getByRole('banner');
   await banner.getByRole('button', { name: /^Shot \d/ }).click();
-  await page.getByRole('menuitem', { name: new RegExp(`^${code}`) }).click();
+  await page
+    .getByRole('listbox', { name: 'Shots' })
+    .getByRole('option', { name: new RegExp(`^${code}`) })
+    .click();
   await expect(banner.getByRole('button', { name: new RegExp(`^Shot ${code}`) })).toBeVisible();
 }
 

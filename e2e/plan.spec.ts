@@ -158,7 +158,7 @@ test('a tick of a chart is moved: the spacing changes, the sheet does not; read 
     .getByRole('banner')
     .getByRole('button', { name: /^Shot \d/ })
     .click();
-  await page.getByRole('menuitem', { name: /^020/ }).click();
+  await page.getByRole('listbox', { name: 'Shots' }).getByRole('option', { name: /^020/ }).click();
   await goToFrame(page, 28);
   const before = await column(page, 'Sock');
   const tick = page.getByRole('slider', { name: 'In-between 11' });

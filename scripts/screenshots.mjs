@@ -54,7 +54,7 @@ try {
       .getByRole('banner')
       .getByRole('button', { name: /^Shot / })
       .click();
-    await page.getByRole('menuitem', { name: /^020/ }).click();
+    await page.getByRole('listbox', { name: 'Shots' }).getByRole('option', { name: /^020/ }).click();
     for (let frame = 1; frame < 31; frame++) await page.keyboard.press('ArrowDown');
   };
   for (const stage of ['plan', 'draw', 'check', 'assemble']) {

@@ -1,7 +1,7 @@
 import type { ColourRange } from '@/core/document/checks';
 import { type Project, type Shot, type ShotId, type Size, shotById, wholeShot } from '@/core/document/model';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import { framesOfReel, type PlacedItem, placedItems } from '@/core/reel/reel';
+import { framesOfReel, itemAt, type PlacedItem, placedItems } from '@/core/reel/reel';
 import { remembered } from '@/core/remembered';
 import { itemRuns } from '@/core/render/itemRuns';
 import { type PictureStack, type StackLayer, stackKey } from '@/core/render/stacks';
@@ -71,6 +71,8 @@ export function renderPlanOf(project: Project, request: RenderRequest): Outcome<
   const stacks: PictureStack[] = [];
   const stackIndex = new Map<string, number>();
   const runs: RenderRun[] = [];
+  // Runs of one shot show the very same layers again and again: their key is worked out once.
+  const stackOfLayers = new Map<readonly StackLayer[], number>();
   let before: PlacedItem | undefined;
   let lastLayers: readonly StackLayer[] | undefined;
   for (const each of placed) {
@@ -81,11 +83,12 @@ export function renderPlanOf(project: Project, request: RenderRequest): Outcome<
       const from = Math.max(itemStart + run.startFrame, fromFrame);
       const to = Math.min(itemStart + run.startFrame + run.frames, toFrame + 1);
       if (from >= to) continue;
-      const key = stackKey(run.layers);
-      let stack = stackIndex.get(key);
+      let stack = stackOfLayers.get(run.layers);
       if (stack === undefined) {
-        stack = stacks.push({ key, layers: run.layers }) - 1;
+        const key = stackKey(run.layers);
+        stack = stackIndex.get(key) ?? stacks.push({ key, layers: run.layers }) - 1;
         stackIndex.set(key, stack);
+        stackOfLayers.set(run.layers, stack);
       }
       const last = runs.at(-1);
       if (last && isGoingOn && lastLayers === run.layers) runs[runs.length - 1] = { ...last, frames: last.frames + to - from };
@@ -102,6 +105,14 @@ export function renderPlanOf(project: Project, request: RenderRequest): Outcome<
     runs,
     holdColours: project.checks.holdColours,
   });
+}
+
+/** What is seen at a frame of the reel (from 0) with its background, lowest first; nothing outside it. For single frames, where the plan of a long reel would cost more than it tells. */
+export function layersOnReel(project: Project, frame: number): readonly StackLayer[] {
+  const placed = itemAt(project, frame);
+  const within = frame - (placed?.startFrame ?? 0);
+  const runs = placed ? itemRuns(placed, true) : [];
+  return runs.find((run) => within < run.startFrame + run.frames)?.layers ?? NOTHING;
 }
 
 /** What is seen at a frame of a plan (from 0), lowest first; nothing outside it. Found by halving. */

@@ -1,6 +1,5 @@
 'use client';
 import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
-import { layersAtFrame } from '@/core/render/renderPlan';
 import { type PlayWay, ROUND_AND_ROUND } from '@/core/time/playing';
 import { playOnto, playStartOf, readAheadCalmly } from '@/features/clock/playback';
 import { rangeOf, usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
@@ -43,7 +42,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
     if (frame < 0 || !played) return;
     let current = true;
     const size = fullSize(project);
-    const layers = layersAtFrame(played.plan, Math.min(frame, played.frames - 1));
+    const layers = played.layersAt(Math.min(frame, played.frames - 1));
     const show = (bitmap: ImageBitmap) => {
       if (!current) return;
       canvas.current?.getContext('2d')?.drawImage(bitmap, 0, 0);

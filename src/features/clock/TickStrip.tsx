@@ -10,8 +10,8 @@ const HEIGHT = 30;
 const NARROWEST_TICK_PX = 3.2;
 const READY_MILLISECONDS = 250;
 
-/** Of more runs it isn't told which are ready: nobody could see them, and asking each again and again costs more than it tells. */
-const MOST_RUNS_TOLD = 5000;
+/** Of more frames it isn't told which are ready: nobody could see them, and asking each again and again costs more than it tells. */
+const MOST_FRAMES_TOLD = 20_000;
 
 /** Runs of what is played whose pictures are ready to play, brought up to date a few times a second: frames from (inclusive) and to (exclusive). */
 function useReadyRuns(): readonly (readonly [number, number])[] {
@@ -20,9 +20,9 @@ function useReadyRuns(): readonly (readonly [number, number])[] {
   const lighter = usePlayerStore((state) => state.isShown && state.everySecond);
   const [ready, setReady] = useState<readonly (readonly [number, number])[]>([]);
   useEffect(() => {
-    if (!played || played.plan.runs.length > MOST_RUNS_TOLD) return;
+    if (!played || played.frames > MOST_FRAMES_TOLD) return;
     const size = lighter ? halfSize(project) : fullSize(project);
-    const { runs, stacks } = played.plan;
+    const { runs, stacks } = played.plan();
     const look = () =>
       setReady(
         runs.flatMap(({ startFrame, frames, stack }) =>

@@ -36,7 +36,8 @@ export function playOnto(
   playing: PlaySettings,
 ): () => void {
   const { way } = playing;
-  const { project, plan } = played;
+  const { project } = played;
+  const plan = played.plan();
   const context = canvas.getContext('2d');
   if (!context) throw new Error('This browser gives no canvas to play on.');
   const { rate } = project;
@@ -140,9 +141,10 @@ export function playWithoutPictures(played: Played, range: PlayRange, startFrame
 const IDLE_BEFORE_READING_MILLISECONDS = 400;
 
 /** Makes what playing from a frame would show ready, calmly, once nothing has happened for a moment; stopped by what is returned. */
-export function readAheadCalmly({ project, plan }: Played, range: PlayRange, startFrame: number, way: PlayWay): () => void {
+export function readAheadCalmly({ project, plan: planNow }: Played, range: PlayRange, startFrame: number, way: PlayWay): () => void {
   let ahead: ReadAhead | null = null;
   const timer = setTimeout(() => {
+    const plan = planNow();
     const layersOf = (tick: number) => layersAtFrame(plan, frameOfTick(tick, range, startFrame, way));
     ahead = new ReadAhead(way.everySecond ? halfSize(project) : fullSize(project), layersOf, range.toFrame - range.fromFrame + 1);
     ahead.from(0, 'idle');

@@ -2,8 +2,10 @@ import { useMemo } from 'react';
 import type { Project, Shot } from '@/core/document/model';
 import { framesOfReel } from '@/core/reel/reel';
 import { type ReelSound, soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
-import { planOfReel, planOfShot, type RenderPlan } from '@/core/render/renderPlan';
+import { layersOnReel, planOfReel, planOfShot, type RenderPlan } from '@/core/render/renderPlan';
+import type { StackLayer } from '@/core/render/stacks';
 import type { PlayRange } from '@/core/time/playing';
+import { leavingLayers } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToFrame, goToReelFrame } from '@/features/project/navigation';
 import { type FrameRange, useViewStore } from '@/features/project/viewStore';
@@ -14,7 +16,10 @@ export type Played = {
   /** What it is called: `shot 020`, `the reel`. */
   readonly name: string;
   readonly frames: number;
-  readonly plan: RenderPlan;
+  /** What is seen on every frame; worked out when it is first asked for, since of a long reel that takes a moment. */
+  readonly plan: () => RenderPlan;
+  /** What is seen on one frame. */
+  readonly layersAt: (frame: number) => readonly StackLayer[];
   readonly sounds: readonly ReelSound[];
   /** Makes a frame the current one while playing. */
   readonly show: (frame: number) => void;
@@ -24,11 +29,20 @@ export type Played = {
   readonly now: () => number;
 };
 
+function once<T>(work: () => T): () => T {
+  let done: { readonly value: T } | null = null;
+  return () => {
+    done ??= { value: work() };
+    return done.value;
+  };
+}
+
 const shotPlayed = (project: Project, shot: Shot): Played => ({
   project,
   name: `shot ${shot.code}`,
   frames: shot.frames,
-  plan: planOfShot(project, shot),
+  plan: once(() => planOfShot(project, shot)),
+  layersAt: (frame) => leavingLayers(shot, frame),
   sounds: soundsOverShot(project, shot.id),
   show: (frame) => useViewStore.setState({ frame }),
   go: goToFrame,
@@ -36,19 +50,19 @@ const shotPlayed = (project: Project, shot: Shot): Played => ({
 });
 
 function reelPlayed(project: Project): Played | null {
-  const plan = planOfReel(project);
-  return (
-    plan && {
-      project,
-      name: 'the reel',
-      frames: framesOfReel(project),
-      plan,
-      sounds: soundsOfReel(project),
-      show: goToReelFrame,
-      go: goToReelFrame,
-      now: () => Math.min(useViewStore.getState().reelFrame, plan.frames - 1),
-    }
-  );
+  const frames = framesOfReel(project);
+  if (frames === 0) return null;
+  return {
+    project,
+    name: 'the reel',
+    frames,
+    plan: once(() => planOfReel(project) as RenderPlan),
+    layersAt: (frame) => layersOnReel(project, frame),
+    sounds: soundsOfReel(project),
+    show: goToReelFrame,
+    go: goToReelFrame,
+    now: () => Math.min(useViewStore.getState().reelFrame, frames - 1),
+  };
 }
 
 /** What is played in this stage; null when there is nothing. */

@@ -1,7 +1,10 @@
 'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronDown } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { DropdownMenu } from 'radix-ui';
+import { Popover } from 'radix-ui';
+import { type KeyboardEvent, useRef, useState } from 'react';
+import type { Shot } from '@/core/document/model';
 import { shotsInOrder } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 import { BACK_TO_SHELF } from '@/core/words';
@@ -10,10 +13,103 @@ import { goToShot } from '@/features/project/navigation';
 import { goToShelf } from '@/features/workspace/goToShelf';
 import { Mark } from '@/ui/Mark';
 
+const ROW_PX = 30;
+const MOST_ROWS = 12;
+const optionId = (index: number) => `shot-option-${index}`;
+
 /** After choosing, the arrow keys are for the frames: on the menu's button they would open it again. */
 function letFramesHaveKeys(event: Event): void {
   event.preventDefault();
   document.querySelector<HTMLElement>('[role="grid"]')?.focus();
+}
+
+const isCalled = ({ code, name }: Shot, words: string) => `${code} ${name}`.toLowerCase().includes(words.trim().toLowerCase());
+
+/** Every shot of the project, however many: those whose code or name has what is typed, as many rows as are in sight. */
+function ShotSearch({ open, onChoose }: { open: Shot | undefined; onChoose: (shotId: string) => void }) {
+  const project = useProject();
+  const [words, setWords] = useState('');
+  const shots = shotsInOrder(project).filter((shot) => isCalled(shot, words));
+  const [active, setActive] = useState(() => Math.max(0, open ? shots.indexOf(open) : 0));
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: shots.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PX,
+    overscan: 8,
+    initialOffset: Math.max(0, (active - MOST_ROWS / 2) * ROW_PX),
+    initialRect: { width: 0, height: MOST_ROWS * ROW_PX },
+  });
+  const go = (index: number) => {
+    const next = Math.max(0, Math.min(shots.length - 1, index));
+    setActive(next);
+    rows.scrollToIndex(next);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const target = { ArrowDown: active + 1, ArrowUp: active - 1, PageDown: active + MOST_ROWS, PageUp: active - MOST_ROWS }[event.key];
+    const shot = shots[active];
+    if (event.key === 'Enter' && shot) onChoose(shot.id);
+    else if (target !== undefined) go(target);
+    else return;
+    event.preventDefault();
+  };
+  return (
+    <>
+      <input
+        role="combobox"
+        aria-label="Shot"
+        aria-expanded="true"
+        aria-controls="shot-options"
+        aria-activedescendant={shots.length > 0 ? optionId(active) : undefined}
+        placeholder={`Code or name of one of ${plural(project.shots.length, 'shot')}`}
+        value={words}
+        onChange={(event) => {
+          setWords(event.target.value);
+          setActive(0);
+        }}
+        onKeyDown={onKeyDown}
+        className="mb-1 w-full rounded-lg border border-line bg-paper px-2.5 py-1.5 text-xs"
+      />
+      <div
+        ref={scroller}
+        id="shot-options"
+        role="listbox"
+        aria-label="Shots"
+        className="overflow-y-auto"
+        style={{ height: Math.min(MOST_ROWS, Math.max(1, shots.length)) * ROW_PX }}
+      >
+        <div role="presentation" className="relative" style={{ height: rows.getTotalSize() }}>
+          {rows.getVirtualItems().map(({ index, start }) => {
+            const shot = shots[index];
+            return (
+              shot && (
+                // biome-ignore lint/a11y/useFocusableInteractive: the field has the focus and names the active option
+                // biome-ignore lint/a11y/useKeyWithClickEvents: the field answers to the keys
+                <div
+                  key={shot.id}
+                  id={optionId(index)}
+                  role="option"
+                  aria-selected={shot.id === open?.id}
+                  aria-setsize={shots.length}
+                  aria-posinset={index + 1}
+                  onClick={() => onChoose(shot.id)}
+                  onPointerMove={() => setActive(index)}
+                  className={`absolute inset-x-0 flex cursor-pointer items-center justify-between gap-4 rounded-lg px-2.5 ${index === active ? 'bg-lime-wash' : ''} ${shot.id === open?.id ? 'font-bold' : ''}`}
+                  style={{ top: start, height: ROW_PX }}
+                >
+                  <span className="truncate">
+                    {shot.code} {shot.name}
+                  </span>
+                  <span className="numbers whitespace-nowrap text-soft text-xs">{plural(shot.frames, 'frame')}</span>
+                </div>
+              )
+            );
+          })}
+        </div>
+      </div>
+      {shots.length === 0 && <p className="px-2.5 pb-1 text-soft text-xs">No shot has “{words}” in its code or name.</p>}
+    </>
+  );
 }
 
 /** The project's title and the open shot; the others a press away. */
@@ -21,6 +117,7 @@ export function ShotMenu() {
   const project = useProject();
   const shot = useShot();
   const router = useRouter();
+  const [isOpen, setOpen] = useState(false);
   return (
     <div className="flex min-w-0 items-center gap-2.5">
       <a
@@ -37,33 +134,23 @@ export function ShotMenu() {
       </a>
       <div className="min-w-0">
         <h1 className="truncate font-bold font-head text-base leading-5">{project.title}</h1>
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="flex max-w-full items-center gap-1 rounded text-soft text-xs hover:text-ink">
+        <Popover.Root open={isOpen} onOpenChange={setOpen}>
+          <Popover.Trigger className="flex max-w-full items-center gap-1 rounded text-soft text-xs hover:text-ink">
             <span className="truncate">{shot ? `Shot ${shot.code}${shot.name ? ` · ${shot.name}` : ''}` : 'No shot'}</span>
             <ChevronDown size={12} className="shrink-0" />
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              align="start"
-              sideOffset={4}
-              onCloseAutoFocus={letFramesHaveKeys}
-              className="panel z-50 min-w-64 p-1.5 shadow-xl"
-            >
-              {shotsInOrder(project).map((entry) => (
-                <DropdownMenu.Item
-                  key={entry.id}
-                  onSelect={() => goToShot(entry.id)}
-                  className={`flex justify-between gap-4 rounded-lg px-2.5 py-1.5 outline-none data-[highlighted]:bg-lime-wash ${entry.id === shot?.id ? 'font-bold' : ''}`}
-                >
-                  <span>
-                    {entry.code} {entry.name}
-                  </span>
-                  <span className="numbers text-soft text-xs">{plural(entry.frames, 'frame')}</span>
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+          </Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content align="start" sideOffset={4} onCloseAutoFocus={letFramesHaveKeys} className="panel z-50 w-80 p-1.5 shadow-xl">
+              <ShotSearch
+                open={shot}
+                onChoose={(shotId) => {
+                  goToShot(shotId);
+                  setOpen(false);
+                }}
+              />
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
       </div>
     </div>
   );
