@@ -3,11 +3,14 @@ import type { PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
+import { VIDEO_CODECS, type VideoCodec } from '@/core/output/film';
 import type { JobEvent } from '@/core/output/jobState';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
-import type { StackLayer } from '@/core/render/stacks';
+import type { PictureName, PictureStack } from '@/core/render/stacks';
+import type { Mixing } from '@/workers/output/outputFormat';
 import type {
+  ClipCount,
   ClipEnd,
   ClipFacts,
   ClipWorker,
@@ -37,6 +40,7 @@ export {
   type StoredEntry,
 } from '@/workers/localStore';
 export { FORMATS } from '@/workers/output/formats/list';
+export type { Mixing } from '@/workers/output/outputFormat';
 export type { ClipFacts, FixAnswer, HandoverResult, ReadClipFrame } from '@/workers/protocol';
 export { drawLayers } from '@/workers/render/compositor';
 export { PictureCache } from '@/workers/render/pictureCache';
@@ -99,8 +103,12 @@ export function warmWorkers(): void {
 }
 
 /** A stack composited in the preview worker. */
-export const compositePreview = (size: Size, layers: readonly StackLayer[], ground: Ground, laid: PreviewOptions): Promise<ImageBitmap> =>
-  previewHelper.ask((remote) => remote.composite(size, layers, ground, laid) as Promise<ImageBitmap>);
+export const compositePreview = (size: Size, stack: PictureStack, ground: Ground, laid: PreviewOptions): Promise<ImageBitmap> =>
+  previewHelper.ask((remote) => remote.composite(size, stack, ground, laid) as Promise<ImageBitmap>);
+
+/** A frame of a clip by its name, decoded off the page's thread, no wider than told. */
+export const clipFrame = (name: PictureName, mostWidthPx: number): Promise<ImageBitmap> =>
+  previewHelper.ask((remote) => remote.clipFrame(name, mostWidthPx) as Promise<ImageBitmap>);
 
 /** Looks at the pictures of a film off the page's thread; null when `stopInspecting` came first. */
 export const inspectFilm = (inspection: Inspection, onProgress: (done: number, all: number) => void): Promise<PictureFacts | null> =>
@@ -158,6 +166,17 @@ export function readClip(
   };
 }
 
+/** Counts a clip in a worker of its own, which ends with it. */
+export function countClip(file: File, onProgress: (part: number) => void, stop: AbortSignal): Promise<ClipCount> {
+  const worker = new Worker(new URL('./ingest/clip.worker.ts', import.meta.url), { type: 'module' });
+  const remote = wrap<ClipWorker>(worker);
+  const ended = new Promise<never>((_resolve, reject) => {
+    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The clip could not be read.')));
+    stop.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
+  });
+  return Promise.race([remote.count(file, proxy(onProgress)) as Promise<ClipCount>, ended]).finally(() => worker.terminate());
+}
+
 /** Decodes a recording in a worker of its own, which ends with it; rejects when it is stopped. */
 export function decodeRecording(file: Blob, onProgress: (part: number) => void, stop: AbortSignal): Promise<DecodedSound> {
   const worker = new Worker(new URL('./ingest/sound.worker.ts', import.meta.url), { type: 'module' });
@@ -172,18 +191,26 @@ export function decodeRecording(file: Blob, onProgress: (part: number) => void, 
 /** A handover under way: how it ends, and how to stop it. */
 export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };
 
+/** The codecs this browser can write films of a size in. */
+export async function writableCodecs(size: Size): Promise<ReadonlySet<VideoCodec>> {
+  const { canWrite } = await import('@/workers/output/film/filmCodec');
+  const can = await Promise.all(VIDEO_CODECS.map(async (codec) => ((await canWrite(codec, size)) ? [codec] : [])));
+  return new Set(can.flat());
+}
+
 /** Starts a handover in a worker of its own, which ends with it. */
 export function startHandover(
   order: HandoverOrder,
   folder: FileSystemDirectoryHandle | null,
   onEvent: (event: JobEvent) => void,
+  mix: Mixing | null,
 ): RunningHandover {
   const worker = new Worker(new URL('./output/output.worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<HandoverWorker>(worker);
   const failed = new Promise<HandoverEnd>((_resolve, reject) => {
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'The handover stopped unexpectedly.')));
   });
-  const end = Promise.race([remote.run(order, folder, proxy(onEvent)), failed]).finally(() => worker.terminate());
+  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix)), failed]).finally(() => worker.terminate());
   return {
     end,
     stop: () => {

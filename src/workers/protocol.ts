@@ -5,28 +5,38 @@ import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_KINDS, type FindingKind } from '@/core/check/finding';
 import type { FrameDigests } from '@/core/count/frameDigests';
 import type { HandoverCount } from '@/core/count/verdict';
-import type { ColourRange } from '@/core/document/checks';
-import { BLEND_MODES, type Digest, type Project, type Size } from '@/core/document/model';
+import { BLEND_MODES } from '@/core/document/blendModes';
+import type { Clip } from '@/core/document/clip';
+import type { Finish } from '@/core/document/finish';
+import type { Digest, Project, Size } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import type { Outcome } from '@/core/outcome';
+import type { FormatOptions } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { RenderPlan } from '@/core/render/renderPlan';
-import type { StackLayer } from '@/core/render/stacks';
+import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
 import type { ChangedColumn } from '@/core/sheet/changes';
+import type { Mixing } from '@/workers/output/outputFormat';
 import type { Ground } from '@/workers/render/compositor';
 
 /** Layers of a stack as they reach a worker. */
-export const stackLayersSchema: z.ZodType<readonly StackLayer[]> = z
+const stackLayersSchema: z.ZodType<readonly StackLayer[]> = z
   .array(
     z.object({
-      picture: z.string().regex(/^[0-9a-f]{64}$/),
+      picture: z.string().regex(/^([0-9a-f]{64}|clip:[0-9a-f]{64}:\d+:-?\d+)$/),
       opacityPercent: z.number().min(0).max(100),
       blend: z.enum(BLEND_MODES).optional(),
     }),
   )
   .readonly();
+
+/** A stack as it reaches a worker. */
+export const stackSchema: z.ZodType<PictureStack> = z.object({ key: z.string(), layers: stackLayersSchema, finished: z.boolean() });
+
+/** A finish as it reaches a worker. It comes from the page's own document, which was checked when it was read. */
+const finishSchema = z.custom<Finish>((value) => Array.isArray(value));
 
 const rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
 const sizeSchema = z.object({ width: z.number().int().positive(), height: z.number().int().positive() });
@@ -36,9 +46,10 @@ const planSchema: z.ZodType<RenderPlan> = z.object({
   size: sizeSchema,
   frames: z.number().int().positive(),
   firstNumber: z.number().int(),
-  stacks: z.array(z.object({ key: z.string(), layers: stackLayersSchema })),
+  stacks: z.array(stackSchema),
   runs: z.array(runSchema),
-  holdColours: z.object({ from: z.number().int(), to: z.number().int() }).nullable(),
+  finish: finishSchema,
+  composedSize: sizeSchema.optional(),
 });
 
 /** What is to be looked at, as it reaches a worker. */
@@ -90,13 +101,19 @@ export type SoundWorker = {
   decode(file: Blob, onProgress: (part: number) => void): Promise<DecodedSound>;
 };
 
+/** What is asked of a format. It comes from the page's own recipe, which was checked where it was read. */
+const formatOptions = z.custom<FormatOptions>((value) => typeof value === 'object' && value !== null && 'kind' in value);
+
 /** A handover as it reaches its worker: the plan, what to write and where. */
 export const handoverOrderSchema = z.object({
   plan: planSchema,
   formatId: z.string().min(1),
-  /** The name of the file, or of the sequence's files before their number. */
+  /** The name of the file, or of the ZIP that holds the files, without its extension. */
   baseName: z.string().min(1),
+  names: z.array(z.string().min(1)),
+  lists: z.array(z.object({ name: z.string().min(1), text: z.string() })),
   ground: z.enum(['paper', 'none']),
+  options: formatOptions,
   /** The window that hands over: its files in the browser's private folder bear its name. */
   owner: z.string().regex(/^[\w-]+$/),
 });
@@ -120,12 +137,14 @@ export type HandoverEnd =
   | { readonly kind: 'stopped' }
   | { readonly kind: 'refused'; readonly reason: string };
 
-/** How a preview is laid: its sides divided by `shrink`, its colours held within a range. */
-export type PreviewOptions = { readonly shrink: number; readonly hold: ColourRange | null };
+/** How a preview is laid: its sides divided by `shrink`, with the effects of a finish over it. What is made ready `ahead` makes way for what is waited for. */
+export type PreviewOptions = { readonly shrink: number; readonly finish: Finish; readonly ahead: boolean };
 
 export type PreviewWorker = {
   /** The stack as a bitmap of the given size, as told. Rejects when a picture is missing. */
-  composite(size: Size, layers: readonly StackLayer[], ground: Ground, laid: PreviewOptions): Promise<ImageBitmap>;
+  composite(size: Size, stack: PictureStack, ground: Ground, laid: PreviewOptions): Promise<ImageBitmap>;
+  /** A frame of a clip by its name, in its own shape and no wider than told. Rejects when it is missing. */
+  clipFrame(name: PictureName, mostWidthPx: number): Promise<ImageBitmap>;
   /** Gives back the memory of pictures it holds, once it has done what it was asked before. */
   letGo(): Promise<void>;
 };
@@ -135,7 +154,7 @@ export type PictureWorker = {
   keep(width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null>;
   /** The pixels an area fill reaches: 1 where colour comes. */
   fillArea(size: Size, rgba: Uint8ClampedArray, x: number, y: number, options: FillOptions): Promise<Uint8Array>;
-  /** A stored picture laid on another size; null when nothing is left on it. Rejects when it can't be had. */
+  /** A stored picture laid on another size; null when nothing is left on it. Rejects when it is missing. */
   layAnew(digest: Digest, size: Size, laying: PlacementMode, anchor: Anchor): Promise<{ digest: Digest; png: Uint8Array } | null>;
 };
 
@@ -154,7 +173,22 @@ export type ClipEnd =
   | { readonly kind: 'stopped' }
   | { readonly kind: 'refused'; readonly reason: string };
 
+/** What was counted in a clip, or why it can't be brought in, in a sentence. */
+export type ClipCount =
+  | {
+      readonly kind: 'counted';
+      readonly clip: Omit<Clip, 'original' | 'fileName'>;
+      /** How many frames the file says it has, where it stops decoding before. */
+      readonly framesSaid: number;
+      /** How long its sound lasts; null when it has none. */
+      readonly soundMicroseconds: number | null;
+    }
+  | { readonly kind: 'stopped' }
+  | { readonly kind: 'refused'; readonly reason: string };
+
 export type ClipWorker = {
+  /** Counts a clip's frames and times, and tries whether it decodes; `onProgress` is told how much is done, from 0 to 1. */
+  count(file: File, onProgress: (part: number) => void): Promise<ClipCount>;
   /** Reads a clip's frames in order, each laid on a size to fit; `onFrames` is awaited, so that no more is read than is taken. */
   read(
     file: File,
@@ -166,6 +200,12 @@ export type ClipWorker = {
 };
 
 export type HandoverWorker = {
-  run(order: HandoverOrder, folder: FileSystemDirectoryHandle | null, onEvent: (event: JobEvent) => void): Promise<HandoverEnd>;
+  /** Writes and counts. `mix` is asked for the sound, part by part; null where nothing is heard. */
+  run(
+    order: HandoverOrder,
+    folder: FileSystemDirectoryHandle | null,
+    onEvent: (event: JobEvent) => void,
+    mix: Mixing | null,
+  ): Promise<HandoverEnd>;
   stop(): void;
 };

@@ -16,8 +16,11 @@ export type PictureFacts = {
   readonly flashes: readonly Flashes[];
 };
 
-/** What listening to recordings has told so far, by the digest of their files: how long they are, or why they can't be had. */
+/** What listening to recordings has told so far, by the digest of their files: how long they are, or why they could not be read. */
 export type SoundFacts = ReadonlyMap<string, PictureTrouble | { readonly samples: number; readonly sampleRate: number }>;
+
+/** Whether the originals of clips are in the store, by the digest of their files, as far as it was asked. */
+export type ClipFacts = ReadonlyMap<string, 'there' | 'missing'>;
 
 /** Nothing looked at yet. */
 export const NO_FACTS: PictureFacts = { measures: new Map(), troubles: new Map(), near: new Map(), flashes: [] };

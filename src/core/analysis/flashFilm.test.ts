@@ -7,6 +7,7 @@ import type { Size } from '@/core/document/model';
 import type { RenderRun } from '@/core/render/renderPlan';
 import type { PictureStack, StackLayer } from '@/core/render/stacks';
 import { type Light, plainFlashes } from '@/core/testing/plainFlashes';
+import { record } from '@/core/testing/record';
 
 type Box = readonly [left: number, top: number, width: number, height: number];
 type Colour = readonly [red: number, green: number, blue: number, alpha?: number];
@@ -28,7 +29,7 @@ function picture({ width, height }: Size, boxes: readonly ColouredBox[]): Uint8C
 /** A film of stacks of pictures by name, each so many frames. */
 function filmOf(stacks: readonly (readonly StackLayer[])[], frames: number): { stacks: PictureStack[]; runs: RenderRun[] } {
   return {
-    stacks: stacks.map((layers, index) => ({ key: String(index), layers })),
+    stacks: stacks.map((layers, index) => ({ key: String(index), layers, finished: true })),
     runs: stacks.map((_, stack) => ({ stack, startFrame: stack * frames, frames })),
   };
 }
@@ -97,7 +98,7 @@ describe('how much of the field flashes', () => {
     await fc.assert(
       fc.asyncProperty(
         fc.constantFrom(...sizes),
-        fc.record({
+        record({
           percent: fc.double({ min: 22, max: 40, noNaN: true }),
           aspect: fc.double({ min: 0.6, max: 1.6, noNaN: true }),
           x: fc.nat(300),
@@ -194,14 +195,14 @@ describe('flashes of stacks of pictures', () => {
       [0, 0, 0, 90],
     );
     const box = fc.tuple(fc.nat(16), fc.nat(12), fc.integer({ min: 3, max: 24 }), fc.integer({ min: 3, max: 18 }));
-    const boxes = fc.array(fc.record({ box, colour }), { minLength: 1, maxLength: 2 });
-    const layer = fc.record({ picture: fc.constantFrom('a', 'b', 'c'), opacityPercent: fc.constantFrom(100, 100, 100, 60, 21) });
+    const boxes = fc.array(record({ box, colour }), { minLength: 1, maxLength: 2 });
+    const layer = record({ picture: fc.constantFrom('a', 'b', 'c'), opacityPercent: fc.constantFrom(100, 100, 100, 60, 21) });
     const stack = fc.array(layer, { maxLength: 3 });
     const cast = fc.array(stack, { minLength: 2, maxLength: 3 });
     let found = 0;
     await fc.assert(
       fc.asyncProperty(
-        fc.record({ a: boxes, b: boxes, c: boxes }),
+        record({ a: boxes, b: boxes, c: boxes }),
         cast,
         fc.array(fc.nat(2), { minLength: 12, maxLength: 20 }),
         fc.integer({ min: 1, max: 3 }),

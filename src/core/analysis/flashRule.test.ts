@@ -6,6 +6,7 @@ import { type LightCells, wholeGrid } from '@/core/analysis/layLight';
 import { luminanceOf } from '@/core/analysis/light';
 import { LightHistory } from '@/core/analysis/lightHistory';
 import { type Light, mostOpposing, type PlainFilm, plainFlashes } from '@/core/testing/plainFlashes';
+import { record } from '@/core/testing/record';
 
 /*
  * Sequences are built from the definitions of WCAG 2.2 (general flash and red flash thresholds), on both sides of
@@ -205,7 +206,7 @@ const shade = fc.oneof(
     .tuple(fc.float({ min: 0, max: 1, noNaN: true }), fc.float({ min: 0, max: 1, noNaN: true }), fc.float({ min: 0, max: 1, noNaN: true }))
     .map(([r, g, b]): Light => [Math.fround(r), Math.fround(g), Math.fround(b)]),
 );
-const event = fc.record({
+const event = record({
   frame: fc.integer({ min: 0, max: 12 }),
   every: fc.integer({ min: 1, max: 4 }),
   times: fc.integer({ min: 1, max: 14 }),
@@ -215,7 +216,7 @@ const event = fc.record({
   height: fc.integer({ min: 1, max: 12 }),
   shades: fc.array(shade, { minLength: 2, maxLength: 3 }),
 });
-const randomFilm = fc.record({
+const randomFilm = record({
   framesPerSecond: fc.constantFrom(8, 12, 12000 / 1001),
   ground: shade,
   events: fc.array(event, { minLength: 1, maxLength: 4 }),

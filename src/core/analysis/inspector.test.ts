@@ -24,6 +24,7 @@ const PICTURES = new Map<string, Uint8ClampedArray>([
 
 const stackOf = (letters: string): PictureStack => ({
   key: letters,
+  finished: true,
   layers: [...letters].map((letter) => ({ picture: pictureOf(letter), opacityPercent: 100 })),
 });
 
@@ -39,7 +40,7 @@ function filmOf(words: readonly string[], frames: number): { stacks: PictureStac
 const inspectionOf = (words: readonly string[], frames: number): Inspection => ({
   size: SIZE,
   levels: [[...new Set(words.join(''))].map(pictureOf)],
-  plan: { size: SIZE, rate: RATE, frames: words.length * frames, firstNumber: 1, holdColours: null, ...filmOf(words, frames) },
+  plan: { size: SIZE, rate: RATE, frames: words.length * frames, firstNumber: 1, finish: [], ...filmOf(words, frames) },
 });
 
 const lookOf =

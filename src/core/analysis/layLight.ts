@@ -1,5 +1,5 @@
 import { CELL_BYTES, type CellBox, type CellGrid, codedOf, LINEAR, linearOf, luminanceOf, type PictureLight } from '@/core/analysis/light';
-import type { BlendMode } from '@/core/document/model';
+import type { BlendMode } from '@/core/document/blendModes';
 import { BLENDING } from '@/core/raster/blend';
 
 /** Linear red, green and blue of a frame, and its relative luminance, averaged over cells, row by row. */

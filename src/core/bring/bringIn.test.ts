@@ -4,6 +4,7 @@ import { type BringingChoices, type BroughtPicture, bringIn } from '@/core/bring
 import { framesOfDelays } from '@/core/bring/delays';
 import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
+import { record } from '@/core/testing/record';
 import { columnIn, contextOn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };
@@ -76,7 +77,7 @@ describe('bringIn', () => {
   it('holds as many frames as it says, whatever is chosen', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.record({ letter: fc.constantFrom('a', 'b', 'c'), delay: fc.option(fc.integer({ min: 0, max: 900 })) }), {
+        fc.array(record({ letter: fc.constantFrom('a', 'b', 'c'), delay: fc.option(fc.integer({ min: 0, max: 900 })) }), {
           minLength: 1,
           maxLength: 12,
         }),

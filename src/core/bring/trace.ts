@@ -1,5 +1,6 @@
 import type { BringInPlan, BroughtExposure } from '@/core/bring/bringIn';
-import { type ClipReading, type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/document/model';
+import type { ClipReading } from '@/core/document/clip';
+import { type Digest, type Drawing, type Exposure, type Level, newLevel } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
 import { type EditContext, editOf } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';

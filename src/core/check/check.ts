@@ -1,4 +1,4 @@
-import type { PictureFacts, SoundFacts } from '@/core/analysis/facts';
+import type { ClipFacts, PictureFacts, SoundFacts } from '@/core/analysis/facts';
 import { chartFits } from '@/core/check/chartFits';
 import { cycleSeam } from '@/core/check/cycleSeam';
 import { destinationOf } from '@/core/check/destinations';
@@ -7,8 +7,10 @@ import { type CheckContext, FINDING_GROUPS, type Finding, type LevelRule, type P
 import { guideClip, guideRepeats } from '@/core/check/guideClip';
 import { type LastHandover, lastHandover } from '@/core/check/lastHandover';
 import { levelPastEnd } from '@/core/check/levelPastEnd';
+import { missingClip } from '@/core/check/missingClip';
 import { missingPicture } from '@/core/check/missingPicture';
 import { missingSound } from '@/core/check/missingSound';
+import { movedCut, type RateMove } from '@/core/check/movedCut';
 import { nearPicture } from '@/core/check/nearPicture';
 import { neverExposed } from '@/core/check/neverExposed';
 import { numberOrder } from '@/core/check/numberOrder';
@@ -80,6 +82,9 @@ function checkPictures(shot: Shot, level: Level, facts: PictureFacts, { firstNum
 export type CheckedAgainst = {
   readonly facts: PictureFacts;
   readonly sounds: SoundFacts;
+  readonly clips: ClipFacts;
+  /** What the last change of the film's rate did to the cuts; null when that isn't known, or nothing. */
+  readonly rateMove: RateMove | null;
   /** The last handover of the whole reel. */
   readonly handedOver: LastHandover | null;
   /** The digest of the plan the same request would leave with now; null when it is not known yet. */
@@ -116,17 +121,19 @@ const baseOf = (id: string): string => id.replace(/( \d+\/\d+)+$/, '');
 /** Everything found wrong in a project, in the order of its groups; what is kept as intended is among it. */
 export function checkProject(project: Project, against: CheckedAgainst): readonly Finding[] {
   const looking: CheckContext = { firstNumber: project.firstFrameNumber, rate: project.rate, checks: project.checks };
-  const { facts, sounds, handedOver, planDigestNow, loop } = against;
+  const { facts, sounds, clips, rateMove, handedOver, planDigestNow, loop } = against;
   const shots = shotsInOrder(project);
   const findings = withOwnIds([
     ...shots.flatMap((shot) => checkShot(shot, looking)),
     ...shots.flatMap((shot) => shot.levels.flatMap((level) => checkPictures(shot, level, facts, looking))),
     ...trimPast(project),
+    ...movedCut(project, rateMove),
     ...shotJoin(project, looking),
     ...seams(project, loop, looking),
     ...soundPlace(project),
     ...soundRate(project),
     ...missingSound(project, sounds),
+    ...missingClip(project, clips),
     ...lastHandover(project, handedOver, planDigestNow),
     ...refusals(project, handedOver, facts),
   ]);

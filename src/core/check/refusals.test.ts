@@ -6,6 +6,7 @@ import { nearPicture } from '@/core/check/nearPicture';
 import { refusals } from '@/core/check/refusals';
 import type { Level, Project } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
+import { holdColoursStep } from '@/core/finish/finishEdits';
 import { mustBeDone } from '@/core/outcome';
 import { afterFixes } from '@/core/testing/checking';
 import { columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
@@ -92,7 +93,7 @@ describe('colours outside what a destination takes', () => {
     const [finding] = range(measured(0, 200));
     expect(finding?.sentence).toContain('from 5 to 246. Outside are the white paper (255), Sock in 010 (1 drawing, 0 to 200).');
     const [after] = afterFixes(broadcast, finding);
-    expect(after?.checks.holdColours).toEqual({ from: 5, to: 246 });
+    expect(after?.finish).toMatchObject([{ kind: 'holdColours', range: { from: 5, to: 246 }, inHandover: true }]);
     expect(after?.shots).toBe(broadcast.shots);
     expect(after && range(measured(0, 200), after)).toEqual([]);
   });
@@ -167,7 +168,7 @@ describe('pictures that are nearly the same', () => {
     const project = film(48);
     expect(mustBeDone(applyStep(project, { type: 'setChecks', change: { nearPerMille: 30 } })).checks.nearPerMille).toBe(30);
     expect(applyStep(project, { type: 'setChecks', change: { nearPerMille: 201 } })).toMatchObject({ ok: false });
-    expect(applyStep(project, { type: 'setChecks', change: { holdColours: { from: 20, to: 10 } } })).toMatchObject({ ok: false });
+    expect(applyStep(project, holdColoursStep(project, { from: 20, to: 10 }))).toMatchObject({ ok: false });
     expect(applyStep(project, { type: 'setChecks', change: { stillFrames: 72 } })).toEqual({ ok: true, value: project });
   });
 });

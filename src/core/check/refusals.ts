@@ -3,9 +3,12 @@ import { areTooMany, type Flashes } from '@/core/analysis/flashRule';
 import { type Destination, destinationOf } from '@/core/check/destinations';
 import type { Finding } from '@/core/check/finding';
 import type { LastHandover } from '@/core/check/lastHandover';
+import type { ColourRange } from '@/core/document/checks';
 import type { Project } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
+import { holdColoursStep } from '@/core/finish/finishEdits';
 import { framesOfReel, type PlacedShot, placedShots, shotAt, shotsInOrder } from '@/core/reel/reel';
+import { finishOf } from '@/core/render/renderPlan';
 import { plural } from '@/core/time/counts';
 import { rateName, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
@@ -76,12 +79,19 @@ function formatRefusals(project: Project, destination: Destination, handedOver: 
 
 const megabytes = (bytes: number) => `${(bytes / 1024 ** 2).toFixed(1)} MiB`;
 
+/** Whether the finish holds the colours of everything that leaves within a range. */
+function isHeldWithin(project: Project, { from, to }: ColourRange): boolean {
+  const isHeld = finishOf(project, false).some(
+    (effect) => effect.kind === 'holdColours' && effect.range.from >= from && effect.range.to <= to,
+  );
+  return isHeld && project.reel.items.every(({ finished }) => finished);
+}
+
 /** Colours outside what a destination takes, over all levels and the paper; one finding. */
 function colourRefusal(project: Project, destination: Destination, facts: PictureFacts): readonly Finding[] {
   const { colours, name } = destination;
   if (!colours) return [];
-  const held = project.checks.holdColours;
-  if (held && held.from >= colours.from && held.to <= colours.to) return [];
+  if (isHeldWithin(project, colours)) return [];
   const outside: { name: string; drawings: number; lowest: number; highest: number; shotId: string; levelId: string }[] = [];
   for (const shot of shotsInOrder(project)) {
     for (const level of shot.levels) {
@@ -122,7 +132,7 @@ function colourRefusal(project: Project, destination: Destination, facts: Pictur
         {
           way: 'hold-colours',
           words: `Hold colours within ${colours.from}–${colours.to} in what is handed over; the drawings stay`,
-          step: { type: 'setChecks', change: { holdColours: colours } },
+          step: holdColoursStep(project, colours),
         },
       ],
     },

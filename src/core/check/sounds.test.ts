@@ -123,7 +123,7 @@ describe('missing recordings', () => {
 describe('sounds of a shot the reel shows a part of (worked by hand: frames 9 to 88 of 96)', () => {
   const film = (...sounds: Sound[]): Project => {
     const project = projectOf(shotOf([levelOf('A', '1*72')], 72), { ...shotOf([levelOf('B', '1*96')], 96, '020'), sounds });
-    const item = { id: 'b', kind: 'shot' as const, shotId: 'shot-020', trim: { fromFrame: 8, frames: 80 } };
+    const item = { id: 'b', kind: 'shot' as const, finished: true, shotId: 'shot-020', trim: { fromFrame: 8, frames: 80 } };
     return { ...project, reel: { ...project.reel, items: [...project.reel.items.slice(0, 1), item] } };
   };
   it.each([
@@ -163,7 +163,7 @@ describe('sounds of a shot the reel shows a part of (worked by hand: frames 9 to
 
 describe('a trim past the end of its shot (worked by hand: frames 9 to 88 of 80)', () => {
   const project = projectOf(shotOf([levelOf('B', '1*80')], 80, '020'));
-  const item = { id: 'b', kind: 'shot' as const, shotId: 'shot-020', trim: { fromFrame: 8, frames: 80 } };
+  const item = { id: 'b', kind: 'shot' as const, finished: true, shotId: 'shot-020', trim: { fromFrame: 8, frames: 80 } };
   const film = { ...project, reel: { ...project.reel, items: [item] } };
   it('is told with both numbers, and fixed by a shorter trim or by the whole shot', () => {
     const [finding] = trimPast(film);

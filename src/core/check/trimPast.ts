@@ -1,19 +1,21 @@
 import type { Finding } from '@/core/check/finding';
 import type { Project } from '@/core/document/model';
-import { placedShots } from '@/core/reel/reel';
+import { placedItems } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 
-/** Items that show frames their shot hasn't: there is paper on the reel where the shot is over. */
+/** Items that show frames their shot or clip hasn't: there is paper on the reel where that is over. */
 export function trimPast(project: Project): readonly Finding[] {
   const first = project.firstFrameNumber;
-  return placedShots(project).flatMap(({ item, shot, fromFrame, startFrame, endFrame }): readonly Finding[] => {
-    const over = fromFrame + endFrame - startFrame - shot.frames;
-    if (item.trim === null || over <= 0) return [];
-    const left = shot.frames - fromFrame;
+  return placedItems(project).flatMap(({ item, source, shot, fromFrame, startFrame, endFrame }): readonly Finding[] => {
+    if (!source || item.kind === 'gap' || item.trim === null) return [];
+    const over = fromFrame + endFrame - startFrame - source.frames;
+    if (over <= 0) return [];
+    const left = source.frames - fromFrame;
+    const what = shot ? `shot ${source.name}` : `the clip ${source.name}`;
     const lastShown = fromFrame + endFrame - startFrame - 1;
     const whole = {
       way: 'show-whole',
-      words: `Show shot ${shot.code} whole, following it`,
+      words: shot ? `Show ${what} whole, following it` : `Show ${what} whole`,
       step: { type: 'trimItem', itemId: item.id, trim: null },
     } as const;
     const shorter = {
@@ -27,8 +29,8 @@ export function trimPast(project: Project): readonly Finding[] {
         kind: 'trim-past',
         group: 'counts',
         breaks: 'check-assemble',
-        sentence: `The reel shows frames ${fromFrame + first} to ${lastShown + first} of shot ${shot.code}, which ends with frame ${shot.frames - 1 + first}: on the last ${plural(Math.min(over, endFrame - startFrame), 'frame')}, up to frame ${endFrame - 1 + first} of the reel, there is paper.`,
-        place: { shotId: shot.id, levelId: null, fromFrame: shot.frames - 1, toFrame: shot.frames - 1 },
+        sentence: `The reel shows frames ${fromFrame + first} to ${lastShown + first} of ${what}, which ends with frame ${source.frames - 1 + first}: on the last ${plural(Math.min(over, endFrame - startFrame), 'frame')}, up to frame ${endFrame - 1 + first} of the reel, there is paper.`,
+        place: shot && { shotId: shot.id, levelId: null, fromFrame: shot.frames - 1, toFrame: shot.frames - 1 },
         fixes: left > 0 ? [shorter, whole] : [whole],
       },
     ];

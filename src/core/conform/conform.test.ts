@@ -5,12 +5,13 @@ import { changesOfLength, planRateChange, type RateWay } from '@/core/conform/co
 import { conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
 import { stepEvenly, steppedSource } from '@/core/conform/evenStepping';
 import { conformedFrame } from '@/core/conform/rounding';
-import type { Project, ReelItem, Shot } from '@/core/document/model';
+import { type Project, type ReelItem, type Shot, wholeShot } from '@/core/document/model';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { placedItems } from '@/core/reel/reel';
 import { framesOfRuns } from '@/core/sheet/runs';
-import { columnIn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { record } from '@/core/testing/record';
+import { clipItem, clipOf, columnIn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 import type { Rate } from '@/core/time/rate';
 
 const rate = (num: number, den = 1): Rate => ({ num, den });
@@ -359,16 +360,15 @@ describe('a reel with trims, gaps and sounds of its own', () => {
   );
   const reelOf = (...items: ReelItem[]): Project => ({ ...shots, reel: { items, sounds: [soundOf('Hum', 99, 9_000)] } });
   const trimmed = (id: string, shotId: string, fromFrame: number, frames: number): ReelItem => ({
+    ...wholeShot(shotId),
     id,
-    kind: 'shot',
-    shotId,
     trim: { fromFrame, frames },
   });
-  const whole = (id: string, shotId: string): ReelItem => ({ id, kind: 'shot', shotId, trim: null });
+  const whole = (id: string, shotId: string): ReelItem => ({ id, kind: 'shot', finished: true, shotId, trim: null });
   const film = reelOf(
     whole('a', 'shot-010'),
     trimmed('b', 'shot-020', 8, 80),
-    { id: 'g', kind: 'gap', frames: 12 },
+    { id: 'g', kind: 'gap', finished: true, frames: 12 },
     whole('c', 'shot-030'),
   );
   const startsOf = (project: Project) => placedItems(project).map(({ startFrame }) => startFrame);
@@ -416,13 +416,45 @@ describe('a reel with trims, gaps and sounds of its own', () => {
     expect(mustBeDone(planned.edit).says).toContain('moved by half a frame or more: the cut to 020 on frame 3, the cut to 020 on frame 4');
   });
 
+  it('brings converted clips along, leaves those that are frame for frame, and names the cuts these move', () => {
+    const before = reelOf(
+      trimmed('t', 'shot-020', 0, 24),
+      { ...clipItem('kept', clipOf(100)), trim: { fromFrame: 24, frames: 48 } },
+      clipItem('whole', clipOf(100)),
+      clipItem('frames', clipOf(100), 'readAs'),
+      trimmed('u', 'shot-020', 0, 24),
+    );
+    const planned = plan(before, rate(12));
+    const after = mustBeDone(applyStep(before, mustBeDone(planned.edit).step));
+    expect(after.reel.items.map((item) => item.kind !== 'gap' && item.trim)).toMatchObject(
+      [{ fromFrame: 0, frames: 12 }, { fromFrame: 12, frames: 24 }, false, false, {}].map((each) => each || null),
+    );
+    expect(startsOf(after)).toEqual([0, 12, 36, 84, 184]);
+    expect(planned.newFrames).toBe(after.reel.items.length === 5 ? 185 : 0);
+    expect(planned.movedCuts.map(({ name, newFrame }) => [name, newFrame])).toEqual([['020', 184]]);
+    expect(mustBeDone(applyStep(after, invertStep(before, mustBeDone(planned.edit).step)))).toEqual(before);
+  });
+
+  it('where shots keep their counts, converted clips still keep their time', () => {
+    const before = reelOf({ ...clipItem('kept', clipOf(100)), trim: { fromFrame: 24, frames: 48 } }, clipItem('whole', clipOf(100)));
+    const planned = planRateChange(before, placedItems(before), {
+      scope: { kind: 'project', to: rate(12) },
+      way: 'readAs',
+      vanishing: 'refuse',
+    });
+    const after = mustBeDone(applyStep(before, mustBeDone(planned.edit).step));
+    expect(startsOf(after)).toEqual([0, 24]);
+    expect(planned.newFrames).toBe(72);
+  });
+
   it('whatever lies on it, cuts stand within half a frame of their time, and one undo brings all back', () => {
     const anyItem = fc.oneof(
-      fc.record({ kind: fc.constant('gap' as const), frames: fc.integer({ min: 3, max: 40 }) }),
-      fc.record({
+      record({ kind: fc.constant('gap' as const), finished: fc.constant(true), frames: fc.integer({ min: 3, max: 40 }) }),
+      record({
         kind: fc.constant('shot' as const),
+        finished: fc.constant(true),
         shotId: fc.constant('shot-020'),
-        trim: fc.record({ fromFrame: fc.nat(50), frames: fc.integer({ min: 3, max: 46 }) }),
+        trim: record({ fromFrame: fc.nat(50), frames: fc.integer({ min: 3, max: 46 }) }),
       }),
     );
     fc.assert(

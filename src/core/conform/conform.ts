@@ -1,6 +1,6 @@
 import equal from 'fast-deep-equal';
 import { type ConformedLevel, conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
-import { conformedItems, conformedTrims, type MovedCut, type ReelPlace } from '@/core/conform/conformReel';
+import { conformedClips, conformedItems, conformedTrims, type MovedCut, type ReelPlace } from '@/core/conform/conformReel';
 import { conformedFrame } from '@/core/conform/rounding';
 import { levelById, type Project, type Shot, type ShotId } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
@@ -160,7 +160,7 @@ function editFor(
 const cutWords = ({ movedCuts }: Pick<RatePlan, 'movedCuts'>, firstNumber: number): string =>
   movedCuts.length === 0
     ? ''
-    : `; moved by half a frame or more: ${someOf(movedCuts.map(({ shot, newFrame }) => `the cut to ${shot?.code ?? 'the gap'} on frame ${newFrame + firstNumber}`))}`;
+    : `; moved by half a frame or more: ${someOf(movedCuts.map(({ name, newFrame }) => `the cut to ${name} on frame ${newFrame + firstNumber}`))}`;
 
 /** A change as it is worked out shot by shot. */
 type Working = {
@@ -191,7 +191,7 @@ const changedItems = (project: Project, items: readonly ItemTiming[]): readonly 
   const byId = new Map(project.reel.items.map((item) => [item.id, item]));
   return items.filter(({ itemId, trim, frames }) => {
     const item = byId.get(itemId);
-    return item?.kind === 'gap' ? item.frames !== frames : !equal(item?.trim, trim);
+    return item?.kind === 'gap' ? item.frames !== frames : item !== undefined && !equal(item.trim, trim);
   });
 };
 
@@ -234,7 +234,11 @@ export function planRateChange(project: Project, places: readonly ReelPlace[], c
     items.push(...reel.items);
     newFrames = reel.newFrames;
     movedCuts = reel.movedCuts;
-  } else newFrames = oldFrames;
+  } else {
+    const clips = conformedClips(places, from, to);
+    items.push(...clips.items);
+    newFrames = clips.newFrames;
+  }
   if (scope.kind === 'project') {
     for (const { shot } of places) if (shot) shotAt(shot, 0, 0);
     for (const shot of project.shots) shotAt(shot, 0, 0);

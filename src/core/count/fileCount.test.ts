@@ -6,11 +6,11 @@ import { type ReadBack, type ReadFrame, Undecodable } from '@/core/count/readBac
 
 const SIZE = { width: 640, height: 360 };
 const still = (number: number, digest: string): ReadFrame => ({
-  number,
+  name: `${number}.png`,
   picture: { kind: 'exact', fingerprint: digest, size: SIZE },
   digest,
 });
-const filmFrame: ReadFrame = { number: null, picture: { kind: 'near', signature: new Uint8Array(4) }, digest: null };
+const filmFrame: ReadFrame = { name: null, picture: { kind: 'near', signature: new Uint8Array(4) }, digest: null };
 
 async function* walk(frames: readonly ReadFrame[], failsAfter = Number.POSITIVE_INFINITY): AsyncGenerator<ReadFrame> {
   for (const [index, frame] of frames.entries()) {
@@ -29,6 +29,8 @@ const film = (frames: number, failsAfter?: number): ReadBack => ({
     tickMicroseconds: 0,
   },
   packetDigests: Array.from({ length: frames }, (_, frame) => `packet${frame}`),
+  sound: null,
+  keyFrames: [0],
   frames: walk(
     Array.from({ length: frames }, () => filmFrame),
     failsAfter,
@@ -47,6 +49,8 @@ describe('a file counted from it alone', () => {
       durationMicroseconds: 2_000_000,
       timeToleranceMicroseconds: 1,
       mistimedFrames: [],
+      keyFrames: [0],
+      sound: null,
       ...SIZE,
     });
     expect([taken.length, undecoded, digests?.of, digests?.digests.length]).toEqual([48, null, 'packet', 48]);
@@ -70,7 +74,10 @@ describe('a file counted from it alone', () => {
 
   it('is a row of pictures without times', async () => {
     const frames = [still(1, 'a'), still(2, 'a'), still(4, 'b')];
-    const { count, digests } = await countFile({ size: null, times: null, packetDigests: null, frames: walk(frames) }, () => undefined);
+    const { count, digests } = await countFile(
+      { size: null, times: null, packetDigests: null, sound: null, keyFrames: null, frames: walk(frames) },
+      () => undefined,
+    );
     expect(count).toMatchObject({ frames: 3, hasTimes: false, rate: null, ...SIZE });
     expect(digests).toMatchObject({
       of: 'file',

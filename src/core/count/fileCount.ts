@@ -1,6 +1,7 @@
 import { rateOfTimes } from '@/core/count/fileTimes';
 import { type FrameDigests, frameDigests } from '@/core/count/frameDigests';
 import { type ReadBack, type ReadFrame, Undecodable } from '@/core/count/readBack';
+import { countSound, type SoundCount } from '@/core/count/soundCount';
 import type { Rate } from '@/core/time/rate';
 
 /**
@@ -20,12 +21,16 @@ export type FileCount = {
   readonly width: number;
   readonly height: number;
   readonly mistimedFrames: readonly number[];
+  /** Frames (from 0) that are key frames, in films; null elsewhere. */
+  readonly keyFrames: readonly number[] | null;
+  /** Null for a file without sound. */
+  readonly sound: SoundCount | null;
 };
 
 /** A count with the digests of what the file holds for each frame, and why its pictures could not be decoded; null when they were. */
 export type CountedFile = { readonly count: FileCount; readonly digests: FrameDigests | null; readonly undecoded: string | null };
 
-type Timing = Omit<FileCount, 'frames' | 'width' | 'height'>;
+type Timing = Omit<FileCount, 'frames' | 'width' | 'height' | 'keyFrames' | 'sound'>;
 
 const UNTIMED: Timing = {
   hasTimes: false,
@@ -52,9 +57,13 @@ function timingOf({ times }: ReadBack): Timing {
 
 /**
  * Counts a file that was opened, frame by frame; `take` is handed each frame as it is read, for whoever compares its
- * picture. Pictures that can't be decoded are counted by the file's own list of times.
+ * picture, and `takeSound` each part of its sound. Pictures that can't be decoded are counted by the file's own list of times.
  */
-export async function countFile(readBack: ReadBack, take: (frame: ReadFrame) => void): Promise<CountedFile> {
+export async function countFile(
+  readBack: ReadBack,
+  take: (frame: ReadFrame) => void,
+  takeSound: (channels: readonly Float32Array[], startSample: number) => void = () => undefined,
+): Promise<CountedFile> {
   let size = readBack.size;
   let frames = 0;
   let undecoded: string | null = null;
@@ -62,7 +71,7 @@ export async function countFile(readBack: ReadBack, take: (frame: ReadFrame) => 
   try {
     for await (const frame of readBack.frames) {
       frames++;
-      if (frame.picture.kind === 'exact') size ??= frame.picture.size;
+      size ??= frame.picture.size ?? null;
       if (frame.digest !== null) stillDigests.push(frame.digest);
       take(frame);
     }
@@ -71,9 +80,10 @@ export async function countFile(readBack: ReadBack, take: (frame: ReadFrame) => 
     undecoded = error.message;
     frames = readBack.times?.startMicroseconds.length ?? frames;
   }
-  const { packetDigests } = readBack;
+  const { packetDigests, keyFrames } = readBack;
+  const sound = readBack.sound && (await countSound(readBack.sound, takeSound));
   return {
-    count: { frames, ...timingOf(readBack), width: size?.width ?? 0, height: size?.height ?? 0 },
+    count: { frames, ...timingOf(readBack), width: size?.width ?? 0, height: size?.height ?? 0, keyFrames, sound },
     digests: packetDigests ? frameDigests('packet', packetDigests) : stillDigests.length > 0 ? frameDigests('file', stillDigests) : null,
     undecoded,
   };

@@ -12,7 +12,7 @@ const signature = (place: number) =>
 /** As it comes back from a lossy film: every block a little off. */
 const coded = (meant: Uint8Array, off = 2) => meant.map((value, index) => value + (index % 2 === 0 ? off : -off));
 
-const near = (signature: Uint8Array): ReadFrame => ({ number: null, picture: { kind: 'near', signature }, digest: null });
+const near = (signature: Uint8Array): ReadFrame => ({ name: null, picture: { kind: 'near', signature }, digest: null });
 
 const planOf = (notation: string, pictures: string) => {
   const shot = shotOf([levelOf('Sock', notation, { pictures })]);
@@ -71,19 +71,20 @@ describe('a film held against its plan', () => {
 
 describe('pictures held against their plan', () => {
   const exact = (number: number, fingerprint: string): ReadFrame => ({
-    number,
+    name: `${number}.png`,
     picture: { kind: 'exact', fingerprint, size: { width: 4, height: 2 } },
     digest: fingerprint,
   });
+  const NAMES = ['1.png', '2.png', '3.png', '4.png', '5.png'];
   const fingerprints = ['A', 'B', 'C'];
   const judgedExactly = (...frames: ReadFrame[]) => {
-    const judge = new PictureJudge(planOf('1*2 2*2 3', 'abc'), { kind: 'exact', fingerprints });
+    const judge = new PictureJudge(planOf('1*2 2*2 3', 'abc'), { kind: 'exact', fingerprints }, NAMES);
     for (const frame of frames) judge.take(frame);
     return judge.result();
   };
   const all = [exact(1, 'A'), exact(2, 'A'), exact(3, 'B'), exact(4, 'B'), exact(5, 'C')];
 
-  it('agree when each number has its picture', () => {
+  it('agree when each name has its picture', () => {
     expect(judgedExactly(...all)).toEqual({
       repeatFrames: [],
       wrongFrames: [],
@@ -104,7 +105,7 @@ describe('pictures held against their plan', () => {
   });
 
   it('are no repeats where two drawings look alike to the last pixel, and are told as that', () => {
-    const judge = new PictureJudge(planOf('1 2', 'ab'), { kind: 'exact', fingerprints: ['A', 'A'] });
+    const judge = new PictureJudge(planOf('1 2', 'ab'), { kind: 'exact', fingerprints: ['A', 'A'] }, NAMES.slice(0, 2));
     for (const frame of [exact(1, 'A'), exact(2, 'A')]) judge.take(frame);
     expect(judge.result()).toMatchObject({ wrongFrames: [], repeatFrames: [1] });
   });

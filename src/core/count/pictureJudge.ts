@@ -53,7 +53,10 @@ export class PictureJudge {
   private readonly seen: Uint8Array;
   private readonly changes = new Map<string, readonly number[]>();
   private taken = 0;
-  private numbered = false;
+  /** Files of names nobody asked for: they are frames after the last. */
+  private strangers = 0;
+  private readonly frameOf: ReadonlyMap<string, number>;
+  private named = false;
   private before: { readonly frame: number; readonly picture: ReadPicture } | null = null;
   private untellable = 0;
   private largest = 0;
@@ -61,18 +64,21 @@ export class PictureJudge {
   constructor(
     private readonly plan: RenderPlan,
     private readonly meant: MeantPictures,
+    /** The names of its files, one a frame; none where all frames are in one. */
+    names: readonly string[] = [],
   ) {
+    this.frameOf = new Map(names.map((name, frame) => [name, frame]));
     this.stacks = stackOfEachFrame(plan);
     this.seen = new Uint8Array(plan.frames);
     this.runStarts = new Set(plan.runs.map((run) => run.startFrame));
     this.blank = new Set(plan.stacks.flatMap((stack, index) => (stack.layers.length === 0 ? [index] : [])));
   }
 
-  /** Takes the next frame as it was read; one whose file bears a number is the frame of that number. */
-  take({ number, picture }: ReadFrame): void {
-    const frame = number === null ? this.taken : number - this.plan.firstNumber;
+  /** Takes the next frame as it was read; one in a file of its own is the frame of that name. */
+  take({ name, picture }: ReadFrame): void {
+    const frame = name === null ? this.taken : (this.frameOf.get(name) ?? this.plan.frames + this.strangers++);
     this.taken++;
-    this.numbered ||= number !== null;
+    this.named ||= name !== null;
     const stack = this.stacks[frame];
     if (stack === undefined) this.wrongFrames.push(frame);
     else {
@@ -88,13 +94,13 @@ export class PictureJudge {
     const repeated = stackBefore !== undefined && this.isRepeat(stackBefore, stack, picture);
     if (repeated) this.repeatFrames.push(frame);
     // A film's frame may lie near both pictures: nearer to the one before, it is the wrong one. One picture under two numbers is right.
-    if (!right || (repeated && picture.kind === 'near' && stackBefore !== stack)) this.wrongFrames.push(frame);
+    if (!right || (repeated && this.meant.kind === 'near' && stackBefore !== stack)) this.wrongFrames.push(frame);
   }
 
   private isMeant(stack: number, picture: ReadPicture): boolean {
     if (this.meant.kind === 'exact') return picture.kind === 'exact' && picture.fingerprint === this.meant.fingerprints[stack];
     const signature = this.meant.signatures[stack];
-    if (picture.kind !== 'near' || !signature) return false;
+    if (!picture.signature || !signature) return false;
     const difference = meanDifference(picture.signature, signature);
     this.largest = Math.max(this.largest, difference);
     return difference <= FILM_TOLERANCE_LEVELS;
@@ -102,10 +108,15 @@ export class PictureJudge {
 
   /** Whether a frame on which the sheet goes over to another drawing shows the picture before it once more. */
   private isRepeat(stackBefore: number, stack: number, picture: ReadPicture): boolean {
-    if (picture.kind === 'exact')
-      return !this.blank.has(stack) && this.before?.picture.kind === 'exact' && this.before.picture.fingerprint === picture.fingerprint;
+    if (this.meant.kind === 'exact')
+      return (
+        picture.kind === 'exact' &&
+        !this.blank.has(stack) &&
+        this.before?.picture.kind === 'exact' &&
+        this.before.picture.fingerprint === picture.fingerprint
+      );
     if (stackBefore === stack) return !this.blank.has(stack);
-    return this.looksLikeBefore(picture.signature, stackBefore, stack);
+    return picture.signature !== undefined && this.looksLikeBefore(picture.signature, stackBefore, stack);
   }
 
   private looksLikeBefore(seen: Uint8Array, before: number, stack: number): boolean {
@@ -133,12 +144,12 @@ export class PictureJudge {
     return toBefore < toMeant;
   }
 
-  /** What was found in all frames taken. Only numbers tell which frames are missing; a film that ends early is told by its count. */
+  /** What was found in all frames taken. Only names tell which frames are missing; a film that ends early is told by its count. */
   result(): PictureCount {
     return {
       repeatFrames: this.repeatFrames,
       wrongFrames: this.wrongFrames,
-      missingFrames: this.numbered ? [...this.seen.keys()].filter((frame) => this.seen[frame] === 0) : [],
+      missingFrames: this.named ? [...this.seen.keys()].filter((frame) => this.seen[frame] === 0) : [],
       untellableChanges: this.untellable,
       comparison:
         this.meant.kind === 'exact'

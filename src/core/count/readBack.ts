@@ -8,14 +8,29 @@ import type { Size } from '@/core/document/model';
 
 /**
  * A picture as it was decoded: `exact` by a fingerprint of its pixels, where the format keeps every one of them, or `near`
- * by its signature (`@/core/raster/signature`), where coding changes them a little.
+ * by its signature (`@/core/raster/signature`), where coding changes them a little. One that is kept may have a
+ * signature, too, where others beside it are not.
  */
 export type ReadPicture =
-  | { readonly kind: 'exact'; readonly fingerprint: string; readonly size: Size }
-  | { readonly kind: 'near'; readonly signature: Uint8Array };
+  | { readonly kind: 'exact'; readonly fingerprint: string; readonly size: Size; readonly signature?: Uint8Array }
+  | { readonly kind: 'near'; readonly signature: Uint8Array; readonly size?: Size };
 
-/** One frame: the number its file bears (null in a file of all frames) and its picture. `digest` is that of the picture file's bytes, null in films. */
-export type ReadFrame = { readonly number: number | null; readonly picture: ReadPicture; readonly digest: string | null };
+/** One frame: the name of its file (null in a file of all frames) and its picture. `digest` is that of the picture file's bytes, null in films. */
+export type ReadFrame = { readonly name: string | null; readonly picture: ReadPicture; readonly digest: string | null };
+
+/**
+ * The sound of a file that was opened: `startSample` is where its first heard sample stands, `samples` how many are heard by the
+ * file's own times, null where it doesn't say how long its last part lasts. Walking `parts` gives what is decoded, each part with the place of its first sample; it throws `Undecodable`
+ * where that can't be done on this machine.
+ */
+export type ReadSound = {
+  readonly codec: string;
+  readonly sampleRate: number;
+  readonly channels: number;
+  readonly startSample: number;
+  readonly samples: number | null;
+  readonly parts: AsyncIterable<{ readonly startSample: number; readonly channels: readonly Float32Array[] }>;
+};
 
 /**
  * A file that was opened. `size` is what it says of its pictures' size, null where each says its own; `times` those of its
@@ -26,6 +41,10 @@ export type ReadBack = {
   readonly size: Size | null;
   readonly times: FileTimes | null;
   readonly packetDigests: readonly string[] | null;
+  /** Null for a file without sound, as pictures are. */
+  readonly sound: ReadSound | null;
+  /** Frames (from 0) that are key frames, in films. */
+  readonly keyFrames: readonly number[] | null;
   readonly frames: AsyncIterable<ReadFrame>;
 };
 

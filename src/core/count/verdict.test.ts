@@ -2,10 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type FileTimes, rateOfTimes } from '@/core/count/fileTimes';
 import { type HandoverCount, type HandoverRequest, judge } from '@/core/count/verdict';
+import { record } from '@/core/testing/record';
 import { frameRangeWords } from '@/core/time/frameWords';
 import { KNOWN_RATES, type Rate } from '@/core/time/rate';
 
-const asked: HandoverRequest = { frames: 96, rate: { num: 24, den: 1 }, width: 1280, height: 720, firstNumber: 1 };
+const asked: HandoverRequest = { frames: 96, rate: { num: 24, den: 1 }, width: 1280, height: 720, firstNumber: 1, sound: null };
 const good: HandoverCount = {
   frames: 96,
   hasTimes: true,
@@ -20,6 +21,8 @@ const good: HandoverCount = {
   missingFrames: [],
   mistimedFrames: [],
   untellableChanges: 0,
+  keyFrames: [0],
+  sound: null,
   comparison: { kind: 'within', toleranceLevels: 3, largestLevels: 0.4 },
 };
 
@@ -84,7 +87,7 @@ describe('judge', () => {
 
   it('never agrees with a line missing or a sentence against it', () => {
     const frames = fc.array(fc.nat(95), { maxLength: 2 });
-    const counted = fc.record({
+    const counted = record({
       frames: fc.constantFrom(96, 95, 97),
       hasTimes: fc.boolean(),
       rate: fc.constantFrom(null, { num: 24, den: 1 }, { num: 25, den: 1 }),
@@ -225,5 +228,41 @@ describe('the rate a file’s times give', () => {
     expect(rateOfTimes({ ...late, startMicroseconds: late.startMicroseconds.map((start) => start + 41_667) }).mistimedFrames).toEqual([
       0, 1, 2,
     ]);
+  });
+});
+
+describe('a film with sound', () => {
+  const sound = { codec: 'aac', sampleRate: 48_000, channels: 2, samples: 192_000 };
+  const counted = { ...sound, startSample: 0, peak: 0.5, wrongFrames: [], undecoded: null };
+  it('agrees when it is as long as its picture, and says how loud it is', () => {
+    const verdict = judge({ ...asked, sound }, { ...good, sound: counted });
+    expect([verdict.agrees, verdict.isWhole]).toEqual([true, true]);
+    expect(verdict.sentences).toContain('The sound is as long as the picture, to the sample; its loudest sample is −6.0 dBFS.');
+  });
+  it.each([
+    [{ samples: 192_000 + 1024 }, true, '1,024 samples longer than the picture, within what aac is coded in at a time'],
+    [{ samples: 192_000 + 1025 }, false, ''],
+    [{ startSample: 960 }, false, ''],
+    [{ codec: 'opus' }, false, ''],
+    [{ channels: 1 }, false, ''],
+    [{ sampleRate: 44_100 }, false, ''],
+    [{ wrongFrames: [4, 5, 9] }, false, 'Another sound than was mixed is heard on frames 5–6, 10.'],
+    [
+      { peak: null, wrongFrames: null, undecoded: 'no decoder' },
+      false,
+      'The sound was not compared: this browser could not decode it (no decoder).',
+    ],
+  ])('%o agrees: %s', (part, agrees, sentence) => {
+    const verdict = judge({ ...asked, sound }, { ...good, sound: { ...counted, ...part } });
+    expect(verdict.agrees).toBe(agrees);
+    expect(verdict.sentences.join(' ')).toContain(sentence);
+  });
+  it('keeps every sample in FLAC: one more or less is told', () => {
+    const flac = { ...sound, codec: 'flac' };
+    expect(judge({ ...asked, sound: flac }, { ...good, sound: { ...counted, codec: 'flac', samples: 192_001 } }).agrees).toBe(false);
+  });
+  it('is missing where it was asked for, and too much where it wasn’t', () => {
+    expect(judge({ ...asked, sound }, good).agrees).toBe(false);
+    expect(judge(asked, { ...good, sound: counted }).agrees).toBe(false);
   });
 });

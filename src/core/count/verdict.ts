@@ -1,6 +1,8 @@
 import type { FileCount } from '@/core/count/fileCount';
 import type { PictureCount } from '@/core/count/pictureJudge';
-import { plural } from '@/core/time/counts';
+import { type ComparedSound, decibelsText } from '@/core/count/soundCount';
+import type { SoundPlan } from '@/core/render/soundPlan';
+import { countText, plural } from '@/core/time/counts';
 import { frameRangeWords } from '@/core/time/frameWords';
 import { type Rate, rateFraction, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
@@ -12,10 +14,12 @@ export type HandoverRequest = {
   readonly width: number;
   readonly height: number;
   readonly firstNumber: number;
+  /** Null where none was asked for. */
+  readonly sound: SoundPlan | null;
 };
 
 /** What a receipt keeps of a file: what was counted in it, and what holding its pictures against those meant found. */
-export type HandoverCount = FileCount & PictureCount;
+export type HandoverCount = Omit<FileCount, 'sound'> & PictureCount & { readonly sound: ComparedSound | null };
 
 /** One line of a receipt: what was asked beside what was counted. */
 export type ReceiptLine = { readonly what: string; readonly asked: string; readonly counted: string; readonly agrees: boolean };
@@ -72,6 +76,46 @@ function rateSentences(asked: HandoverRequest, counted: HandoverCount): readonly
   return [];
 }
 
+const soundWords = ({ codec, channels }: Pick<SoundPlan, 'codec' | 'channels'>): string => `${codec}, ${channels} ch`;
+
+/** Samples by which a sound of a coding may be longer or shorter than asked: it is coded so many at a time. */
+const codedAtOnce = (codec: string): number => (codec === 'aac' ? 1024 : codec === 'opus' ? 960 : 0);
+
+function soundLines({ sound: asked }: HandoverRequest, { sound: counted }: HandoverCount): readonly ReceiptLine[] {
+  if (!asked && !counted) return [];
+  if (!asked || !counted) return [line('sound', asked ? soundWords(asked) : 'none', counted ? soundWords(counted) : 'none', false)];
+  const isLong = Math.abs(counted.samples - asked.samples) <= codedAtOnce(asked.codec);
+  const { wrongFrames } = counted;
+  return [
+    line('sound', soundWords(asked), soundWords(counted)),
+    line('samples a second', countText(asked.sampleRate), countText(counted.sampleRate)),
+    line('samples', countText(asked.samples), countText(counted.samples), isLong),
+    line('first sample', 0, counted.startSample),
+    ...(wrongFrames === null ? [line('sound of frames', 'as mixed', 'not counted', false)] : [line('wrong sound', 0, wrongFrames.length)]),
+  ];
+}
+
+function soundSentences({ sound: asked, firstNumber }: HandoverRequest, { sound: counted }: HandoverCount): readonly string[] {
+  if (!asked || !counted) return [];
+  if (counted.undecoded !== null)
+    return [
+      `The sound was not compared: this browser could not decode it (${counted.undecoded}). Count the file in another browser to be sure of it.`,
+    ];
+  if (!counted.wrongFrames || counted.wrongFrames.length === 0) return [];
+  return [`Another sound than was mixed is heard on ${frameRangeWords(counted.wrongFrames.map((frame) => frame + firstNumber))}.`];
+}
+
+/** How the sound that was counted came out, where nothing is against it. */
+function heardSentence({ sound: asked }: HandoverRequest, { sound: counted }: HandoverCount): readonly string[] {
+  if (!asked || counted?.peak == null) return [];
+  const apart = counted.samples - asked.samples;
+  const length =
+    apart === 0
+      ? 'as long as the picture, to the sample'
+      : `${plural(Math.abs(apart), 'sample')} ${apart > 0 ? 'longer' : 'shorter'} than the picture, within what ${asked.codec} is coded in at a time`;
+  return [`The sound is ${length}; its loudest sample is ${decibelsText(counted.peak)}.`];
+}
+
 function comparisonSentence(counted: HandoverCount): string {
   if (counted.comparison.kind === 'none')
     return `The pictures were not compared: this browser could not decode the film (${counted.comparison.reason}). The file was saved; count it in another browser to be sure of them.`;
@@ -99,22 +143,25 @@ function troubles(asked: HandoverRequest, counted: HandoverCount): readonly stri
     sentences.push(`The picture before is repeated, with no hold on the sheet, on ${named(counted.repeatFrames)}.`);
   if (counted.wrongFrames.length > 0) sentences.push(`Wrong picture on ${named(counted.wrongFrames)}.`);
   if (counted.mistimedFrames.length > 0) sentences.push(`Not on time: ${named(counted.mistimedFrames)}.`);
+  sentences.push(...soundSentences(asked, counted));
   return sentences;
 }
 
 /** Holds what was asked against what was counted. It agrees only when every line does, and nothing is said against it. */
 export function judge(asked: HandoverRequest, counted: HandoverCount): Verdict {
-  const isWhole = counted.comparison.kind !== 'none';
+  const isWhole = counted.comparison.kind !== 'none' && !(asked.sound && counted.sound && counted.sound.wrongFrames === null);
+  const isCompared = counted.comparison.kind !== 'none';
   const lines = [
     line('frames', asked.frames, counted.frames),
     ...timeLines(asked, counted),
     line('size', `${asked.width} × ${asked.height}`, `${counted.width} × ${counted.height}`),
-    ...(isWhole
+    ...(isCompared
       ? [
           line('right pictures', asked.frames, counted.frames - counted.wrongFrames.length),
           line('repeats*', 0, counted.repeatFrames.length),
         ]
       : [line('right pictures', asked.frames, 'not counted', false), line('repeats*', 0, 'not counted', false)]),
+    ...soundLines(asked, counted),
   ];
   const against = troubles(asked, counted);
   const agrees = lines.every((entry) => entry.agrees) && against.length === 0;
@@ -125,6 +172,6 @@ export function judge(asked: HandoverRequest, counted: HandoverCount): Verdict {
     sentences.push(
       `${plural(counted.frames, 'frame')} ${counted.frames === 1 ? 'is' : 'are'} too few to tell ${ratesOf(counted).map(rateFraction).join(' from ')}: the file’s times fit ${counted.otherRates.length === 1 ? 'both' : 'each of them'}.`,
     );
-  sentences.push(comparisonSentence(counted));
+  sentences.push(comparisonSentence(counted), ...heardSentence(asked, counted));
   return { agrees, isWhole, lines, sentences };
 }

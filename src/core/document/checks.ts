@@ -14,13 +14,11 @@ export type Checks = {
   readonly stillFrames: number;
   /** Two pictures are nearly one when no more than so many thousandths of what is drawn differ; 0 looks for exact repeats alone. */
   readonly nearPerMille: number;
-  /** Colours are held within this range in what is handed over; the drawings stay as they are. */
-  readonly holdColours: ColourRange | null;
   readonly kept: readonly KeptFinding[];
 };
 
 /** What a new project looks for. */
-export const FIRST_CHECKS: Checks = { destination: null, stillFrames: 72, nearPerMille: 10, holdColours: null, kept: [] };
+export const FIRST_CHECKS: Checks = { destination: null, stillFrames: 72, nearPerMille: 10, kept: [] };
 
 export const MOST_KEPT = 5000;
 export const LONGEST_NOTE = 400;
@@ -32,13 +30,17 @@ export type ChecksChange = Partial<Omit<Checks, 'kept'>>;
 
 const wholeWithin = (value: number, most: number) => Number.isInteger(value) && value >= 0 && value <= most;
 
+/** Refuses a range that isn't one of 8-bit values. */
+export const checkColourRange = ({ from, to }: ColourRange): Outcome<ColourRange> =>
+  wholeWithin(to, 255) && wholeWithin(from, to)
+    ? done({ from, to })
+    : refused(`Colours can't be held within ${from}–${to}: use whole numbers from 0 to 255, the lower first.`);
+
 /** Refuses limits that are out of range. */
-export function checkChecks({ stillFrames, nearPerMille, holdColours }: Checks): Outcome<true> {
+export function checkChecks({ stillFrames, nearPerMille }: Checks): Outcome<true> {
   if (!wholeWithin(stillFrames, MOST_STILL_FRAMES))
     return refused(`A limit of ${stillFrames} still frames is not possible: use 0 to ${MOST_STILL_FRAMES}.`);
   if (!wholeWithin(nearPerMille, MOST_NEAR_PER_MILLE))
     return refused(`Pictures can't be held to differ in ${nearPerMille} thousandths: use 0 to ${MOST_NEAR_PER_MILLE}.`);
-  if (holdColours && !(wholeWithin(holdColours.to, 255) && wholeWithin(holdColours.from, holdColours.to)))
-    return refused(`Colours can't be held within ${holdColours.from}–${holdColours.to}: use whole numbers from 0 to 255, the lower first.`);
   return done(true);
 }

@@ -1,4 +1,7 @@
+import type { BlendMode } from '@/core/document/blendModes';
 import type { Checks } from '@/core/document/checks';
+import type { Clip, ClipReading } from '@/core/document/clip';
+import type { Finish } from '@/core/document/finish';
 import type { Sound } from '@/core/document/sound';
 import type { TimingChart } from '@/core/document/timingChart';
 import type { Rate } from '@/core/time/rate';
@@ -32,29 +35,6 @@ export type Exposure = { readonly drawing: DrawingId | null; readonly frames: nu
  * `guide` shows its exposures while working and is never handed over.
  */
 export type LevelKind = 'animated' | 'still' | 'guide';
-
-/**
- * How a level's colours meet those below: the separable blend modes of the W3C Compositing and Blending
- * Level 1 specification, clause 5.1.
- */
-export const BLEND_MODES = [
-  'normal',
-  'multiply',
-  'screen',
-  'overlay',
-  'darken',
-  'lighten',
-  'color-dodge',
-  'color-burn',
-  'hard-light',
-  'soft-light',
-  'difference',
-  'exclusion',
-] as const;
-export type BlendMode = (typeof BLEND_MODES)[number];
-
-/** How a clip became a guide: every frame of it one of the film's, or the clip keeping its time. */
-export type ClipReading = 'readAs' | 'converted';
 
 /** The clip a level was made from: its pictures, how long they last together, and how they were read. */
 export type LevelMedia = {
@@ -128,21 +108,40 @@ export type Colour = string;
 /** Which frames of a shot are shown: `frames` (from 1) from `fromFrame` (from 0 in the shot) on. They may run past the end of the shot, where there is paper. */
 export type Trim = { readonly fromFrame: number; readonly frames: number };
 
+/** What every item of the reel has: its name, and whether the finish of the film lies over it. */
+type OnReel = { readonly id: ReelItemId; readonly finished: boolean };
+
 /**
  * A shot on the reel. Without a trim it is shown whole, as long as it is and following it; with one it shows the same frames
  * whatever becomes of the shot's length. One shot may lie on the reel several times. An item that was laid when its shot was
  * added has the shot's id.
  */
-export type ShotItem = { readonly id: ReelItemId; readonly kind: 'shot'; readonly shotId: ShotId; readonly trim: Trim | null };
+export type ShotItem = OnReel & { readonly kind: 'shot'; readonly shotId: ShotId; readonly trim: Trim | null };
+
+/**
+ * A clip that was brought in, on the reel. Read as the film's, each of its frames is one of the film's; converted, it keeps
+ * its time. A trim counts the film's frames the clip covers when it is whole; its pictures lie in the middle of the film's,
+ * as large as they fit.
+ */
+export type ClipItem = OnReel & { readonly kind: 'clip'; readonly clip: Clip; readonly way: ClipReading; readonly trim: Trim | null };
 
 /** Paper for `frames` frames (from 1). */
-export type GapItem = { readonly id: ReelItemId; readonly kind: 'gap'; readonly frames: number };
+export type GapItem = OnReel & { readonly kind: 'gap'; readonly frames: number };
 
 /** What lies on the reel. */
-export type ReelItem = ShotItem | GapItem;
+export type ReelItem = ShotItem | ClipItem | GapItem;
+
+/** A new gap. */
+export const newGap = (id: ReelItemId, frames: number): GapItem => ({ id, kind: 'gap', finished: true, frames });
 
 /** The item of a whole shot that is laid on the reel as the shot is added. */
-export const wholeShot = (shotId: ShotId): ShotItem => ({ id: shotId, kind: 'shot', shotId, trim: null });
+export const wholeShot = (shotId: ShotId): ShotItem => ({
+  id: shotId,
+  kind: 'shot',
+  shotId,
+  trim: null,
+  finished: true,
+});
 
 /**
  * The film: items one after another. Where each starts is worked out (`@/core/reel/reel`), never stored. `sounds` belong to
@@ -151,7 +150,7 @@ export const wholeShot = (shotId: ShotId): ShotItem => ({ id: shotId, kind: 'sho
 export type Reel = { readonly items: readonly ReelItem[]; readonly sounds: readonly Sound[] };
 
 /** The form documents are written in; `@/core/document/upgrade` brings those of earlier forms to it. */
-export const DOCUMENT_VERSION = 3;
+export const DOCUMENT_VERSION = 4;
 
 /**
  * A whole project. `firstFrameNumber` is the number the first frame is shown with, `palette` the colours its drawings are drawn with.
@@ -168,6 +167,7 @@ export type Project = {
   readonly checks: Checks;
   readonly shots: readonly Shot[];
   readonly reel: Reel;
+  readonly finish: Finish;
 };
 
 /** The shot of that id; undefined when there is none. */

@@ -7,7 +7,7 @@ import { done, refused } from '@/core/outcome';
 
 const withKept = (project: Project, kept: readonly KeptFinding[]): Project => ({ ...project, checks: { ...project.checks, kept } });
 
-const SETTLED = ['destination', 'stillFrames', 'nearPerMille', 'holdColours'] as const;
+const SETTLED = ['destination', 'stillFrames', 'nearPerMille'] as const;
 
 /** Steps on what the checks look for, and on what is kept as intended. */
 export const checkSteps: StepRules<'setChecks' | 'keepFinding'> = {

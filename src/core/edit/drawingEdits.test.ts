@@ -172,7 +172,7 @@ describe('words and pictures of steps', () => {
   });
 
   it('has words for every kind', () => {
-    expect(STEP_TYPES).toHaveLength(36);
+    expect(STEP_TYPES).toHaveLength(40);
     expect(stepWords({ type: 'setPicture', ...at, picture: pictureOf('c') })).toBe('Draw');
     expect(stepWords({ type: 'setPicture', ...at, picture: null })).toBe('Clear drawing');
     expect(stepWords({ type: 'setShotLength', shotId: 's', frames: 96 })).toBe('Shot length 96 frames');

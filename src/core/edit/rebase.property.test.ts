@@ -5,6 +5,7 @@ import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { runAt } from '@/core/sheet/runs';
+import { record } from '@/core/testing/record';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { anyStep, START } from '@/core/testing/steps';
 
@@ -82,7 +83,7 @@ describe('exposures changed in two windows', () => {
     const column = '1*2 2*3 1*2 3 2*2 1*4 3*2 2';
     const before = projectOf(shotOf([levelOf('Sock', column)], 60));
     const runs = before.shots[0]?.levels[0]?.exposures ?? [];
-    const meant = fc.record({
+    const meant = record({
       type: fc.constantFrom('setLength' as const, 'setLength' as const, 'removeExposure' as const),
       atFrame: fc.nat(20),
       frames: fc.integer({ min: 1, max: 6 }),

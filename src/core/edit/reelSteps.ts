@@ -1,6 +1,7 @@
+import { checkClip } from '@/core/document/clip';
 import type { Project, ReelItem, ReelItemId, Shot, Trim } from '@/core/document/model';
 import { shotById } from '@/core/document/model';
-import { checkSamePlace, checkSameRate, type Mapping, mapPlace } from '@/core/edit/mapping';
+import { asItIs, checkSamePlace, checkSameRate, type Mapping, mapPlace } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import type { ItemOnReel } from '@/core/edit/step';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
@@ -18,7 +19,7 @@ function insertItem(project: Project, item: ReelItem, index: number): Outcome<Pr
   return done(withReelItems(project, items.toSpliced(index, 0, item)));
 }
 
-/** Refuses frames of a shot that can't be shown: a trim shows a frame at least, and starts on one that a shot can have. */
+/** Refuses frames that can't be shown: a trim shows a frame at least, and starts on one that there can be. */
 export function checkTrim(trim: Trim | null): Outcome<Trim | null> {
   if (trim === null) return done(null);
   const { fromFrame, frames } = trim;
@@ -26,7 +27,7 @@ export function checkTrim(trim: Trim | null): Outcome<Trim | null> {
   if (!length.ok) return length;
   return Number.isInteger(fromFrame) && fromFrame >= 0 && fromFrame < LONGEST_SHOT_FRAMES
     ? done(trim)
-    : refused(`A trim can’t start ${fromFrame} frames into its shot: use a whole number from 0.`);
+    : refused(`A trim can’t start ${fromFrame} frames into what it shows: use a whole number from 0.`);
 }
 
 function checkItem(project: Project, item: ReelItem): Outcome<null> {
@@ -35,7 +36,10 @@ function checkItem(project: Project, item: ReelItem): Outcome<null> {
     const length = checkLength(item.frames);
     return length.ok ? done(null) : length;
   }
-  if (!shotById(project, item.shotId)) return refused('The shot that was to come to the reel is no longer in the project.');
+  if (item.kind === 'clip') {
+    const clip = checkClip(item.clip);
+    if (!clip.ok) return clip;
+  } else if (!shotById(project, item.shotId)) return refused('The shot that was to come to the reel is no longer in the project.');
   const trim = checkTrim(item.trim);
   return trim.ok ? done(null) : trim;
 }
@@ -72,11 +76,19 @@ function findItem(project: Project, itemId: ReelItemId): Outcome<ReelItem> {
   return item ? done(item) : refused('What was to be changed is no longer on the reel.');
 }
 
-function findItemOf<K extends ReelItem['kind']>(project: Project, itemId: ReelItemId, kind: K): Outcome<ReelItem & { kind: K }> {
+const KIND_WORDS: Readonly<Record<ReelItem['kind'], string>> = { shot: 'shot', clip: 'clip', gap: 'gap' };
+
+function findItemOf<K extends ReelItem['kind']>(
+  project: Project,
+  itemId: ReelItemId,
+  ...kinds: readonly K[]
+): Outcome<ReelItem & { kind: K }> {
   const item = findItem(project, itemId);
   if (!item.ok) return item;
-  const isOfKind = (each: ReelItem): each is ReelItem & { kind: K } => each.kind === kind;
-  return isOfKind(item.value) ? done(item.value) : refused(`What was to be changed on the reel is no ${kind}.`);
+  const isOfKind = (each: ReelItem): each is ReelItem & { kind: K } => kinds.some((kind) => each.kind === kind);
+  return isOfKind(item.value)
+    ? done(item.value)
+    : refused(`What was to be changed on the reel is not a ${kinds.map((kind) => KIND_WORDS[kind]).join(' or ')}.`);
 }
 
 const withItem = (project: Project, item: ReelItem): Project =>
@@ -90,7 +102,7 @@ export const sameTrim = (a: Trim | null, b: Trim | null): boolean =>
   a === b || (a !== null && b !== null && a.fromFrame === b.fromFrame && a.frames === b.frames);
 
 /** Steps on what lies on the reel. */
-export const reelSteps: StepRules<'addItems' | 'removeItems' | 'moveItem' | 'trimItem' | 'setGapLength'> = {
+export const reelSteps: StepRules<'addItems' | 'removeItems' | 'moveItem' | 'trimItem' | 'setGapLength' | 'readClip' | 'finishItem'> = {
   addItems: {
     apply: (project, { items }) => addItems(project, items),
     invert: (_before, { items }) => ({ type: 'removeItems', itemIds: items.map(({ item }) => item.id) }),
@@ -135,18 +147,18 @@ export const reelSteps: StepRules<'addItems' | 'removeItems' | 'moveItem' | 'tri
   },
   trimItem: {
     apply(project, { itemId, trim }) {
-      const item = findItemOf(project, itemId, 'shot');
+      const item = findItemOf(project, itemId, 'shot', 'clip');
       if (!item.ok) return item;
       const checked = checkTrim(trim);
       if (!checked.ok) return checked;
       return done(sameTrim(item.value.trim, trim) ? project : withItem(project, { ...item.value, trim }));
     },
-    invert: (before, { itemId }) => ({ type: 'trimItem', itemId, trim: mustBeDone(findItemOf(before, itemId, 'shot')).trim }),
+    invert: (before, { itemId }) => ({ type: 'trimItem', itemId, trim: mustBeDone(findItemOf(before, itemId, 'shot', 'clip')).trim }),
     map(mapping, step) {
       const rate = checkSameRate(mapping, step.trim?.frames ?? null);
       return rate.ok ? done(step) : rate;
     },
-    expects: (before, { itemId }) => mustBeDone(findItemOf(before, itemId, 'shot')).trim,
+    expects: (before, { itemId }) => mustBeDone(findItemOf(before, itemId, 'shot', 'clip')).trim,
   },
   setGapLength: {
     apply(project, { itemId, frames }) {
@@ -162,5 +174,37 @@ export const reelSteps: StepRules<'addItems' | 'removeItems' | 'moveItem' | 'tri
       return rate.ok ? done(step) : rate;
     },
     expects: (before, { itemId }) => mustBeDone(findItemOf(before, itemId, 'gap')).frames,
+  },
+  readClip: {
+    apply(project, { itemId, way, trim }) {
+      const item = findItemOf(project, itemId, 'clip');
+      if (!item.ok) return item;
+      const checked = checkTrim(trim);
+      if (!checked.ok) return checked;
+      const isSame = item.value.way === way && sameTrim(item.value.trim, trim);
+      return done(isSame ? project : withItem(project, { ...item.value, way, trim }));
+    },
+    invert(before, { itemId }) {
+      const { way, trim } = mustBeDone(findItemOf(before, itemId, 'clip'));
+      return { type: 'readClip', itemId, way, trim };
+    },
+    map(mapping, step) {
+      const rate = checkSameRate(mapping, step.trim?.frames ?? null);
+      return rate.ok ? done(step) : rate;
+    },
+    expects(before, { itemId }) {
+      const { way, trim } = mustBeDone(findItemOf(before, itemId, 'clip'));
+      return { way, trim };
+    },
+  },
+  finishItem: {
+    apply(project, { itemId, finished }) {
+      const item = findItem(project, itemId);
+      if (!item.ok) return item;
+      return done(item.value.finished === finished ? project : withItem(project, { ...item.value, finished }));
+    },
+    invert: (before, { itemId }) => ({ type: 'finishItem', itemId, finished: mustBeDone(findItem(before, itemId)).finished }),
+    map: asItIs,
+    expects: (before, { itemId }) => mustBeDone(findItem(before, itemId)).finished,
   },
 };

@@ -1,6 +1,8 @@
+import type { BlendMode } from '@/core/document/blendModes';
 import type { ChecksChange } from '@/core/document/checks';
+import type { ClipReading } from '@/core/document/clip';
+import type { EffectId, FinishEffect } from '@/core/document/finish';
 import type {
-  BlendMode,
   Colour,
   Digest,
   Drawing,
@@ -51,7 +53,7 @@ export type ItemOnReel = { readonly item: ReelItem; readonly index: number };
 type LevelTiming = { readonly levelId: LevelId; readonly exposures: readonly Exposure[] };
 type SoundTiming = { readonly soundId: SoundId; readonly startFrame: number };
 
-/** The counts of an item of the reel: a shot's trim (null when it is whole), or how long a gap is. */
+/** The counts of an item of the reel: the trim of a shot or a clip (null when it is whole), or how long a gap is. */
 export type ItemTiming = { readonly itemId: ReelItemId; readonly trim?: Trim | null; readonly frames?: number };
 
 /** The counts of a shot: its length, where its notes and sounds stand, and columns; levels and sounds left out stay as they are. */
@@ -92,9 +94,16 @@ export type Step =
   /** Takes items off the reel; the shots they show stay in the project. */
   | { readonly type: 'removeItems'; readonly itemIds: readonly ReelItemId[] }
   | { readonly type: 'moveItem'; readonly itemId: ReelItemId; readonly index: number }
-  /** Trims a shot's item, or shows it whole with a trim of null. */
+  /** Trims the item of a shot or a clip, or shows it whole with a trim of null. */
   | { readonly type: 'trimItem'; readonly itemId: ReelItemId; readonly trim: Trim | null }
   | { readonly type: 'setGapLength'; readonly itemId: ReelItemId; readonly frames: number }
+  /** Reads a clip another way, with the trim it has then. */
+  | { readonly type: 'readClip'; readonly itemId: ReelItemId; readonly way: ClipReading; readonly trim: Trim | null }
+  /** Whether the finish of the film lies over an item. */
+  | { readonly type: 'finishItem'; readonly itemId: ReelItemId; readonly finished: boolean }
+  /** What an effect of the finish is from now on; one that is not there yet comes at `index`, and null takes it away. */
+  | { readonly type: 'setEffect'; readonly effectId: EffectId; readonly effect: FinishEffect | null; readonly index: number }
+  | { readonly type: 'moveEffect'; readonly effectId: EffectId; readonly index: number }
   | (OnShot & { readonly type: 'describeShot'; readonly code?: string; readonly name?: string; readonly note?: string })
   | (OnShot & { readonly type: 'setShotLength'; readonly frames: number })
   | (OnShot & { readonly type: 'setNotes'; readonly notes: readonly SheetNote[] })

@@ -3,6 +3,7 @@ import { chartSteps } from '@/core/edit/chartSteps';
 import { checkSteps } from '@/core/edit/checkSteps';
 import { drawingSteps } from '@/core/edit/drawingSteps';
 import { exposureSteps } from '@/core/edit/exposureSteps';
+import { finishSteps } from '@/core/edit/finishSteps';
 import { levelSteps } from '@/core/edit/levelSteps';
 import type { Mapping } from '@/core/edit/mapping';
 import { reelSteps } from '@/core/edit/reelSteps';
@@ -47,6 +48,7 @@ const STEP_TABLE: StepRules<SingleStepType> & { readonly together: typeof togeth
   ...timingSteps,
   ...soundSteps,
   ...checkSteps,
+  ...finishSteps,
   ...levelSteps,
   ...drawingSteps,
   ...exposureSteps,

@@ -31,6 +31,7 @@ import {
   readTold,
   trimmed,
 } from '@/core/testing/bruteSheet';
+import { record } from '@/core/testing/record';
 import { contextOn, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };
@@ -79,7 +80,7 @@ describe.each(Object.entries(EDITS))('what is said beforehand of: %s', (_name, m
       fc.property(
         column,
         column,
-        fc.record({
+        record({
           from: fc.nat(14),
           length: fc.integer({ min: 1, max: 8 }),
           to: fc.nat(16),
@@ -155,7 +156,7 @@ describe.each(Object.entries(PLAIN))('the column after: %s', (name, plain) => {
     fc.assert(
       fc.property(
         column,
-        fc.record({
+        record({
           from: fc.nat(12),
           length: fc.integer({ min: 1, max: 8 }),
           to: fc.nat(15),

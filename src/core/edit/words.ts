@@ -1,3 +1,4 @@
+import { effectWords } from '@/core/document/finish';
 import { sizeText } from '@/core/document/size';
 import type { SoundChange } from '@/core/document/sound';
 import type { Step, StepOf } from '@/core/edit/step';
@@ -48,9 +49,17 @@ export function stepWords(step: Step): string {
     case 'removeItems':
       return `Take ${plural(step.itemIds.length, 'item')} off the reel`;
     case 'trimItem':
-      return step.trim === null ? 'Whole shot on the reel' : `Trim to ${plural(step.trim.frames, 'frame')}`;
+      return step.trim === null ? 'Whole on the reel' : `Trim to ${plural(step.trim.frames, 'frame')}`;
     case 'setGapLength':
       return `Gap of ${plural(step.frames, 'frame')}`;
+    case 'readClip':
+      return step.way === 'readAs' ? 'Read a clip as the film’s' : 'Convert a clip';
+    case 'finishItem':
+      return step.finished ? 'Finish over an item' : 'No finish over an item';
+    case 'setEffect':
+      return step.effect === null ? 'Take an effect out' : `Finish: ${effectWords(step.effect)}`;
+    case 'moveEffect':
+      return `Move an effect to place ${step.index + 1}`;
     case 'moveItem':
       return `Move to place ${step.index + 1} on the reel`;
     case 'describeShot':

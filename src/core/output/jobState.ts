@@ -3,7 +3,7 @@
  * the way. Whatever does not belong to the state it is in changes nothing: news of a job that was stopped may play late.
  */
 
-/** Frames done of all, in what is being done now; `composited` pictures were made so far. */
+/** Frames done of all, in what is being done now, none of none while it starts; `composited` pictures were made so far. */
 export type JobProgress = { readonly framesDone: number; readonly frames: number; readonly composited: number };
 
 export type JobState =
@@ -41,6 +41,7 @@ export const nextState = (state: JobState, event: JobEvent): JobState => (LEADS_
 
 /** Counting takes about as long as writing: how much of the whole is done, from 0 to 1. */
 export function partDone(state: JobState): number {
+  if ('progress' in state && state.progress.frames === 0) return 0;
   if (state.kind === 'writing') return (state.progress.framesDone / state.progress.frames) * 0.6;
   if (state.kind === 'counting') return 0.6 + (state.progress.framesDone / state.progress.frames) * 0.4;
   return state.kind === 'done' ? 1 : 0;

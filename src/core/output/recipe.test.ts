@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { fileNamesOf, formatOf, groundFor, receiptNameOf, refuseByCarries } from '@/core/output/format';
-import { baseNameOf, chosenRange, framesToChoose, planOf, type Recipe, type RefusingFormat, START_RECIPE } from '@/core/output/recipe';
+import { type Format, type FormatOptions, formatOf, groundFor, receiptNameOf, refuseByCarries } from '@/core/output/format';
+import { startPictureOptions } from '@/core/output/pictures';
+import {
+  baseNameOf,
+  chosenRange,
+  framesToChoose,
+  planOf,
+  type Recipe,
+  type RefusingFormat,
+  recipeOf,
+  START_RECIPE,
+} from '@/core/output/recipe';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const project = {
@@ -15,20 +25,29 @@ const FILM: RefusingFormat = {
   group: 'film',
   files: { kind: 'one', extension: 'film' },
   carries: { rates: 'any', sizes: 'even', transparency: false, sound: false, colours: 'near' },
+  start: START_RECIPE.options,
+  compares: () => 'film',
   refuse: (plan) => refuseByCarries(FILM, plan),
 };
 const PICTURES: RefusingFormat = {
   ...FILM,
   id: 'pictures',
-  files: { kind: 'numbered', extension: 'png', within: 'zip' },
+  files: { kind: 'numbered', extension: 'png' },
   carries: { rates: 'none', sizes: 'any', transparency: true, sound: false, colours: 'exact' },
+  start: startPictureOptions('png'),
+  compares: () => 'exact',
   refuse: (plan) => refuseByCarries(PICTURES, plan),
 };
 const formatFor = ({ formatId }: Recipe) => formatOf([FILM, PICTURES], formatId) ?? FILM;
-const recipe = (part: Partial<Recipe>): Recipe => ({ ...START_RECIPE, ...part });
+const recipe = (part: Partial<Recipe>): Recipe => ({
+  ...START_RECIPE,
+  ...(part.formatId === 'pictures' ? { options: PICTURES.start } : {}),
+  ...part,
+});
+const TODAY = '2026-11-26';
 const reason = (part: Partial<Recipe>, of = project) => {
   const wanted = recipe(part);
-  const plan = planOf(of, wanted, formatFor(wanted));
+  const plan = planOf(of, wanted, formatFor(wanted), TODAY);
   return plan.ok ? 'can leave' : plan.reason;
 };
 
@@ -41,8 +60,8 @@ describe('what leaves', () => {
 
   it('is chosen by the numbers people see', () => {
     expect(chosenRange(project, recipe({ fromText: '1001', toText: '1010' }))).toEqual({ fromFrame: 0, toFrame: 9 });
-    const plan = planOf(project, recipe({ fromText: '1073', toText: ' 1080 ' }), FILM);
-    expect(plan.ok && [plan.value.frames, plan.value.firstNumber]).toEqual([8, 1073]);
+    const plan = planOf(project, recipe({ fromText: '1073', toText: ' 1080 ' }), FILM, TODAY);
+    expect(plan.ok && [plan.value.plan.frames, plan.value.plan.firstNumber]).toEqual([8, 1073]);
   });
 
   it.each([
@@ -77,19 +96,65 @@ describe('names', () => {
 
 describe('what comes of a format', () => {
   it('is one file, or numbered ones', () => {
-    expect(fileNamesOf(FILM, 'sock', 1001, 3)).toEqual({ whole: 'sock.film', pictures: [] });
-    expect(fileNamesOf(PICTURES, 'sock', 9, 2)).toEqual({ whole: 'sock.zip', pictures: ['sock.0009.png', 'sock.0010.png'] });
-    const folder = { ...PICTURES, files: { kind: 'numbered', extension: 'png', within: 'folder' } } as const;
-    expect(fileNamesOf(folder, 'sock', 9, 1)).toEqual({ whole: null, pictures: ['sock.0009.png'] });
-    expect([FILM, PICTURES, folder].map((format) => receiptNameOf(format, 'sock'))).toEqual(['sock.film', 'sock.zip', 'sock.####.png']);
+    const names = (part: Partial<Recipe>) => {
+      const wanted = recipe({ fromText: '1009', toText: '1010', ...part });
+      const leaving = planOf(project, wanted, formatFor(wanted), TODAY);
+      return leaving.ok ? leaving.value.names : leaving.reason;
+    };
+    expect(names({})).toEqual({ whole: 'wash-day_reel_1009-1010_24.film', pictures: [] });
+    const pictures = ['wash-day_reel.1009.png', 'wash-day_reel.1010.png'];
+    expect(names({ formatId: 'pictures' })).toEqual({ whole: 'wash-day_reel_1009-1010.zip', pictures });
+    const folder = { ...startPictureOptions('png'), within: 'folder' as const };
+    expect(names({ formatId: 'pictures', options: folder })).toEqual({ whole: null, pictures });
+    const clashing = { ...folder, names: [{ part: 'project' as const }] };
+    expect(names({ formatId: 'pictures', options: clashing })).toContain('Two files would be called “wash-day.png”');
+    const bears = ([format, options]: readonly [Format, FormatOptions]) => receiptNameOf(format, options, 'sock');
+    expect(
+      (
+        [
+          [FILM, FILM.start],
+          [PICTURES, PICTURES.start],
+          [PICTURES, folder],
+        ] as const
+      ).map(bears),
+    ).toEqual(['sock.film', 'sock.zip', 'sock.####.png']);
   });
 
   it('has paper under it with the background, and wherever there is no transparency', () => {
-    expect([FILM, PICTURES].flatMap((format) => [groundFor(format, true), groundFor(format, false)])).toEqual([
+    expect([FILM, PICTURES].flatMap((format) => [groundFor(format, format.start, true), groundFor(format, format.start, false)])).toEqual([
       'paper',
       'paper',
       'paper',
       'none',
     ]);
+  });
+});
+
+describe('what was asked for before', () => {
+  const before = { shotId: 'shot-020', whole: false, range: { fromFrame: 2, toFrame: 9 }, withBackground: false, formatId: 'pictures' };
+  it('is asked for again', () => {
+    const asked = {
+      ...before,
+      options: { ...startPictureOptions('png'), depth: 16 as const },
+      taking: { ...START_RECIPE.taking, everySecond: true },
+    };
+    expect(recipeOf(project, asked, PICTURES)).toEqual({
+      shotId: 'shot-020',
+      fromText: '1003',
+      toText: '1010',
+      withBackground: false,
+      formatId: 'pictures',
+      options: asked.options,
+      taking: asked.taking,
+    });
+  });
+  it('by a receipt of an earlier form is all there is, as its format starts with', () => {
+    const old = { ...before, shotId: null, whole: true, range: null, options: null, taking: null };
+    expect(recipeOf(project, old, FILM)).toEqual({ ...START_RECIPE, withBackground: false, formatId: 'film' });
+  });
+  it('of a shot or in a format that is gone is nothing', () => {
+    const asked = { ...before, options: null, taking: null };
+    expect(recipeOf(project, { ...asked, shotId: 'gone' }, FILM)).toBeNull();
+    expect(recipeOf(project, asked, undefined)).toBeNull();
   });
 });

@@ -1,4 +1,4 @@
-import type { BlendMode } from '@/core/document/model';
+import type { BlendMode } from '@/core/document/blendModes';
 
 /** B(Cb, Cs) of the separable blend modes, channels from 0 to 1: W3C Compositing and Blending Level 1, clause 10.1. */
 export const BLENDING: Readonly<Record<BlendMode, (backdrop: number, source: number) => number>> = {

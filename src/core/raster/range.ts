@@ -6,18 +6,6 @@ export const VIDEO_RANGES: readonly { readonly range: ColourRange; readonly name
   { range: { from: 5, to: 246 }, name: '5–246, preferred limits' },
 ];
 
-/** Holds red, green and blue of pixels (RGBA) within a range, in place; alpha, and what has none, stays. */
-export function holdWithin(rgba: Uint8Array | Uint8ClampedArray, { from, to }: ColourRange): void {
-  for (let at = 0; at < rgba.length; at += 4) {
-    if (rgba[at + 3] === 0) continue;
-    for (let channel = at; channel < at + 3; channel++) {
-      const value = rgba[channel] as number;
-      if (value < from) rgba[channel] = from;
-      else if (value > to) rgba[channel] = to;
-    }
-  }
-}
-
 /** Which pixels (RGBA) have a red, green or blue outside a range: 1 where they do, and how many. */
 export function outsideRange(
   rgba: Uint8Array | Uint8ClampedArray,

@@ -113,14 +113,23 @@ function averageBlocks(data: Uint8Array, plane: Plane, side: number, out: Uint8A
 
 const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;
 
-/** The signature of a picture given as Y, U and V planes of 4:2:0. */
-export function signatureOfPlanes(data: Uint8Array, planes: readonly [Plane, Plane, Plane]): Uint8Array {
+/** The planes of a picture: Y, U and V of 4:2:0, and its transparency, where it has any, as large as Y. */
+export type PicturePlanes = readonly [Plane, Plane, Plane] | readonly [Plane, Plane, Plane, Plane];
+
+/** The planes of a tightly packed I420A picture. */
+export function i420aPlanes(width: number, height: number): PicturePlanes {
+  const [y, u, v] = i420Planes(width, height);
+  return [y, u, v, { ...y, offset: (width * height * 3) / 2 }];
+}
+
+/** The signature of a picture given as planes. */
+export function signatureOfPlanes(data: Uint8Array, planes: PicturePlanes): Uint8Array {
   const side = blockSide(planes[0].width, planes[0].height);
   const blocks = (plane: Plane, size: number) => Math.ceil(plane.width / size) * Math.ceil(plane.height / size);
-  const out = new Uint8Array(blocks(planes[0], side) + blocks(planes[1], side / 2) + blocks(planes[2], side / 2));
-  let offset = averageBlocks(data, planes[0], side, out, 0);
-  offset = averageBlocks(data, planes[1], side / 2, out, offset);
-  averageBlocks(data, planes[2], side / 2, out, offset);
+  const sides = [side, side / 2, side / 2, side];
+  const out = new Uint8Array(planes.reduce((sum, plane, index) => sum + blocks(plane, sides[index] as number), 0));
+  let offset = 0;
+  for (const [index, plane] of planes.entries()) offset = averageBlocks(data, plane, sides[index] as number, out, offset);
   return out;
 }
 

@@ -1,5 +1,4 @@
-import type { Project, ReelItem, ReelItemId, ShotId } from '@/core/document/model';
-import { shotById } from '@/core/document/model';
+import { newGap, type Project, type ReelItem, type ReelItemId, type ShotId, shotById, wholeShot } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
@@ -15,7 +14,7 @@ export function insertGap(project: Project, index: number, frames: number, newId
   const where = before ? `before ${itemWords(before)}` : 'at the end';
   return reelEdit(
     project,
-    [{ type: 'addItems', items: [{ item: { id: newId(), kind: 'gap', frames }, index }] }],
+    [{ type: 'addItems', items: [{ item: newGap(newId(), frames), index }] }],
     `A gap of ${plural(frames, 'frame')} ${where}`,
   );
 }
@@ -62,11 +61,22 @@ export function repeatItems(project: Project, itemIds: readonly ReelItemId[], ne
   return reelEdit(project, [{ type: 'addItems', items }], `Use ${itemsWords(placed.value)} again`);
 }
 
+/** Leaves the finish of the film off items, or lays it over them again where one has none. */
+export function finishItems(project: Project, itemIds: readonly ReelItemId[]): Outcome<Edit> {
+  const placed = placedAll(project, itemIds);
+  if (!placed.ok) return placed;
+  const finished = placed.value.some(({ item }) => !item.finished);
+  const steps = placed.value
+    .filter(({ item }) => item.finished !== finished)
+    .map(({ item }): Step => ({ type: 'finishItem', itemId: item.id, finished }));
+  return reelEdit(project, steps, `${finished ? 'The finish lies over' : 'No finish over'} ${itemsWords(placed.value)}`);
+}
+
 /** Lays a shot whole at a place of the reel (from 0). */
 export function layShot(project: Project, shotId: ShotId, index: number, newId: NewId): Outcome<Edit> {
   const shot = shotById(project, shotId);
   if (!shot) return refused('That shot is no longer in the project.');
-  const item: ReelItem = { id: newId(), kind: 'shot', shotId, trim: null };
+  const item: ReelItem = { ...wholeShot(shotId), id: newId() };
   return reelEdit(
     project,
     [{ type: 'addItems', items: [{ item, index }] }],

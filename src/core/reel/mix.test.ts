@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Sound, sampleOfFrame } from '@/core/document/sound';
 import { MIX_RATE, mixOf } from '@/core/reel/mix';
 import { soundsOfReel } from '@/core/reel/sounds';
+import { record } from '@/core/testing/record';
 import { levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const RATE = { num: 24, den: 1 };
@@ -39,8 +40,8 @@ describe('a click planted in a sound', () => {
     ...project,
     reel: {
       items: [
-        { id: 'a', kind: 'shot' as const, shotId: 'shot-010', trim: null },
-        { id: 'b', kind: 'shot' as const, shotId: 'shot-020', trim: { fromFrame: 8, frames: 80 } },
+        { id: 'a', kind: 'shot' as const, finished: true, shotId: 'shot-010', trim: null },
+        { id: 'b', kind: 'shot' as const, finished: true, shotId: 'shot-020', trim: { fromFrame: 8, frames: 80 } },
       ],
       sounds: [soundOf('Hum', 10, 50_000)],
     },
@@ -102,7 +103,7 @@ describe('fades', () => {
     ]);
   });
   it('are the same in whatever pieces they are mixed', () => {
-    const anySound = fc.record({
+    const anySound = record({
       fadeInFrames: fc.nat(14),
       fadeOutFrames: fc.nat(14),
       gainDecibels: fc.constantFrom(0, -6),

@@ -1,4 +1,4 @@
-import type { Project, ReelItem, ReelItemId } from '@/core/document/model';
+import { newGap, type Project, type ReelItem, type ReelItemId } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
@@ -95,7 +95,7 @@ function landInGap(project: Project, placed: readonly PlacedItem[], { index, gap
   const taken = placed.reduce((sum, each) => sum + each.endFrame - each.startFrame, 0);
   const left = gap.after - taken;
   const behind: readonly Step[] =
-    left > 0 ? [{ type: 'addItems', items: [{ item: { id: newId(), kind: 'gap', frames: left }, index: index + 1 + placed.length }] }] : [];
+    left > 0 ? [{ type: 'addItems', items: [{ item: newGap(newId(), left), index: index + 1 + placed.length }] }] : [];
   return [...moves, { type: 'setGapLength', itemId: gap.itemId, frames: gap.before }, ...behind];
 }
 
@@ -106,7 +106,7 @@ function landBehind(project: Project, placed: readonly PlacedItem[], frames: num
   const rest = items.filter((item) => !moved.has(item.id));
   const moves = orderSteps(items, [...rest, ...placed.map(({ item }) => item)], moved);
   if (frames === 0) return moves;
-  return [...moves, { type: 'addItems', items: [{ item: { id: newId(), kind: 'gap', frames }, index: rest.length }] }];
+  return [...moves, { type: 'addItems', items: [{ item: newGap(newId(), frames), index: rest.length }] }];
 }
 
 /**
@@ -158,7 +158,7 @@ export function startItemOn(project: Project, itemId: ReelItemId, frame: number,
       ? frames === 0
         ? { type: 'removeItems', itemIds: [gap.item.id] }
         : { type: 'setGapLength', itemId: gap.item.id, frames }
-      : { type: 'addItems', items: [{ item: { id: newId(), kind: 'gap', frames }, index: placed.index }] };
+      : { type: 'addItems', items: [{ item: newGap(newId(), frames), index: placed.index }] };
     return reelEdit(project, [step], startWords(project, [placed], frame), { apart: [itemId] });
   }
   const rest = project.reel.items.filter((item) => item.id !== itemId);
@@ -166,7 +166,7 @@ export function startItemOn(project: Project, itemId: ReelItemId, frame: number,
   if ('cuts' in at) {
     const inside = placedItems(project).find(({ item }) => item === at.item);
     return refused(
-      `Frame ${frame + first} is within ${inside?.shot?.code ?? 'another item'}: an item starts on a cut or in a gap. The cuts there are on ${at.cuts[0] + first} and ${at.cuts[1] + first}.`,
+      `Frame ${frame + first} is within ${inside?.source?.name ?? 'another item'}: an item starts on a cut or in a gap. The cuts there are on ${at.cuts[0] + first} and ${at.cuts[1] + first}.`,
     );
   }
   return dropItems(project, [itemId], frame, newId);

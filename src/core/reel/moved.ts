@@ -2,8 +2,8 @@ import type { Project, ReelItemId } from '@/core/document/model';
 import { framesOfReel, type PlacedItem, placedItems } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 
-/** What an item is called: the code of its shot. */
-export const itemName = ({ shot }: PlacedItem): string => shot?.code ?? 'the gap';
+/** What an item is called: the code of its shot, the name of its clip. */
+export const itemName = ({ source }: PlacedItem): string => source?.name ?? 'the gap';
 
 /** An item that starts on another frame of the reel than before (frames from 0). */
 export type MovedItem = { readonly itemId: ReelItemId; readonly name: string; readonly before: number; readonly after: number };

@@ -1,13 +1,26 @@
+import { type Clip, framesOfClip } from '@/core/document/clip';
 import type { Project, ReelItem, ReelItemId, Shot, ShotId, ShotItem } from '@/core/document/model';
 import { remembered } from '@/core/remembered';
+import { titleOfFile } from '@/core/sheet/fileTitle';
+
+/**
+ * What an item shows: a shot, or a clip as it is read at the film's rate. `frames` is how many of the film's frames there are
+ * of it, `name` what it is called.
+ */
+export type ReelSource = { readonly name: string; readonly frames: number } & (
+  | { readonly shot: Shot; readonly clip: null }
+  | { readonly shot: null; readonly clip: Clip }
+);
 
 /**
  * An item where it lies: it covers the reel's frames from `startFrame` (inclusive, from 0) to `endFrame` (exclusive).
- * `index` is its place among the items. `shot` is what it shows, from that shot's frame `fromFrame` (from 0) on; null for a gap.
+ * `index` is its place among the items. It shows its source from that one's frame `fromFrame` (from 0) on; a gap has none.
+ * `shot` is the shot it shows; null for all else.
  */
 export type PlacedItem = {
   readonly item: ReelItem;
   readonly index: number;
+  readonly source: ReelSource | null;
   readonly shot: Shot | null;
   readonly fromFrame: number;
   readonly startFrame: number;
@@ -15,12 +28,18 @@ export type PlacedItem = {
 };
 
 /** A shot where it lies on the reel. */
-export type PlacedShot = PlacedItem & { readonly item: ShotItem; readonly shot: Shot };
+export type PlacedShot = PlacedItem & { readonly item: ShotItem; readonly shot: Shot; readonly source: ReelSource };
 
 /** What an item shows, and for how long. */
-type Extent = { readonly shot: Shot | null; readonly fromFrame: number; readonly frames: number };
+type Extent = { readonly source: ReelSource | null; readonly fromFrame: number; readonly frames: number };
 
 const shotsById = remembered((shots: readonly Shot[]) => new Map(shots.map((shot) => [shot.id, shot])));
+
+const extentOfSource = (source: ReelSource, trim: ShotItem['trim']): Extent => ({
+  source,
+  fromFrame: trim?.fromFrame ?? 0,
+  frames: trim?.frames ?? source.frames,
+});
 
 /** What a kind of item is on the reel; each kind has its entry, and what it shows has one in `@/core/render/itemRuns`. */
 const EXTENT_OF: {
@@ -29,13 +48,16 @@ const EXTENT_OF: {
   shot: ({ shots }, { shotId, trim }) => {
     const shot = shotsById(shots).get(shotId);
     // Steps take an item away with its shot; one that is left over covers nothing.
-    return shot && { shot, fromFrame: trim?.fromFrame ?? 0, frames: trim?.frames ?? shot.frames };
+    return shot && extentOfSource({ name: shot.code, frames: shot.frames, shot, clip: null }, trim);
   },
-  gap: (_project, { frames }) => ({ shot: null, fromFrame: 0, frames }),
+  clip: ({ rate }, { clip, way, trim }) =>
+    extentOfSource({ name: titleOfFile(clip.fileName), frames: framesOfClip(clip, way, rate), shot: null, clip }, trim),
+  gap: (_project, { frames }) => ({ source: null, fromFrame: 0, frames }),
 };
 
+/** The extent of an item; the table holds for each kind what that kind is, which the compiler can't follow through an index. */
 const extentOf = (project: Project, item: ReelItem): Extent | undefined =>
-  item.kind === 'shot' ? EXTENT_OF.shot(project, item) : EXTENT_OF.gap(project, item);
+  (EXTENT_OF[item.kind] as (project: Project, item: ReelItem) => Extent | undefined)(project, item);
 
 /** How many frames an item covers. */
 export const framesOfItem = (project: Project, item: ReelItem): number => extentOf(project, item)?.frames ?? 0;
@@ -46,8 +68,8 @@ export const placedItems = remembered((project: Project): readonly PlacedItem[] 
   return project.reel.items.flatMap((item, index) => {
     const extent = extentOf(project, item);
     if (!extent) return [];
-    const { shot, fromFrame, frames } = extent;
-    const placed = { item, index, shot, fromFrame, startFrame, endFrame: startFrame + frames };
+    const { source, fromFrame, frames } = extent;
+    const placed = { item, index, source, shot: source?.shot ?? null, fromFrame, startFrame, endFrame: startFrame + frames };
     startFrame = placed.endFrame;
     return placed;
   });
@@ -97,9 +119,9 @@ export function reelFrameOf(project: Project, shotId: ShotId, shotFrame: number)
   return undefined;
 }
 
-/** Whether an item shows its shot from its first frame to its last. */
-export const isWhole = ({ fromFrame, startFrame, endFrame, shot }: PlacedItem): boolean =>
-  shot !== null && fromFrame === 0 && endFrame - startFrame === shot.frames;
+/** Whether an item shows all there is of its source. */
+export const isWhole = ({ fromFrame, startFrame, endFrame, source }: PlacedItem): boolean =>
+  source !== null && fromFrame === 0 && endFrame - startFrame === source.frames;
 
 /** Every shot once, in the order in which it first comes on the reel; those that are not on it follow. */
 export const shotsInOrder = remembered((project: Project): readonly Shot[] => {

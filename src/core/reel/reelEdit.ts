@@ -22,8 +22,8 @@ export function checkReelLength(frames: number, rate: Rate): Outcome<number> {
 }
 
 /** An item as it is called in a sentence: `020`, or a gap by its frames. */
-export const itemWords = ({ shot, startFrame, endFrame }: PlacedItem): string =>
-  shot?.code ?? `the gap of ${plural(endFrame - startFrame, 'frame')}`;
+export const itemWords = ({ source, startFrame, endFrame }: PlacedItem): string =>
+  source?.name ?? `the gap of ${plural(endFrame - startFrame, 'frame')}`;
 
 /** Several items in a sentence. */
 export const itemsWords = (items: readonly PlacedItem[]): string =>

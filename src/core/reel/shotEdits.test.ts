@@ -14,6 +14,7 @@ import { leavingLevels, stackKey } from '@/core/render/stacks';
 import { notationOf } from '@/core/sheet/notation';
 import { compareNumbers } from '@/core/sheet/numbers';
 import { tidyRuns } from '@/core/sheet/runs';
+import { record } from '@/core/testing/record';
 import { ids, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { fraction } from '@/core/time/fraction';
 
@@ -140,7 +141,7 @@ describe('a removed shot', () => {
 describe('splits and joins of any shots', () => {
   const PICTURES = ['a', 'b', '-'] as const;
   const level = (shot: string) =>
-    fc.record({
+    record({
       name: fc.constantFrom('Sock', 'Yard', 'Line'),
       kind: fc.constantFrom('animated' as const, 'animated' as const, 'still' as const, 'guide' as const),
       visible: fc.constantFrom(true, true, false),

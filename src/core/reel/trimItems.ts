@@ -1,61 +1,69 @@
-import type { Project, ReelItem, ReelItemId, Trim } from '@/core/document/model';
+import type { ClipItem, Project, ReelItem, ReelItemId, ShotItem, Trim } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
 import type { Step } from '@/core/edit/step';
 import { type Outcome, refused } from '@/core/outcome';
-import { isWhole, type PlacedItem, type PlacedShot, placedById } from '@/core/reel/reel';
+import { isWhole, type PlacedItem, placedById, type ReelSource } from '@/core/reel/reel';
 import { reelEdit } from '@/core/reel/reelEdit';
 import type { NewId } from '@/core/reel/shotEdits';
 import { plural } from '@/core/time/counts';
 
-function placedShot(project: Project, itemId: ReelItemId): Outcome<PlacedShot> {
+/** An item that shows something of which frames can be left out. */
+type Trimmed = PlacedItem & { readonly item: ShotItem | ClipItem; readonly source: ReelSource };
+
+function placedSource(project: Project, itemId: ReelItemId): Outcome<Trimmed> {
   const placed = placedById(project, itemId);
   if (!placed) return refused('What was to be trimmed is no longer on the reel.');
-  return placed.shot === null ? refused('A gap has no frames to trim: set how long it is.') : { ok: true, value: placed as PlacedShot };
+  return placed.source === null ? refused('A gap has no frames to trim: set how long it is.') : { ok: true, value: placed as Trimmed };
 }
 
-/** The frames of its shot that an item shows. */
+/** What an item shows, as it begins a sentence: `Shot 020`, `The clip street`. */
+const sourceWords = ({ name, shot }: ReelSource): string => (shot ? `Shot ${name}` : `The clip ${name}`);
+
+/** The frames of its source that an item shows. */
 export const trimOf = ({ fromFrame, startFrame, endFrame }: PlacedItem): Trim => ({ fromFrame, frames: endFrame - startFrame });
 
 /**
- * Shows only `frames` frames of an item's shot, from its frame `fromFrame` (from 0) on; what follows on the reel moves along.
- * All of them is the whole shot, which the item follows from then on. Refuses none, and frames the shot hasn't.
+ * Shows only `frames` frames of an item's shot or clip, from its frame `fromFrame` (from 0) on; what follows on the reel moves
+ * along. All of them is the whole of it, which the item follows from then on. Refuses none, and frames there aren't.
  */
 export function trimItem(project: Project, itemId: ReelItemId, { fromFrame, frames }: Trim): Outcome<Edit> {
-  const found = placedShot(project, itemId);
+  const found = placedSource(project, itemId);
   if (!found.ok) return found;
-  const { shot, item } = found.value;
+  const { source, item } = found.value;
   const first = project.firstFrameNumber;
   if (!Number.isInteger(frames) || frames < 1)
-    return refused(`At least one frame of shot ${shot.code} has to be left: leave it out of the reel to show none.`);
-  if (!Number.isInteger(fromFrame) || fromFrame < 0 || fromFrame + frames > shot.frames)
     return refused(
-      `Shot ${shot.code} has frames ${first} to ${shot.frames - 1 + first}: frames ${fromFrame + first} to ${fromFrame + frames - 1 + first} can’t be shown of it.`,
+      `At least one frame of ${source.shot ? 'shot' : 'the clip'} ${source.name} has to stay: leave it out of the reel to show none.`,
     );
-  const isAll = fromFrame === 0 && frames === shot.frames;
-  if (isAll && item.trim === null) return refused(`Shot ${shot.code} is shown whole already.`);
+  if (!Number.isInteger(fromFrame) || fromFrame < 0 || fromFrame + frames > source.frames)
+    return refused(
+      `${sourceWords(source)} has frames ${first} to ${source.frames - 1 + first}: frames ${fromFrame + first} to ${fromFrame + frames - 1 + first} can’t be shown of it.`,
+    );
+  const isAll = fromFrame === 0 && frames === source.frames;
+  if (isAll && item.trim === null) return refused(`${sourceWords(source)} is shown whole already.`);
   const step: Step = { type: 'trimItem', itemId, trim: isAll ? null : { fromFrame, frames } };
   const what = isAll
-    ? `${shot.code} whole, ${plural(frames, 'frame')}`
-    : `${shot.code}: frames ${fromFrame + first} to ${fromFrame + frames - 1 + first}, ${frames} of ${shot.frames}`;
+    ? `${source.name} whole, ${plural(frames, 'frame')}`
+    : `${source.name}: frames ${fromFrame + first} to ${fromFrame + frames - 1 + first}, ${frames} of ${source.frames}`;
   return reelEdit(project, [step], what);
 }
 
-/** Shows an item's shot whole, following it. */
+/** Shows an item's shot or clip whole, following it. */
 export function showWhole(project: Project, itemId: ReelItemId): Outcome<Edit> {
-  const found = placedShot(project, itemId);
+  const found = placedSource(project, itemId);
   if (!found.ok) return found;
-  const { shot, item } = found.value;
-  if (item.trim === null) return refused(`Shot ${shot.code} is shown whole already.`);
-  return reelEdit(project, [{ type: 'trimItem', itemId, trim: null }], `${shot.code} whole, ${plural(shot.frames, 'frame')}`);
+  const { source, item } = found.value;
+  if (item.trim === null) return refused(`${sourceWords(source)} is shown whole already.`);
+  return reelEdit(project, [{ type: 'trimItem', itemId, trim: null }], `${source.name} whole, ${plural(source.frames, 'frame')}`);
 }
 
-/** Shows frames of an item's shot that are so many later (earlier, below 0); the item stays as long and where it is. */
+/** Shows frames of an item's shot or clip that are so many later (earlier, below 0); the item stays as long and where it is. */
 export function slipItem(project: Project, itemId: ReelItemId, byFrames: number): Outcome<Edit> {
-  const found = placedShot(project, itemId);
+  const found = placedSource(project, itemId);
   if (!found.ok) return found;
   const { fromFrame, frames } = trimOf(found.value);
   if (isWhole(found.value))
-    return refused(`Shot ${found.value.shot.code} is shown whole: there are no other frames to slip to. Trim it first.`);
+    return refused(`${sourceWords(found.value.source)} is shown whole: there are no other frames to slip to. Trim it first.`);
   return trimItem(project, itemId, { fromFrame: fromFrame + byFrames, frames });
 }
 
@@ -79,7 +87,7 @@ export function splitItem(project: Project, itemId: ReelItemId, reelFrame: numbe
   const at = reelFrame - placed.startFrame;
   const { frames } = trimOf(placed);
   const first = project.firstFrameNumber;
-  const name = placed.shot?.code ?? 'The gap';
+  const name = placed.source?.name ?? 'The gap';
   if (at < 1 || at >= frames)
     return refused(`${name} can’t be split before frame ${reelFrame + first}: choose a frame from its second to its last.`);
   const [early, late] = cutItem(placed.item, trimOf(placed), at, newId());

@@ -1,10 +1,11 @@
-import type { ReelItem, Shot } from '@/core/document/model';
-import type { PlacedItem } from '@/core/reel/reel';
+import type { Project, ReelItem, Shot } from '@/core/document/model';
+import { isWhole, type PlacedItem } from '@/core/reel/reel';
 import { rememberedUnder } from '@/core/remembered';
+import { clipRuns } from '@/core/render/clipRuns';
 import { type ShotRun, shotRuns } from '@/core/render/shotRuns';
 import { leaves } from '@/core/render/stacks';
 
-type RunsOf = (placed: PlacedItem, withBackground: boolean) => readonly ShotRun[];
+type RunsOf = (project: Project, placed: PlacedItem, withBackground: boolean) => readonly ShotRun[];
 
 /** A change of one shot, or of the reel, leaves what the others show as it was. */
 const runsUnder = rememberedUnder<Shot, boolean, readonly ShotRun[]>();
@@ -17,9 +18,11 @@ const runsOfShot = (shot: Shot, withBackground: boolean): readonly ShotRun[] =>
     ),
   );
 
-/** The runs of a shot from one of its frames on, for so many frames; past its end there is nothing but paper. */
-function windowOf(shot: Shot, runs: readonly ShotRun[], fromFrame: number, frames: number): readonly ShotRun[] {
-  if (fromFrame === 0 && frames === shot.frames) return runs;
+/** What an item shows of the runs of its source; past their end there is nothing but paper. */
+function windowOf(placed: PlacedItem, runs: readonly ShotRun[]): readonly ShotRun[] {
+  const { fromFrame, startFrame, endFrame } = placed;
+  const frames = endFrame - startFrame;
+  if (isWhole(placed)) return runs;
   const shown = runs.flatMap((run): readonly ShotRun[] => {
     const start = Math.max(0, run.startFrame - fromFrame);
     const end = Math.min(frames, run.startFrame + run.frames - fromFrame);
@@ -32,10 +35,10 @@ function windowOf(shot: Shot, runs: readonly ShotRun[], fromFrame: number, frame
 
 /** What each kind of item on the reel shows over its own frames. Its place there is its entry in `@/core/reel/reel`. */
 const RUNS_OF: { readonly [Kind in ReelItem['kind']]: RunsOf } = {
-  shot: ({ shot, fromFrame, startFrame, endFrame }, withBackground) =>
-    shot ? windowOf(shot, runsOfShot(shot, withBackground), fromFrame, endFrame - startFrame) : [],
-  gap: ({ startFrame, endFrame }) => [{ startFrame: 0, frames: endFrame - startFrame, layers: [] }],
+  shot: (_project, placed, withBackground) => (placed.shot ? windowOf(placed, runsOfShot(placed.shot, withBackground)) : []),
+  clip: ({ rate }, placed) => (placed.item.kind === 'clip' ? windowOf(placed, clipRuns(placed.item.clip, placed.item.way, rate)) : []),
+  gap: (_project, { startFrame, endFrame }) => [{ startFrame: 0, frames: endFrame - startFrame, layers: [] }],
 };
 
 /** The runs of an item over its own frames (from 0). Without the background still levels are left out. */
-export const itemRuns: RunsOf = (placed, withBackground) => RUNS_OF[placed.item.kind](placed, withBackground);
+export const itemRuns: RunsOf = (project, placed, withBackground) => RUNS_OF[placed.item.kind](project, placed, withBackground);

@@ -1,11 +1,25 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Project, ReelItem } from '@/core/document/model';
+import { clipFrameAt } from '@/core/document/clip';
+import type { Finish, FinishEffect } from '@/core/document/finish';
+import { newGap, type Project, type ReelItem, wholeShot } from '@/core/document/model';
 import { mustBeDone } from '@/core/outcome';
-import { layersAtFrame, planText, type RenderPlan, renderPlanOf, stackOfEachFrame, unwantedRepeats } from '@/core/render/renderPlan';
+import { readClipPicture } from '@/core/render/clipPicture';
+import {
+  planOfReel,
+  planText,
+  previewOfReel,
+  type RenderPlan,
+  renderPlanOf,
+  stackAtFrame,
+  stackOfEachFrame,
+  stackOnReel,
+  unwantedRepeats,
+} from '@/core/render/renderPlan';
 import { layersAt } from '@/core/render/shotRuns';
 import { undrawnIn } from '@/core/render/undrawn';
-import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { record } from '@/core/testing/record';
+import { clipItem, clipOf, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const whole = (project: Project, withBackground = true): RenderPlan => {
   const frames = project.shots.reduce((sum, shot) => sum + shot.frames, 0);
@@ -93,11 +107,12 @@ describe('renderPlanOf', () => {
       shotOf([levelOf('B', '1*2 2*3', { pictures: 'de' })], 6, '020'),
     );
     const anyItem = fc.oneof(
-      fc.record({ kind: fc.constant('gap' as const), frames: fc.integer({ min: 1, max: 4 }) }),
-      fc.record({
+      record({ kind: fc.constant('gap' as const), finished: fc.constant(true), frames: fc.integer({ min: 1, max: 4 }) }),
+      record({
         kind: fc.constant('shot' as const),
+        finished: fc.constant(true),
         shotId: fc.constantFrom('shot-010', 'shot-020'),
-        trim: fc.option(fc.record({ fromFrame: fc.nat(8), frames: fc.integer({ min: 1, max: 9 }) }), { nil: null }),
+        trim: fc.option(record({ fromFrame: fc.nat(8), frames: fc.integer({ min: 1, max: 9 }) }), { nil: null }),
       }),
     );
     fc.assert(
@@ -124,9 +139,8 @@ describe('renderPlanOf', () => {
   it('sees no repeat where one shot goes on over a cut through it', () => {
     const project = projectOf(shotOf([levelOf('A', '1*8', { pictures: 'a' })], 8));
     const part = (id: string, fromFrame: number, frames: number) => ({
+      ...wholeShot('shot-010'),
       id,
-      kind: 'shot' as const,
-      shotId: 'shot-010',
       trim: { fromFrame, frames },
     });
     const cut = (...items: ReelItem[]) => {
@@ -150,12 +164,80 @@ describe('renderPlanOf', () => {
             .join(''),
         );
         expect(letters(plan)).toEqual(wanted);
-        for (let frame = 0; frame < frames; frame++) expect(layersAtFrame(plan, frame)).toEqual(layersAt(shot.levels, frame));
-        expect([layersAtFrame(plan, -1), layersAtFrame(plan, frames)]).toEqual([[], []]);
+        for (let frame = 0; frame < frames; frame++) expect(stackAtFrame(plan, frame).layers).toEqual(layersAt(shot.levels, frame));
+        expect([stackAtFrame(plan, -1).layers, stackAtFrame(plan, frames).layers]).toEqual([[], []]);
         expect(plan.runs.reduce((sum, run) => sum + run.frames, 0)).toBe(frames);
         expect(new Set(plan.stacks.map((stack) => stack.key)).size).toBe(plan.stacks.length);
       }),
     );
+  });
+});
+
+describe('clips and the finish in a plan', () => {
+  const project = projectOf(shotOf([levelOf('A', '1*4', { pictures: 'a' })], 4));
+  const clip = clipOf(100);
+  const leaving = (film: Project) => planOfReel(film) as RenderPlan;
+  const withItems = (items: ReelItem[], finish: Finish = []): Project => ({ ...project, reel: { ...project.reel, items }, finish });
+  const glow: FinishEffect = {
+    id: 'e',
+    kind: 'layOver',
+    deviationPx: 6,
+    mode: 'screen',
+    opacityPercent: 30,
+    inPreview: true,
+    inHandover: true,
+  };
+
+  it.each(['readAs', 'converted'] as const)('show each frame of the clip that is %s where it is due, by brute force', (way) => {
+    const film = withItems([{ ...clipItem('c', clip, way), trim: { fromFrame: 7, frames: 60 } }, newGap('g', 3)]);
+    const plan = leaving(film);
+    for (let frame = 0; frame < 63; frame++) {
+      const [layer] = stackAtFrame(plan, frame).layers;
+      const wanted = frame < 60 ? { original: clip.original, frame: clipFrameAt(clip, way, film.rate, frame + 7) } : null;
+      expect(layer ? readClipPicture(layer.picture) : null).toEqual(
+        wanted && { ...wanted, atMicroseconds: wanted.frame * 40_000 + 20_000 },
+      );
+      expect(stackOnReel(film, frame).layers).toEqual(stackAtFrame(plan, frame).layers);
+    }
+    expect(unwantedRepeats(plan)).toEqual([]);
+  });
+
+  it('holds a frame that a conversion shows twice, and sees no repeat in it nor at a cut through the clip', () => {
+    const slow = clipOf(4, { num: 12, den: 1 });
+    const cut = withItems([
+      { ...clipItem('c', slow), trim: { fromFrame: 0, frames: 3 } },
+      { ...clipItem('d', slow), trim: { fromFrame: 3, frames: 5 } },
+    ]);
+    expect(leaving(cut).runs.map(({ frames }) => frames)).toEqual([2, 2, 2, 2]);
+    expect(unwantedRepeats(leaving(cut))).toEqual([]);
+  });
+
+  it('has one stack for a picture with the finish and one without it, and one for both where there is none', () => {
+    const items = [wholeShot('shot-010'), { ...wholeShot('shot-010'), id: 'bare', finished: false }];
+    const plan = leaving(withItems(items, [glow]));
+    expect(plan.stacks.map(({ finished }) => finished)).toEqual([true, false]);
+    expect(new Set(plan.stacks.map(({ key }) => key)).size).toBe(2);
+    expect(leaving(withItems(items)).stacks).toHaveLength(1);
+    expect([0, 4].map((frame) => stackOnReel(withItems(items, [glow]), frame).finished)).toEqual([true, false]);
+    expect(stackOnReel(withItems(items), 4).finished).toBe(true);
+  });
+
+  it('leaves with the effects that are on for it', () => {
+    const film = withItems(
+      [wholeShot('shot-010')],
+      [{ ...glow, id: 'p', inHandover: false }, glow, { ...glow, id: 'h', inPreview: false }],
+    );
+    expect(leaving(film).finish.map(({ id }) => id)).toEqual(['e', 'h']);
+    expect(previewOfReel(film)?.finish.map(({ id }) => id)).toEqual(['p', 'e']);
+    const off = withItems([{ ...wholeShot('shot-010'), finished: false }], [{ ...glow, inHandover: false }]);
+    expect(leaving(off).stacks[0]?.finished).toBe(true);
+  });
+
+  it('tells a range for colours as receipts of earlier versions were told it', () => {
+    const held: FinishEffect = { id: 'h', kind: 'holdColours', range: { from: 16, to: 235 }, inPreview: true, inHandover: true };
+    const film = withItems([wholeShot('shot-010')], [held]);
+    expect(planText(leaving(film))).toBe(`1280x720 24/1 ${pictureOf('a')}@100*4 held 16-235`);
+    expect(planText(leaving(withItems([wholeShot('shot-010')], [glow, held])))).toMatch(/ over 6 screen 30 held 16-235$/);
   });
 });
 

@@ -1,10 +1,11 @@
-import type { ColourRange } from '@/core/document/checks';
+import type { Finish, FinishEffect } from '@/core/document/finish';
 import { type Project, type Shot, type ShotId, type Size, shotById, wholeShot } from '@/core/document/model';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
-import { framesOfReel, itemAt, type PlacedItem, placedItems } from '@/core/reel/reel';
+import { firstPlaceOf, framesOfReel, itemAt, type PlacedItem, placedItems } from '@/core/reel/reel';
 import { remembered } from '@/core/remembered';
 import { itemRuns } from '@/core/render/itemRuns';
-import { type PictureStack, type StackLayer, stackKey } from '@/core/render/stacks';
+import { layersAt } from '@/core/render/shotRuns';
+import { leavingLevels, type PictureStack, type StackLayer, stackOf } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
 /*
@@ -26,8 +27,10 @@ export type RenderPlan = {
   readonly firstNumber: number;
   readonly stacks: readonly PictureStack[];
   readonly runs: readonly RenderRun[];
-  /** Colours are held within this range in every picture; null when they stay as they are. */
-  readonly holdColours: ColourRange | null;
+  /** The effects that lie over every stack that is finished, in their order. */
+  readonly finish: Finish;
+  /** The size pictures are composited and finished in, where they are scaled to `size` afterwards. */
+  readonly composedSize?: Size;
 };
 
 /** What to render: frames of the reel or of one shot, from `fromFrame` to `toFrame` (both inclusive, from 0). */
@@ -36,18 +39,32 @@ export type RenderRequest = {
   readonly fromFrame: number;
   readonly toFrame: number;
   readonly withBackground: boolean;
+  /** Whether it is to be looked at or to leave: each effect of the finish says of both whether it is on. */
+  readonly isPreview?: boolean;
 };
+
+/** The effects of a project's finish that are on. */
+export const finishOf = ({ finish }: Project, isPreview: boolean): Finish =>
+  finish.filter(({ inPreview, inHandover }) => (isPreview ? inPreview : inHandover));
 
 /** What lies on the reel, or one shot alone from frame 0 on. */
 export function placedIn(project: Project, shotId: ShotId | null): readonly PlacedItem[] {
   if (shotId === null) return placedItems(project);
   const shot = shotById(project, shotId);
-  return shot ? [{ item: wholeShot(shot.id), index: 0, shot, fromFrame: 0, startFrame: 0, endFrame: shot.frames }] : [];
+  if (!shot) return [];
+  const source = { name: shot.code, frames: shot.frames, shot, clip: null };
+  // One shot alone is finished unless its first place on the reel says that it is not.
+  const item = { ...wholeShot(shot.id), finished: firstPlaceOf(project, shot.id)?.item.finished ?? true };
+  return [{ item, index: 0, source, shot, fromFrame: 0, startFrame: 0, endFrame: shot.frames }];
 }
 
-/** Whether an item shows the frames of a shot that follow those the item before it shows: the cut between them is no change. */
-const goesOn = (before: PlacedItem, { shot, fromFrame }: PlacedItem): boolean =>
-  shot !== null && before.shot === shot && before.fromFrame + before.endFrame - before.startFrame === fromFrame;
+/** Whether an item shows the frames of its source that follow those the item before it shows: the cut between them is no change. */
+function goesOn(before: PlacedItem, { item, source, fromFrame }: PlacedItem): boolean {
+  const isSame = source !== null && (source.shot ? before.shot === source.shot : before.source?.clip?.original === source.clip.original);
+  const isReadAlike = before.item.kind !== 'clip' || item.kind !== 'clip' || before.item.way === item.way;
+  const follows = before.fromFrame + before.endFrame - before.startFrame === fromFrame;
+  return isSame && isReadAlike && follows && before.item.finished === item.finished;
+}
 
 /** The plan of a request; refuses a range that is not within the reel or shot. */
 export function renderPlanOf(project: Project, request: RenderRequest): Outcome<RenderPlan> {
@@ -72,23 +89,27 @@ export function renderPlanOf(project: Project, request: RenderRequest): Outcome<
   const stackIndex = new Map<string, number>();
   const runs: RenderRun[] = [];
   // Runs of one shot show the very same layers again and again: their key is worked out once.
-  const stackOfLayers = new Map<readonly StackLayer[], number>();
+  const indexOfLayers = [new Map<readonly StackLayer[], number>(), new Map<readonly StackLayer[], number>()] as const;
+  const finish = finishOf(project, request.isPreview ?? false);
   let before: PlacedItem | undefined;
   let lastLayers: readonly StackLayer[] | undefined;
   for (const each of placed) {
     const itemStart = each.startFrame - first.startFrame;
     const isGoingOn = before !== undefined && goesOn(before, each);
     before = each;
-    for (const run of itemRuns(each, request.withBackground)) {
+    // Where there is no finish nothing is left without it.
+    const finished = finish.length === 0 || each.item.finished;
+    const known = indexOfLayers[finished ? 1 : 0];
+    for (const run of itemRuns(project, each, request.withBackground)) {
       const from = Math.max(itemStart + run.startFrame, fromFrame);
       const to = Math.min(itemStart + run.startFrame + run.frames, toFrame + 1);
       if (from >= to) continue;
-      let stack = stackOfLayers.get(run.layers);
+      let stack = known.get(run.layers);
       if (stack === undefined) {
-        const key = stackKey(run.layers);
-        stack = stackIndex.get(key) ?? stacks.push({ key, layers: run.layers }) - 1;
-        stackIndex.set(key, stack);
-        stackOfLayers.set(run.layers, stack);
+        const made = stackOf(run.layers, finished);
+        stack = stackIndex.get(made.key) ?? stacks.push(made) - 1;
+        stackIndex.set(made.key, stack);
+        known.set(run.layers, stack);
       }
       const last = runs.at(-1);
       if (last && isGoingOn && lastLayers === run.layers) runs[runs.length - 1] = { ...last, frames: last.frames + to - from };
@@ -103,20 +124,29 @@ export function renderPlanOf(project: Project, request: RenderRequest): Outcome<
     firstNumber: fromFrame + project.firstFrameNumber,
     stacks,
     runs,
-    holdColours: project.checks.holdColours,
+    finish,
   });
 }
 
-/** What is seen at a frame of the reel (from 0) with its background, lowest first; nothing outside it. For single frames, where the plan of a long reel would cost more than it tells. */
-export function layersOnReel(project: Project, frame: number): readonly StackLayer[] {
+const NOTHING: PictureStack = stackOf([], true);
+
+/** What is seen at a frame of the reel (from 0) with its background, as a preview; nothing outside it. For single frames, where the plan of a long reel would cost more than it tells. */
+export function stackOnReel(project: Project, frame: number): PictureStack {
   const placed = itemAt(project, frame);
-  const within = frame - (placed?.startFrame ?? 0);
-  const runs = placed ? itemRuns(placed, true) : [];
-  return runs.find((run) => within < run.startFrame + run.frames)?.layers ?? NOTHING;
+  if (!placed) return NOTHING;
+  const within = frame - placed.startFrame;
+  const run = itemRuns(project, placed, true).find(({ startFrame, frames }) => within < startFrame + frames);
+  return stackOf(run?.layers ?? [], placed.item.finished || finishOf(project, true).length === 0);
 }
 
-/** What is seen at a frame of a plan (from 0), lowest first; nothing outside it. Found by halving. */
-export function layersAtFrame({ runs, stacks }: RenderPlan, frame: number): readonly StackLayer[] {
+/** What is seen at a frame of one shot alone (from 0), as a preview. */
+export function stackOfShot(project: Project, shot: Shot, frame: number): PictureStack {
+  const finished = firstPlaceOf(project, shot.id)?.item.finished ?? true;
+  return stackOf(layersAt(leavingLevels(shot), frame), finished || finishOf(project, true).length === 0);
+}
+
+/** What is seen at a frame of a plan (from 0); nothing outside it. Found by halving. */
+export function stackAtFrame({ runs, stacks }: RenderPlan, frame: number): PictureStack {
   let low = 0;
   let high = runs.length;
   while (low < high) {
@@ -126,20 +156,25 @@ export function layersAtFrame({ runs, stacks }: RenderPlan, frame: number): read
     else high = middle;
   }
   const run = runs[low];
-  return (run && frame >= run.startFrame && stacks[run.stack]?.layers) || NOTHING;
+  return (run && frame >= run.startFrame && stacks[run.stack]) || NOTHING;
 }
 
-const NOTHING: readonly StackLayer[] = [];
-
-/** The plan of the whole reel with its background; null when there is nothing on it. */
-export const planOfReel = remembered((project: Project): RenderPlan | null => {
+const wholeReel = (project: Project, isPreview: boolean): RenderPlan | null => {
   const frames = framesOfReel(project);
-  return frames === 0 ? null : mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground: true }));
-});
+  return frames === 0
+    ? null
+    : mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground: true, isPreview }));
+};
 
-/** The plan of one shot of the project alone, with its background. */
-export const planOfShot = (project: Project, shot: Shot): RenderPlan =>
-  mustBeDone(renderPlanOf(project, { shotId: shot.id, fromFrame: 0, toFrame: shot.frames - 1, withBackground: true }));
+/** The plan of the whole reel with its background, as it leaves; null when there is nothing on it. */
+export const planOfReel = remembered((project: Project) => wholeReel(project, false));
+
+/** The same, to be looked at. */
+export const previewOfReel = remembered((project: Project) => wholeReel(project, true));
+
+/** The plan of one shot of the project alone, with its background, to be looked at. */
+export const previewOfShot = (project: Project, shot: Shot): RenderPlan =>
+  mustBeDone(renderPlanOf(project, { shotId: shot.id, fromFrame: 0, toFrame: shot.frames - 1, withBackground: true, isPreview: true }));
 
 /** The stack each frame of the plan shows, by its index in `stacks`. */
 export function stackOfEachFrame(plan: RenderPlan): Uint32Array {
@@ -158,9 +193,21 @@ export function unwantedRepeats(plan: RenderPlan): readonly number[] {
     .map((run) => run.startFrame);
 }
 
+/** What an effect does, as a part of `planText`; a range for colours is told as receipts of earlier versions told it. */
+function effectText(effect: FinishEffect): string {
+  switch (effect.kind) {
+    case 'holdColours':
+      return ` held ${effect.range.from}-${effect.range.to}`;
+    case 'blur':
+      return ` blur ${effect.deviationPx}`;
+    case 'layOver':
+      return ` over ${effect.deviationPx} ${effect.mode} ${effect.opacityPercent}`;
+  }
+}
+
 /** One line that is the same for two plans just when the same pictures leave for the same frames at the same rate and size. */
 export function planText(plan: RenderPlan): string {
-  const held = plan.holdColours ? ` held ${plan.holdColours.from}-${plan.holdColours.to}` : '';
   const runs = plan.runs.map((run) => `${plan.stacks[run.stack]?.key}*${run.frames}`).join(' ');
-  return `${plan.size.width}x${plan.size.height} ${plan.rate.num}/${plan.rate.den} ${runs}${held}`;
+  const scaled = plan.composedSize ? ` of ${plan.composedSize.width}x${plan.composedSize.height}` : '';
+  return `${plan.size.width}x${plan.size.height}${scaled} ${plan.rate.num}/${plan.rate.den} ${runs}${plan.finish.map(effectText).join('')}`;
 }

@@ -1,3 +1,5 @@
+import { isHalfOff } from '@/core/conform/conformReel';
+import { conformedFrame } from '@/core/conform/rounding';
 import type { Project, ReelItemId, ShotId } from '@/core/document/model';
 import { framesOfReel, placedItems } from '@/core/reel/reel';
 import { remembered } from '@/core/remembered';
@@ -8,10 +10,10 @@ import { countText, plural } from '@/core/time/counts';
 import { type Rate, rateName, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 
-/** An item as it was seen: what it was called, where it started, how long it was, and a number that is another when another picture shows. */
+/** An item as it was seen: what it shows (null for a gap), what it was called, where it started, how long it was, and a number that is another when another picture shows. */
 export type SeenItem = {
   readonly id: ReelItemId;
-  readonly shotId: ShotId | null;
+  readonly sourceId: ShotId | null;
   readonly name: string;
   readonly startFrame: number;
   readonly frames: number;
@@ -48,11 +50,11 @@ export const seenReel = (project: Project): SeenReel => ({
   frames: framesOfReel(project),
   items: placedItems(project).map((placed) => ({
     id: placed.item.id,
-    shotId: placed.shot?.id ?? null,
-    name: placed.shot?.code ?? 'gap',
+    sourceId: placed.shot?.id ?? placed.source?.clip?.original ?? null,
+    name: placed.source?.name ?? 'gap',
     startFrame: placed.startFrame,
     frames: placed.endFrame - placed.startFrame,
-    pictures: picturesOf(itemRuns(placed, true)),
+    pictures: picturesOf(itemRuns(project, placed, true)),
   })),
   sounds: project.reel.sounds.map(({ id, name, startFrame }) => ({ id, name, startFrame })),
 });
@@ -69,7 +71,7 @@ function movedItems(before: SeenReel, after: SeenReel): readonly SeenChange[] {
   const byDistance = new Map<number, SeenItem[]>();
   for (const item of after.items) {
     const old = was.get(item.id);
-    if (!old || item.shotId === null || old.startFrame === item.startFrame) continue;
+    if (!old || item.sourceId === null || old.startFrame === item.startFrame) continue;
     const distance = item.startFrame - old.startFrame;
     const same = byDistance.get(distance);
     if (same) same.push(item);
@@ -106,6 +108,26 @@ function lengthsAndPictures(before: SeenReel, after: SeenReel): readonly SeenCha
   ];
 }
 
+/** Cuts that a new rate left half a frame or more from where they stood in time. */
+function cutsOffTime(before: SeenReel, after: SeenReel, firstNumber: number): readonly SeenChange[] {
+  if (sameRate(before.rate, after.rate)) return [];
+  const was = new Map(before.items.map((item) => [item.id, item]));
+  return after.items.flatMap((item): readonly SeenChange[] => {
+    const old = was.get(item.id);
+    if (!old) return [];
+    if (!isHalfOff(old.startFrame, before.rate, item.startFrame, after.rate)) return [];
+    const due = conformedFrame(old.startFrame, before.rate, after.rate);
+    const apart = item.startFrame - due;
+    const then = `frame ${old.startFrame + firstNumber} at ${rateName(before.rate)}`;
+    return [
+      {
+        sentence: `The cut to ${item.name} stands on frame ${item.startFrame + firstNumber}, ${plural(Math.abs(apart), 'frame')} ${apart > 0 ? 'after' : 'before'} its time (${then})`,
+        itemId: item.id,
+      },
+    ];
+  });
+}
+
 /** Sounds of the reel beside items that moved: each stays, or was moved. */
 function soundsBeside(before: SeenReel, after: SeenReel, itemsMoved: boolean, firstNumber: number): readonly SeenChange[] {
   const was = new Map(before.sounds.map((sound) => [sound.id, sound]));
@@ -139,6 +161,7 @@ export function changesSince(before: SeenReel, after: SeenReel, firstNumber: num
     ...rate,
     ...lengthsAndPictures(before, after),
     ...moved,
+    ...cutsOffTime(before, after, firstNumber),
     ...soundsBeside(before, after, moved.length > 0, firstNumber),
     ...length,
   ];

@@ -1,10 +1,17 @@
-import type { BlendMode, Digest, Level, Shot } from '@/core/document/model';
+import type { BlendMode } from '@/core/document/blendModes';
+import type { Digest, Level, Shot } from '@/core/document/model';
+
+/** A picture to lay: a drawing's by its digest, or a frame of a clip by its name, see `@/core/render/clipPicture`. */
+export type PictureName = Digest;
 
 /** One picture of a stack, with how much of it is seen, and how it meets what lies below; normal when not said. */
-export type StackLayer = { readonly picture: Digest; readonly opacityPercent: number; readonly blend?: BlendMode };
+export type StackLayer = { readonly picture: PictureName; readonly opacityPercent: number; readonly blend?: BlendMode };
 
-/** Pictures lying over each other, lowest first. Two stacks with one `key` are the same picture. */
-export type PictureStack = { readonly key: string; readonly layers: readonly StackLayer[] };
+/**
+ * Pictures lying over each other, lowest first, and whether the finish lies over them. Two stacks with one `key` are the same
+ * picture under the same finish.
+ */
+export type PictureStack = { readonly key: string; readonly layers: readonly StackLayer[]; readonly finished: boolean };
 
 /** Whether a level is part of what leaves: guides never are, still ones only with the background. */
 export const leaves = (level: Level, withBackground: boolean): boolean =>
@@ -13,6 +20,16 @@ export const leaves = (level: Level, withBackground: boolean): boolean =>
 /** The key of a stack: its pictures, opacities and blend modes in order. */
 export const stackKey = (layers: readonly StackLayer[]): string =>
   layers.map((layer) => `${layer.picture}@${layer.opacityPercent}${layer.blend ? `~${layer.blend}` : ''}`).join('+');
+
+/** What is marked on the key of a stack that the finish leaves as it is. */
+const UNFINISHED = ' unfinished';
+
+/** Layers as a stack. */
+export const stackOf = (layers: readonly StackLayer[], finished: boolean): PictureStack => ({
+  key: `${stackKey(layers)}${finished ? '' : UNFINISHED}`,
+  layers,
+  finished,
+});
 
 /** A level's picture as it lies in a stack. */
 export const layerOf = (level: Level, picture: Digest): StackLayer => ({

@@ -14,6 +14,7 @@ import {
   timingWord,
 } from '@/core/sheet/reading';
 import { timingShare, workOfLevel, workOfProject, workOfShot } from '@/core/sheet/work';
+import { record } from '@/core/testing/record';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 describe('what shows at a frame', () => {
@@ -117,7 +118,7 @@ describe('notation', () => {
   });
 
   it('keeps any run of exposures', () => {
-    const part = fc.record({ number: fc.constantFrom('1', '2', '3a', '.'), frames: fc.integer({ min: 1, max: 99 }) });
+    const part = record({ number: fc.constantFrom('1', '2', '3a', '.'), frames: fc.integer({ min: 1, max: 99 }) });
     fc.assert(
       fc.property(fc.array(part), (parts) => {
         const text = parts.map(({ number, frames }) => `${number}*${frames}`).join(' ');

@@ -3,9 +3,10 @@ import { describe, expect, it } from 'vitest';
 import type { Exposure } from '@/core/document/model';
 import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
 import { framesOfRuns, placedRuns, runAt, sameRuns, sliceRuns, spliceRuns, tidyRuns } from '@/core/sheet/runs';
+import { record } from '@/core/testing/record';
 import { levelOf, shotOf } from '@/core/testing/sheets';
 
-const runs = fc.array(fc.record({ drawing: fc.constantFrom('a', 'b', 'c', null), frames: fc.integer({ min: 1, max: 6 }) }), {
+const runs = fc.array(record({ drawing: fc.constantFrom('a', 'b', 'c', null), frames: fc.integer({ min: 1, max: 6 }) }), {
   maxLength: 12,
 });
 

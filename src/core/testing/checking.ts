@@ -11,7 +11,15 @@ import { columnIn, projectOf, shotOf } from '@/core/testing/sheets';
 export const LOOKING: CheckContext = { firstNumber: 1, rate: { num: 24, den: 1 }, checks: FIRST_CHECKS };
 
 /** A project held against nothing but itself. */
-export const AGAINST_NOTHING: CheckedAgainst = { facts: NO_FACTS, sounds: new Map(), handedOver: null, planDigestNow: null, loop: null };
+export const AGAINST_NOTHING: CheckedAgainst = {
+  facts: NO_FACTS,
+  sounds: new Map(),
+  clips: new Map(),
+  rateMove: null,
+  handedOver: null,
+  planDigestNow: null,
+  loop: null,
+};
 
 /** What a rule finds on a level that is alone in its shot. */
 export const lookAt = (rule: LevelRule, level: Level, shotFrames?: number): readonly Finding[] =>

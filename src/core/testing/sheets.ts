@@ -1,4 +1,5 @@
-import type { Drawing, Level, LevelKind, Project, Shot } from '@/core/document/model';
+import type { Clip } from '@/core/document/clip';
+import type { ClipItem, Drawing, Level, LevelKind, Project, Shot } from '@/core/document/model';
 import { wholeShot } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
 import { newSound, type Sound } from '@/core/document/sound';
@@ -52,6 +53,26 @@ export function levelOf(name: string, notation: string, options: LevelOptions = 
 /** A sound of so many samples at 48,000 a second, whole. */
 export const soundOf = (name: string, startFrame: number, samples: number, sampleRate = 48_000): Sound =>
   newSound(name, name, { original: pictureOf('9'), fileName: `${name}.wav`, sampleRate, samples, channels: 1 }, startFrame);
+
+/** A clip of so many frames, all equally long. */
+export const clipOf = (frames: number, rate = { num: 25, den: 1 }, fileName = 'street.webm'): Clip => ({
+  original: pictureOf('7'),
+  fileName,
+  size: { width: 320, height: 180 },
+  frames,
+  startMicroseconds: 0,
+  timing: { kind: 'constant', rate },
+});
+
+/** A clip on the reel, whole. */
+export const clipItem = (id: string, clip: Clip = clipOf(10), way: ClipItem['way'] = 'converted'): ClipItem => ({
+  id,
+  kind: 'clip',
+  finished: true,
+  clip,
+  way,
+  trim: null,
+});
 
 /** A shot of the given levels, as long as the longest unless told. */
 export function shotOf(levels: readonly Level[], frames?: number, code = '010'): Shot {

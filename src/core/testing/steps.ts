@@ -1,8 +1,10 @@
 import fc from 'fast-check';
-import { BLEND_MODES, NOTE_KINDS, type Project } from '@/core/document/model';
+import { BLEND_MODES } from '@/core/document/blendModes';
+import { NOTE_KINDS, newGap, type Project, wholeShot } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
 import type { Step } from '@/core/edit/step';
-import { addShotOf, levelOf, pictureOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { partialRecord, record } from '@/core/testing/record';
+import { addShotOf, clipItem, levelOf, pictureOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
 import { fraction } from '@/core/time/fraction';
 
 /** A chart between two of the sock's drawings, its one tick perhaps the third. */
@@ -31,9 +33,13 @@ const SHOTS = projectOf(
 export const START: Project = {
   ...SHOTS,
   reel: {
-    items: SHOTS.reel.items.toSpliced(1, 0, { id: 'gap', kind: 'gap', frames: 5 }),
+    items: SHOTS.reel.items.toSpliced(1, 0, newGap('gap', 5), clipItem('clip')),
     sounds: [soundOf('Hum', 2, 12_000)],
   },
+  finish: [
+    { id: 'soft', kind: 'layOver', deviationPx: 6, mode: 'screen', opacityPercent: 30, inPreview: true, inHandover: true },
+    { id: 'held', kind: 'holdColours', range: { from: 16, to: 235 }, inPreview: false, inHandover: true },
+  ],
 };
 
 const shotId = fc.constantFrom('shot-010', 'shot-020', 'shot-new');
@@ -52,31 +58,31 @@ const following = fc.constantFrom('push' as const, 'overwrite' as const);
 
 /** Any single step, sensible or not, of every kind there is. */
 export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrary<Step>> = {
-  renameProject: fc.record({ type: fc.constant('renameProject' as const), title: fc.constantFrom('Washday', 'Two', ' ') }),
-  setFormat: fc.record(
+  renameProject: record({ type: fc.constant('renameProject' as const), title: fc.constantFrom('Washday', 'Two', ' ') }),
+  setFormat: partialRecord(
     {
       type: fc.constant('setFormat' as const),
       rate: fc.constantFrom({ num: 25, den: 1 }, { num: 24000, den: 1001 }, { num: 0, den: 1 }),
       size: fc.constantFrom({ width: 1920, height: 1080 }, { width: 0, height: 5 }),
       firstFrameNumber: fc.integer({ min: -1, max: 1001 }),
     },
-    { requiredKeys: ['type'] },
+    ['type'],
   ),
-  setTiming: fc.record({
+  setTiming: record({
     type: fc.constant('setTiming' as const),
     words: fc.constant('Another rate'),
     rate: fc.constantFrom({ num: 25, den: 1 }, { num: 12, den: 1 }, { num: 24, den: 1 }),
     shots: fc.array(
-      fc.record({
+      record({
         shotId,
         frames,
         notes: fc.constantFrom([], [{ kind: 'note' as const, frame: 1, words: 'a' }]),
         sounds: fc.constantFrom([], [{ soundId: 'Wind', startFrame: 2 }]),
         levels: fc.array(
-          fc.record({
+          record({
             levelId: fc.constantFrom('Sock', 'Pegs', 'Snail', 'Yard'),
             exposures: fc.array(
-              fc.record({ drawing: fc.constantFrom(null, 'Sock-1', 'Pegs-2', 'Snail-1'), frames: fc.integer({ min: 1, max: 4 }) }),
+              record({ drawing: fc.constantFrom(null, 'Sock-1', 'Pegs-2', 'Snail-1'), frames: fc.integer({ min: 1, max: 4 }) }),
               {
                 maxLength: 3,
               },
@@ -95,97 +101,106 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
     ),
     reelSounds: fc.constantFrom([], [{ soundId: 'Hum', startFrame: 7 }]),
   }),
-  setPalette: fc.record({
+  setPalette: record({
     type: fc.constant('setPalette' as const),
     palette: fc.array(fc.constantFrom('#1d2a23', '#ffffff', 'red'), { maxLength: 3 }),
   }),
-  setChecks: fc.record({
+  setChecks: record({
     type: fc.constant('setChecks' as const),
-    change: fc.constantFrom(
-      { destination: 'web-film' },
-      { stillFrames: 24, nearPerMille: 0 },
-      { stillFrames: -1 },
-      { holdColours: { from: 16, to: 235 } },
-    ),
+    change: fc.constantFrom({ destination: 'web-film' }, { stillFrames: 24, nearPerMille: 0 }, { stillFrames: -1 }),
   }),
-  keepFinding: fc.record({
+  keepFinding: record({
     type: fc.constant('keepFinding' as const),
     finding: fc.constantFrom('gap Sock', 'still Sock', 'apart Line'),
     note: fc.constantFrom('it breathes', '', null),
   }),
   addShot: fc.tuple(index, index).map(([place, reelIndex]) => addShotOf(shotOf([levelOf('Extra', '1*2')], 6, 'new'), place, reelIndex)),
-  removeShot: fc.record({ type: fc.constant('removeShot' as const), ...onShot }),
+  removeShot: record({ type: fc.constant('removeShot' as const), ...onShot }),
   addItems: fc.tuple(fc.constantFrom('again', 'pause', 'shot-010'), index, index, fc.boolean()).map(([id, place, more, isGap]) => ({
     type: 'addItems' as const,
     items: [
       {
-        item: isGap ? ({ id, kind: 'gap', frames: more } as const) : ({ id, kind: 'shot', shotId: 'shot-020', trim: null } as const),
+        item: isGap ? newGap(id, more) : { ...wholeShot('shot-020'), id },
         index: place,
       },
-      { item: { id: `${id}2`, kind: 'shot', shotId: 'shot-010', trim: { fromFrame: more, frames: 3 } } as const, index: more },
+      { item: { ...wholeShot('shot-010'), id: `${id}2`, trim: { fromFrame: more, frames: 3 } }, index: more },
     ],
   })),
-  removeItems: fc.record({
+  removeItems: record({
     type: fc.constant('removeItems' as const),
     itemIds: fc.uniqueArray(fc.constantFrom('shot-010', 'shot-020', 'gap', 'again'), { maxLength: 3 }),
   }),
-  trimItem: fc.record({
+  trimItem: record({
     type: fc.constant('trimItem' as const),
-    itemId: fc.constantFrom('shot-010', 'shot-020', 'gap', 'again2'),
-    trim: fc.option(fc.record({ fromFrame: fc.integer({ min: -1, max: 9 }), frames }), { nil: null }),
+    itemId: fc.constantFrom('shot-010', 'shot-020', 'gap', 'clip', 'again2'),
+    trim: fc.option(record({ fromFrame: fc.integer({ min: -1, max: 9 }), frames }), { nil: null }),
   }),
-  setGapLength: fc.record({ type: fc.constant('setGapLength' as const), itemId: fc.constantFrom('gap', 'pause', 'shot-010'), frames }),
-  moveItem: fc.record({ type: fc.constant('moveItem' as const), itemId: fc.constantFrom('shot-010', 'shot-020', 'gap'), index }),
-  describeShot: fc.record({
+  setGapLength: record({ type: fc.constant('setGapLength' as const), itemId: fc.constantFrom('gap', 'pause', 'shot-010'), frames }),
+  readClip: record({
+    type: fc.constant('readClip' as const),
+    itemId: fc.constantFrom('clip', 'gap'),
+    way: fc.constantFrom('readAs' as const, 'converted' as const),
+    trim: fc.option(record({ fromFrame: fc.integer({ min: -1, max: 9 }), frames }), { nil: null }),
+  }),
+  finishItem: record({
+    type: fc.constant('finishItem' as const),
+    itemId: fc.constantFrom('clip', 'gap', 'shot-010', 'gone'),
+    finished: fc.boolean(),
+  }),
+  setEffect: fc
+    .tuple(fc.constantFrom('soft', 'held', 'more'), fc.integer({ min: -1, max: 12 }), index, fc.boolean())
+    .map(([effectId, deviationPx, place, isGone]) => ({
+      type: 'setEffect' as const,
+      effectId,
+      effect: isGone ? null : ({ id: effectId, kind: 'blur', deviationPx, inPreview: true, inHandover: deviationPx > 4 } as const),
+      index: place,
+    })),
+  moveEffect: record({ type: fc.constant('moveEffect' as const), effectId: fc.constantFrom('soft', 'held', 'more'), index }),
+  moveItem: record({ type: fc.constant('moveItem' as const), itemId: fc.constantFrom('shot-010', 'shot-020', 'gap', 'clip'), index }),
+  describeShot: record({
     type: fc.constant('describeShot' as const),
     ...onShot,
     code: fc.constantFrom('010', '040'),
     name: fc.string(),
   }),
-  setShotLength: fc.record({ type: fc.constant('setShotLength' as const), ...onShot, frames }),
-  setNotes: fc.record({
+  setShotLength: record({ type: fc.constant('setShotLength' as const), ...onShot, frames }),
+  setNotes: record({
     type: fc.constant('setNotes' as const),
     ...onShot,
-    notes: fc.array(fc.record({ frame, kind: fc.constantFrom(...NOTE_KINDS), words: fc.string() }), { maxLength: 2 }),
+    notes: fc.array(record({ frame, kind: fc.constantFrom(...NOTE_KINDS), words: fc.string() }), { maxLength: 2 }),
   }),
-  addSound: fc.record({ type: fc.constant('addSound' as const), ...ofSounds, sound: fc.constant(soundOf('Plop', 3, 9000)), index }),
-  removeSound: fc.record({ type: fc.constant('removeSound' as const), ...ofSounds, soundId }),
-  changeSound: fc.record({
+  addSound: record({ type: fc.constant('addSound' as const), ...ofSounds, sound: fc.constant(soundOf('Plop', 3, 9000)), index }),
+  removeSound: record({ type: fc.constant('removeSound' as const), ...ofSounds, soundId }),
+  changeSound: record({
     type: fc.constant('changeSound' as const),
     ...ofSounds,
     soundId,
-    change: fc.record(
-      {
-        name: fc.constantFrom('A', ' '),
-        startFrame: frame,
-        fromSample: fc.integer({ min: -1, max: 5000 }),
-        samples: fc.integer({ min: 0, max: 9001 }),
-        gainDecibels: fc.integer({ min: -61, max: 13 }),
-        fadeInFrames: fc.integer({ min: -1, max: 9 }),
-        fadeOutFrames: fc.integer({ min: -1, max: 9 }),
-        muted: fc.boolean(),
-      },
-      { requiredKeys: [] },
-    ),
+    change: partialRecord({
+      name: fc.constantFrom('A', ' '),
+      startFrame: frame,
+      fromSample: fc.integer({ min: -1, max: 5000 }),
+      samples: fc.integer({ min: 0, max: 9001 }),
+      gainDecibels: fc.integer({ min: -61, max: 13 }),
+      fadeInFrames: fc.integer({ min: -1, max: 9 }),
+      fadeOutFrames: fc.integer({ min: -1, max: 9 }),
+      muted: fc.boolean(),
+    }),
   }),
-  addLevel: fc.record({ type: fc.constant('addLevel' as const), ...onShot, level: fc.constant(levelOf('Extra', '1*2 2')), index }),
-  removeLevel: fc.record({ type: fc.constant('removeLevel' as const), ...onLevel }),
-  moveLevel: fc.record({ type: fc.constant('moveLevel' as const), ...onLevel, index }),
-  describeLevel: fc.record({
+  addLevel: record({ type: fc.constant('addLevel' as const), ...onShot, level: fc.constant(levelOf('Extra', '1*2 2')), index }),
+  removeLevel: record({ type: fc.constant('removeLevel' as const), ...onLevel }),
+  moveLevel: record({ type: fc.constant('moveLevel' as const), ...onLevel, index }),
+  describeLevel: record({
     type: fc.constant('describeLevel' as const),
     ...onLevel,
-    change: fc.record(
-      {
-        name: fc.constantFrom('A', ' '),
-        visible: fc.boolean(),
-        locked: fc.boolean(),
-        opacityPercent: fc.integer({ min: -1, max: 101 }),
-        blend: fc.constantFrom(...BLEND_MODES),
-      },
-      { requiredKeys: [] },
-    ),
+    change: partialRecord({
+      name: fc.constantFrom('A', ' '),
+      visible: fc.boolean(),
+      locked: fc.boolean(),
+      opacityPercent: fc.integer({ min: -1, max: 101 }),
+      blend: fc.constantFrom(...BLEND_MODES),
+    }),
   }),
-  setCharts: fc.record({
+  setCharts: record({
     type: fc.constant('setCharts' as const),
     ...onLevel,
     charts: fc.array(
@@ -193,7 +208,7 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
       { maxLength: 2 },
     ),
   }),
-  renumberDrawings: fc.record({
+  renumberDrawings: record({
     type: fc.constant('renumberDrawings' as const),
     ...onLevel,
     order: fc.constantFrom(
@@ -209,18 +224,18 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
       [{ drawingId: 'Sock-1', number: '1' }],
     ),
   }),
-  addDrawing: fc.record({
+  addDrawing: record({
     type: fc.constant('addDrawing' as const),
     ...onLevel,
     index,
-    drawing: fc.record({
+    drawing: record({
       id: fc.constant('made'),
       number,
       role: fc.constant('key' as const),
       picture: fc.constantFrom(null, pictureOf('e')),
     }),
   }),
-  copyDrawing: fc.record({
+  copyDrawing: record({
     type: fc.constant('copyDrawing' as const),
     ...onLevel,
     sourceId: drawingId,
@@ -228,28 +243,28 @@ export const SIMPLE_STEPS: Record<Exclude<Step['type'], 'together'>, fc.Arbitrar
     number,
     index,
   }),
-  deleteDrawing: fc.record({ type: fc.constant('deleteDrawing' as const), ...onDrawing }),
-  describeDrawing: fc.record({
+  deleteDrawing: record({ type: fc.constant('deleteDrawing' as const), ...onDrawing }),
+  describeDrawing: record({
     type: fc.constant('describeDrawing' as const),
     ...onDrawing,
     number,
     role: fc.constantFrom('key' as const, 'breakdown' as const),
   }),
-  setPicture: fc.record({
+  setPicture: record({
     type: fc.constant('setPicture' as const),
     ...onDrawing,
     picture: fc.constantFrom(null, pictureOf('f'), 'no digest'),
   }),
-  expose: fc.record({ type: fc.constant('expose' as const), ...onDrawing, startFrame: frame, frames }),
-  blank: fc.record({ type: fc.constant('blank' as const), ...onLevel, startFrame: frame, frames }),
-  removeExposure: fc.record({ type: fc.constant('removeExposure' as const), ...onLevel, atFrame: frame }),
-  setLength: fc.record({ type: fc.constant('setLength' as const), ...onLevel, atFrame: frame, frames, following }),
-  replaceRuns: fc.record({
+  expose: record({ type: fc.constant('expose' as const), ...onDrawing, startFrame: frame, frames }),
+  blank: record({ type: fc.constant('blank' as const), ...onLevel, startFrame: frame, frames }),
+  removeExposure: record({ type: fc.constant('removeExposure' as const), ...onLevel, atFrame: frame }),
+  setLength: record({ type: fc.constant('setLength' as const), ...onLevel, atFrame: frame, frames, following }),
+  replaceRuns: record({
     type: fc.constant('replaceRuns' as const),
     ...onLevel,
     startFrame: fc.nat(14),
     removedFrames: fc.nat(6),
-    runs: fc.array(fc.record({ drawing: fc.option(drawingId), frames }), { maxLength: 3 }),
+    runs: fc.array(record({ drawing: fc.option(drawingId), frames }), { maxLength: 3 }),
   }),
 };
 /** The step on the shot and level its drawing and level are really on, so that most steps find what they are for. */
@@ -263,7 +278,7 @@ function wherePossible(step: Step): Step {
 const single = fc
   .tuple(fc.oneof(...Object.values(SIMPLE_STEPS)), fc.nat(9))
   .map(([step, chance]): Step => (chance === 0 ? step : wherePossible(step)));
-const together = fc.record({
+const together = record({
   type: fc.constant('together' as const),
   words: fc.constant('several'),
   steps: fc.array(single, { maxLength: 3 }),

@@ -1,12 +1,8 @@
 import { ALL_FORMATS, type AudioSample, AudioSampleSink, BlobSource, Input, type InputAudioTrack } from 'mediabunny';
 import { LONGEST_RECORDING_SECONDS, MOST_CHANNELS } from '@/core/document/sound';
 import { peaksOf } from '@/core/sound/peaks';
+import { Unreadable } from '@/workers/ingest/unreadable';
 import type { DecodedSound } from '@/workers/protocol';
-
-/** What can't be read, in a sentence for a person. */
-class Unreadable extends Error {
-  override readonly name = 'Unreadable';
-}
 
 /** Files that count in milliseconds place their parts some samples off; a real gap is longer than this. */
 const SAME_PLACE_SECONDS = 0.02;

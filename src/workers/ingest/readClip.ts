@@ -3,6 +3,7 @@ import type { Size } from '@/core/document/model';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import { isRepeat, lumaBlocks } from '@/core/raster/lumaBlocks';
 import { placeOn } from '@/core/raster/placing';
+import { Unreadable } from '@/workers/ingest/unreadable';
 import type { ClipEnd, ClipFacts, ReadClipFrame } from '@/workers/protocol';
 
 /** Most frames a clip may have: four minutes at 25 a second; a longer one is brought in in parts. */
@@ -10,11 +11,6 @@ const MOST_FRAMES = 6000;
 
 /** Pictures are handed on when so many wait: more would only fill memory. */
 const FRAMES_AT_ONCE = 8;
-
-/** What can't be read, in a sentence for a person. */
-class Unreadable extends Error {
-  override readonly name = 'Unreadable';
-}
 
 async function readPixels(context: OffscreenCanvasRenderingContext2D, { width, height }: Size) {
   const image = context.getImageData(0, 0, width, height);

@@ -1,12 +1,20 @@
 import { countFile } from '@/core/count/fileCount';
 import { notCompared, PictureJudge } from '@/core/count/pictureJudge';
+import { LoudnessByFrame, wrongSoundFrames } from '@/core/count/soundCount';
 import { formatOf, receiptNameOf } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText } from '@/core/render/renderPlan';
 import { digestOfStream } from '@/workers/output/fileDigest';
 import { MeantNotes } from '@/workers/output/meantPictures';
-import { type OutputFormat, type OutputJob, OutputRefused, type Sink, type WrittenOutput } from '@/workers/output/outputFormat';
+import {
+  type Mixing,
+  type OutputFormat,
+  type OutputJob,
+  OutputRefused,
+  type Sink,
+  type WrittenOutput,
+} from '@/workers/output/outputFormat';
 import type { HandoverEnd, HandoverOrder, HandoverResult } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
 import { StackPictures } from '@/workers/render/stackPictures';
@@ -29,14 +37,17 @@ function calm(onEvent: (event: JobEvent) => void): (event: JobEvent) => void {
 class RunningJob {
   readonly notes: MeantNotes;
   private composited = () => 0;
+  /** How loud each frame is that was written; null where no sound was. */
+  loudness: Float32Array | null = null;
 
   constructor(
     private readonly order: HandoverOrder,
     format: OutputFormat,
     private readonly onEvent: (event: JobEvent) => void,
     private readonly stop: AbortSignal,
+    private readonly mix: Mixing | null,
   ) {
-    this.notes = new MeantNotes(format.carries.colours);
+    this.notes = new MeantNotes(format.compares(order.options, order.ground));
   }
 
   /** Tells how many frames are done in a phase. */
@@ -50,10 +61,17 @@ class RunningJob {
   }
 
   get forWriter(): OutputJob {
-    const { plan, baseName, ground } = this.order;
+    const { plan, baseName, names, lists, ground, options } = this.order;
     return {
       baseName,
+      names,
+      lists,
       ground,
+      options,
+      mix: this.mix,
+      onSound: (levels) => {
+        this.loudness = levels;
+      },
       stop: this.stop,
       onWritten: (framesDone) => this.tell('writing', framesDone),
       pictures: (make, bytesOf) => {
@@ -65,25 +83,41 @@ class RunningJob {
   }
 }
 
+/** Whether a coding keeps every sample. */
+const isKept = (codec: string): boolean => codec === 'flac' || codec.startsWith('pcm');
+
 /** Opens what was written, told where it lies and nothing else, counts it, and holds its pictures against those the plan was rendered to. */
 async function count(
   format: OutputFormat,
-  { plan }: HandoverOrder,
+  { plan, names }: HandoverOrder,
   written: WrittenOutput,
   job: RunningJob,
   stop: AbortSignal,
 ): Promise<Pick<HandoverResult, 'count' | 'frameDigests'>> {
-  const judge = new PictureJudge(plan, job.notes.meant);
+  const judge = new PictureJudge(plan, job.notes.meant, names);
   let framesDone = 0;
   job.tell('counting', framesDone);
-  const file = await countFile(await format.readBack(written.source, stop), (frame) => {
-    judge.take(frame);
-    framesDone++;
-    job.tell('counting', Math.min(framesDone, plan.frames - 1));
-  });
+  const readBack = await format.readBack(written.source, stop);
+  const heard = readBack.sound && new LoudnessByFrame(plan.frames, plan.rate, readBack.sound.sampleRate);
+  const file = await countFile(
+    readBack,
+    (frame) => {
+      judge.take(frame);
+      framesDone++;
+      job.tell('counting', Math.min(framesDone, plan.frames - 1));
+    },
+    (channels, startSample) => heard?.take(channels, startSample),
+  );
   job.tell('counting', plan.frames);
   const pictures = file.undecoded === null ? judge.result() : notCompared(file.undecoded);
-  return { count: { ...file.count, ...pictures }, frameDigests: file.digests };
+  const sound = file.count.sound && {
+    ...file.count.sound,
+    wrongFrames:
+      heard && job.loudness && file.count.sound.peak !== null
+        ? wrongSoundFrames(job.loudness, heard.levels(), isKept(file.count.sound.codec))
+        : null,
+  };
+  return { count: { ...file.count, ...pictures, sound }, frameDigests: file.digests };
 }
 
 async function writeAndCount(
@@ -92,13 +126,14 @@ async function writeAndCount(
   sink: Sink,
   onEvent: (event: JobEvent) => void,
   stop: AbortSignal,
+  mix: Mixing | null,
 ): Promise<HandoverResult> {
   const { plan, baseName } = order;
-  const job = new RunningJob(order, format, onEvent, stop);
+  const job = new RunningJob(order, format, onEvent, stop, mix);
   const written = await format.write(plan, sink, job.forWriter);
   try {
     return {
-      fileName: receiptNameOf(format, baseName),
+      fileName: receiptNameOf(format, order.options, baseName),
       storedAs: written.storedAs,
       fileBytes: written.fileBytes,
       ...(await count(format, order, written, job, stop)),
@@ -121,13 +156,14 @@ export async function runJob(
   folder: FileSystemDirectoryHandle | null,
   onEvent: (event: JobEvent) => void,
   stop: AbortSignal,
+  mix: Mixing | null = null,
 ): Promise<HandoverEnd> {
   const format = formatOf(formats, order.formatId);
   if (!format) return { kind: 'refused', reason: `There is no format “${order.formatId}” here: choose another one.` };
   const refusal = format.refuse(order.plan);
   if (!refusal.ok) return { kind: 'refused', reason: refusal.reason };
   try {
-    return { kind: 'written', result: await writeAndCount(format, order, { owner: order.owner, folder }, calm(onEvent), stop) };
+    return { kind: 'written', result: await writeAndCount(format, order, { owner: order.owner, folder }, calm(onEvent), stop, mix) };
   } catch (error) {
     if (stop.aborted) return { kind: 'stopped' };
     if (error instanceof PictureMissing || error instanceof OutputRefused) return { kind: 'refused', reason: error.message };

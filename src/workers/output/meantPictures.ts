@@ -1,9 +1,9 @@
 import type { MeantPictures } from '@/core/count/pictureJudge';
-import type { FormatCarries } from '@/core/output/format';
+import type { Comparing } from '@/core/output/format';
 import { fingerprintOf } from '@/core/raster/digest';
+import { premultiplied, signatureOfPixels } from '@/core/raster/pictureSignature';
 import { inRgba } from '@/core/raster/pixelOrder';
-import { i420Planes, signatureOfPlanes } from '@/core/raster/signature';
-import { i420Bytes } from '@/core/raster/yuv';
+import { i420aPlanes, i420Planes, signatureOfPlanes } from '@/core/raster/signature';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
 /** Notes what each stack of a plan was rendered as, once, whoever writes it: that is what a file is held against afterwards. */
@@ -11,25 +11,38 @@ export class MeantNotes {
   private readonly fingerprints: string[] = [];
   private readonly signatures: Uint8Array[] = [];
 
-  constructor(private readonly colours: FormatCarries['colours']) {}
+  constructor(private readonly comparing: Comparing) {}
 
   async take(stack: number, picture: RenderedPicture): Promise<void> {
-    if (this.colours === 'exact') this.fingerprints[stack] ??= await fingerprintOf(await pixelsOf(picture));
-    else this.signatures[stack] ??= await signatureOf(picture);
+    if (this.isExact) this.fingerprints[stack] ??= await fingerprintOf(await this.keptPixels(picture));
+    else this.signatures[stack] ??= await this.signatureOf(picture);
+  }
+
+  private get isExact(): boolean {
+    return this.comparing === 'exact' || this.comparing === 'premultiplied';
+  }
+
+  /** The pixels as a file of this kind keeps them. */
+  private async keptPixels(picture: RenderedPicture): Promise<Uint8Array> {
+    const pixels = await pixelsOf(picture);
+    return picture.ground === 'none' && this.comparing === 'premultiplied' ? premultiplied(pixels) : pixels;
+  }
+
+  private async signatureOf(picture: RenderedPicture): Promise<Uint8Array> {
+    const { width, height } = picture.size;
+    if (this.comparing !== 'film') return signatureOfPixels(width, height, await pixelsOf(picture), this.comparing === 'clearPicture');
+    const planes = picture.ground === 'none' ? i420aPlanes(width, height) : i420Planes(width, height);
+    return signatureOfPlanes(await picture.planes(new Uint8Array(picture.planeBytes)), planes);
   }
 
   get meant(): MeantPictures {
-    return this.colours === 'exact' ? { kind: 'exact', fingerprints: this.fingerprints } : { kind: 'near', signatures: this.signatures };
+    return this.isExact ? { kind: 'exact', fingerprints: this.fingerprints } : { kind: 'near', signatures: this.signatures };
   }
 }
 
-async function pixelsOf(picture: RenderedPicture): Promise<Uint8Array> {
+/** The pixels of a picture, RGBA: opaque on paper, else canonical straight ones. */
+export async function pixelsOf(picture: RenderedPicture): Promise<Uint8Array> {
   if (picture.ground === 'none') return picture.straightPixels();
   const { pixels, order } = await picture.opaquePixels();
   return inRgba(pixels, order, () => new Uint8Array(pixels.byteLength));
-}
-
-async function signatureOf(picture: RenderedPicture): Promise<Uint8Array> {
-  const { width, height } = picture.size;
-  return signatureOfPlanes(await picture.planes(new Uint8Array(i420Bytes(width, height))), i420Planes(width, height));
 }

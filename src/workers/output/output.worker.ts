@@ -6,7 +6,7 @@ import { type HandoverWorker, handoverOrderSchema } from '@/workers/protocol';
 const stopper = new AbortController();
 
 const worker: HandoverWorker = {
-  run: (order, folder, onEvent) => runJob(handoverOrderSchema.parse(order), FORMATS, folder, onEvent, stopper.signal),
+  run: (order, folder, onEvent, mix) => runJob(handoverOrderSchema.parse(order), FORMATS, folder, onEvent, stopper.signal, mix),
   stop: () => stopper.abort(),
 };
 

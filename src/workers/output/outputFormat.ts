@@ -1,16 +1,28 @@
 import type { ReadBack } from '@/core/count/readBack';
 import type { Outcome } from '@/core/outcome';
-import type { Format } from '@/core/output/format';
+import type { Format, FormatOptions } from '@/core/output/format';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 import type { StackPictures } from '@/workers/render/stackPictures';
 
+/** The mix of frames of a plan, from one to another (both inclusive, from 0): two channels, as many samples as the frames are long. */
+export type Mixing = (fromFrame: number, toFrame: number) => Promise<readonly Float32Array[]>;
+
 /** What a writer is given besides the plan: names, and pictures rendered from the plan's stacks, each once however long it shows. */
 export type OutputJob = {
-  /** The name of the file, or of numbered files before their number. */
+  /** The name of the file, or of the ZIP that holds the files, without its extension. */
   readonly baseName: string;
+  /** The names of picture files with their folders, one a frame of the plan; none for one file. */
+  readonly names: readonly string[];
+  /** Texts that go beside picture files. */
+  readonly lists: readonly { readonly name: string; readonly text: string }[];
   readonly ground: Ground;
+  readonly options: FormatOptions;
+  /** Null where nothing is heard. */
+  readonly mix: Mixing | null;
+  /** Tells how loud each frame is that was written. */
+  readonly onSound: (levels: Float32Array) => void;
   readonly stop: AbortSignal;
   /** Something made from each distinct stack of the plan, asked for run by run; `bytesOf` bounds what is held. */
   readonly pictures: <Made>(make: (picture: RenderedPicture) => Promise<Made>, bytesOf: (made: Made) => number) => StackPictures<Made>;

@@ -14,6 +14,9 @@ async function ownFolder(): Promise<FileSystemDirectoryHandle> {
 export type OwnFile = {
   readonly storedAs: string;
   readonly stream: WritableStream<{ data: Uint8Array; position: number }>;
+  /** Bytes that were written, from one place (inclusive) to another (exclusive), as far as there are any; and others in their place. */
+  readonly read: (from: number, to: number) => Uint8Array;
+  readonly write: (position: number, bytes: Uint8Array) => void;
   /** Ends writing; gives the file as it was written. */
   readonly finish: () => Promise<File>;
   /** Ends writing and removes the file. */
@@ -39,6 +42,14 @@ export async function createOwnFile(name: string, owner: string): Promise<OwnFil
   return {
     storedAs,
     stream,
+    read(from, to) {
+      const room = new Uint8Array(Math.max(0, Math.min(to, access.getSize()) - from));
+      access.read(room, { at: from });
+      return room;
+    },
+    write(position, bytes) {
+      access.write(bytes as Uint8Array<ArrayBuffer>, { at: position });
+    },
     async finish() {
       access.flush();
       close();

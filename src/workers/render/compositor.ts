@@ -1,8 +1,11 @@
-import type { ColourRange } from '@/core/document/checks';
+import type { Finish } from '@/core/document/finish';
 import type { Size } from '@/core/document/model';
-import { holdWithin } from '@/core/raster/range';
+import { letGoOfBlurring } from '@/core/finish/blur';
+import { finishPicture } from '@/core/finish/finishPicture';
 import type { PixelOrder } from '@/core/raster/yuv';
-import type { StackLayer } from '@/core/render/stacks';
+import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
+import type { PictureStack, StackLayer } from '@/core/render/stacks';
+import { clipFrames } from '@/workers/render/clipFrames';
 import { PictureCache } from '@/workers/render/pictureCache';
 
 /** What lies under everything: white paper, or nothing. */
@@ -36,6 +39,8 @@ export class Compositor {
   private readonly context: OffscreenCanvasRenderingContext2D;
   private readonly pictures: PictureCache;
   private readBuffer = new Uint8Array(0);
+  /** The pixels of what was laid last, when it was finished. */
+  private finished: Uint8ClampedArray<ArrayBuffer> | null = null;
   /** How many stacks have been composited. */
   composited = 0;
 
@@ -44,18 +49,46 @@ export class Compositor {
     mostPictureBytes?: number,
     /** Sides of what is laid are those of the size divided by this; 1 for everything that leaves. */
     readonly shrink = 1,
-    /** Colours are held within this range in what is laid. */
-    readonly hold: ColourRange | null = null,
+    /** The effects that lie over every stack that is finished. */
+    readonly finish: Finish = [],
   ) {
     this.canvas = new OffscreenCanvas(Math.ceil(size.width / shrink), Math.ceil(size.height / shrink));
     const context = this.canvas.getContext('2d', { willReadFrequently: true });
     if (!context) throw new Error(`A picture of ${size.width} × ${size.height} px can't be composited here: there is no memory for it.`);
     this.context = context;
-    this.pictures = new PictureCache(mostPictureBytes);
+    this.pictures = new PictureCache((picture) => clipFrames.frame(picture, () => size), mostPictureBytes);
+  }
+
+  /** A stack on a ground as a picture of its own, as it is shown and not handed on. */
+  async bitmap(stack: Pick<PictureStack, 'layers' | 'finished'>, ground: Ground): Promise<ImageBitmap> {
+    const alone = this.frameAlone(stack);
+    if (alone) {
+      this.composited++;
+      return clipFrames.frame(alone, () => this.size, ground === 'paper' ? PAPER : null);
+    }
+    const finished = await this.layStack(stack, ground);
+    return createImageBitmap(finished ? new ImageData(finished, this.canvas.width, this.canvas.height) : this.canvas);
+  }
+
+  /** The frame of a clip that is all there is to be seen of a stack; null where anything else has to be done. */
+  private frameAlone({ layers, finished }: Pick<PictureStack, 'layers' | 'finished'>): ClipPicture | null {
+    const [layer] = layers;
+    const isPlain = layer?.opacityPercent === 100 && layer.blend === undefined && !(finished && this.finish.length > 0);
+    return layers.length === 1 && layer && isPlain && this.shrink === 1 ? readClipPicture(layer.picture) : null;
   }
 
   /** Composites a stack onto the compositor's own canvas, which the next call overwrites. */
-  async lay(layers: readonly StackLayer[], ground: Ground): Promise<OffscreenCanvas> {
+  async lay(stack: Pick<PictureStack, 'layers' | 'finished'>, ground: Ground): Promise<OffscreenCanvas> {
+    this.finished = await this.layStack(stack, ground);
+    if (this.finished) this.context.putImageData(new ImageData(this.finished, this.canvas.width, this.canvas.height), 0, 0);
+    return this.canvas;
+  }
+
+  /** Lays a stack onto the canvas; gives its pixels with the finish over them, which the canvas has not, where it is finished. */
+  private async layStack(
+    { layers, finished }: Pick<PictureStack, 'layers' | 'finished'>,
+    ground: Ground,
+  ): Promise<Uint8ClampedArray<ArrayBuffer> | null> {
     const bitmaps = await Promise.all(layers.map((layer) => this.pictures.get(layer.picture)));
     const { context, size } = this;
     context.globalAlpha = 1;
@@ -65,35 +98,44 @@ export class Compositor {
       context.fillRect(0, 0, size.width, size.height);
     } else context.clearRect(0, 0, size.width, size.height);
     drawLayers(context, bitmaps, layers);
-    this.holdColours();
+    const pixels = finished && this.finish.length > 0 ? this.finishLaid(ground) : null;
+    this.pictures.dropClips();
     this.pictures.trim();
     this.composited++;
-    return this.canvas;
+    return pixels;
   }
 
-  private holdColours(): void {
-    if (!this.hold) return;
-    const image = this.context.getImageData(0, 0, this.canvas.width, this.canvas.height);
-    holdWithin(image.data, this.hold);
-    this.context.putImageData(image, 0, 0);
+  /** The pixels of what is laid with the finish over it. */
+  private finishLaid(ground: Ground): Uint8ClampedArray<ArrayBuffer> {
+    const { width, height } = this.canvas;
+    const { data } = this.context.getImageData(0, 0, width, height);
+    const isOpaque = ground === 'paper';
+    return finishPicture(data, width, height, this.finish, { isOpaque, shrink: this.shrink }) as Uint8ClampedArray<ArrayBuffer>;
   }
 
   /** Lets go of every picture it holds; they are fetched again when they are wanted. */
   letGo(): void {
     this.pictures.trim(0);
+    this.finished = null;
+    letGoOfBlurring();
+    void clipFrames.letGo();
   }
 
   /** Lays one ready bitmap alone, as it is. */
   layBitmap(bitmap: ImageBitmap): void {
+    this.finished = null;
     this.context.globalAlpha = 1;
     this.context.globalCompositeOperation = 'copy';
     this.context.drawImage(bitmap, 0, 0);
     this.context.globalCompositeOperation = 'source-over';
   }
 
-  /** Starts getting pictures of stacks that are wanted soon; one that can't be had is told when it is laid. */
+  /**
+   * Starts getting pictures of stacks that are wanted soon; one that is missing is told when it is laid. Frames of clips come
+   * in the order they are laid in, and a decoder is ahead of that by itself.
+   */
   prepare(layers: readonly StackLayer[]): void {
-    for (const layer of layers) void this.pictures.get(layer.picture).catch(() => undefined);
+    for (const { picture } of layers) if (!isClipPicture(picture)) void this.pictures.get(picture).catch(() => undefined);
   }
 
   /**
@@ -119,9 +161,7 @@ export class Compositor {
 
   /** The pixels of what was laid last: RGBA, straight alpha. */
   pixels(): Uint8ClampedArray {
-    const { data } = this.context.getImageData(0, 0, this.size.width, this.size.height);
-    // A canvas keeps half-transparent colours a little off: what was held is held once more.
-    if (this.hold) holdWithin(data, this.hold);
-    return data;
+    // A canvas keeps half-transparent colours a little off: what was finished is given as it was worked out.
+    return this.finished?.slice() ?? this.context.getImageData(0, 0, this.size.width, this.size.height).data;
   }
 }

@@ -1,41 +1,58 @@
-import type { Digest } from '@/core/document/model';
+import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
+import type { PictureName } from '@/core/render/stacks';
 import { loadPicturePng } from '@/workers/render/pictureSource';
 
-/** Decoded pictures by digest. `trim` lets the longest unused go when more than `mostBytes` are held. */
+/** Decoded pictures by name; frames of clips are had from `loadClip`. `trim` lets the longest unused go when more than `mostBytes` are held. */
 export class PictureCache {
-  private readonly held = new Map<Digest, ImageBitmap>();
-  private readonly coming = new Map<Digest, Promise<ImageBitmap>>();
+  private readonly held = new Map<PictureName, ImageBitmap>();
+  private readonly coming = new Map<PictureName, Promise<ImageBitmap>>();
   private heldBytes = 0;
 
-  constructor(private readonly mostBytes = 256 * 1024 * 1024) {}
+  constructor(
+    private readonly loadClip: (picture: ClipPicture, name: PictureName) => Promise<ImageBitmap>,
+    private readonly mostBytes = 256 * 1024 * 1024,
+  ) {}
 
   /** The picture if it is decoded already. */
-  peek(digest: Digest): ImageBitmap | undefined {
-    const bitmap = this.held.get(digest);
+  peek(name: PictureName): ImageBitmap | undefined {
+    const bitmap = this.held.get(name);
     if (bitmap) {
-      this.held.delete(digest);
-      this.held.set(digest, bitmap);
+      this.held.delete(name);
+      this.held.set(name, bitmap);
     }
     return bitmap;
   }
 
-  /** The decoded picture; rejects with PictureMissing when it can't be had. */
-  async get(digest: Digest): Promise<ImageBitmap> {
-    const ready = this.peek(digest);
+  /** The decoded picture; rejects with PictureMissing when it is missing. */
+  async get(name: PictureName): Promise<ImageBitmap> {
+    const ready = this.peek(name);
     if (ready) return ready;
-    let loading = this.coming.get(digest);
+    let loading = this.coming.get(name);
     if (!loading) {
-      loading = this.load(digest).finally(() => this.coming.delete(digest));
-      this.coming.set(digest, loading);
+      loading = this.load(name).finally(() => this.coming.delete(name));
+      this.coming.set(name, loading);
     }
     return loading;
   }
 
-  private async load(digest: Digest): Promise<ImageBitmap> {
-    const bitmap = await createImageBitmap(await loadPicturePng(digest), { colorSpaceConversion: 'none' });
-    this.held.set(digest, bitmap);
+  private async load(name: PictureName): Promise<ImageBitmap> {
+    const clip = readClipPicture(name);
+    const bitmap = clip
+      ? await this.loadClip(clip, name)
+      : await createImageBitmap(await loadPicturePng(name), { colorSpaceConversion: 'none' });
+    this.held.set(name, bitmap);
     this.heldBytes += bitmap.width * bitmap.height * 4;
     return bitmap;
+  }
+
+  /** Lets go of frames of clips, of which each is wanted once. Called where none of them is being drawn. */
+  dropClips(): void {
+    for (const [name, bitmap] of this.held) {
+      if (!isClipPicture(name)) continue;
+      this.held.delete(name);
+      this.heldBytes -= bitmap.width * bitmap.height * 4;
+      bitmap.close();
+    }
   }
 
   /**
@@ -43,9 +60,9 @@ export class PictureCache {
    * moment when it draws none of them, so that their memory is given back at once and not some time later.
    */
   trim(mostBytes = this.mostBytes): void {
-    for (const [digest, bitmap] of this.held) {
+    for (const [name, bitmap] of this.held) {
       if (this.heldBytes <= mostBytes) return;
-      this.held.delete(digest);
+      this.held.delete(name);
       this.heldBytes -= bitmap.width * bitmap.height * 4;
       bitmap.close();
     }

@@ -1,41 +1,56 @@
 import { expose, transfer } from 'comlink';
-import type { ColourRange } from '@/core/document/checks';
+import PQueue from 'p-queue';
+import type { Finish } from '@/core/document/finish';
+import type { Size } from '@/core/document/model';
 import { sameSize } from '@/core/document/size';
+import { readClipPicture } from '@/core/render/clipPicture';
 import type { PreviewWorker } from '@/workers/protocol';
-import { stackLayersSchema } from '@/workers/protocol';
+import { stackSchema } from '@/workers/protocol';
+import { clipFrames } from '@/workers/render/clipFrames';
 import { Compositor } from '@/workers/render/compositor';
 
 let compositor: Compositor | undefined;
-let turn: Promise<unknown> = Promise.resolve();
-
-const isMadeFor = ({ shrink, hold }: Compositor, wantedShrink: number, wanted: ColourRange | null) =>
-  shrink === wantedShrink && hold?.from === wanted?.from && hold?.to === wanted?.to;
-
 /** One composite at a time: they share a canvas. */
-function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  const result = turn.then(work);
-  turn = result.catch(() => undefined);
-  return result;
-}
+const turns = new PQueue({ concurrency: 1 });
+let asked = 0;
+
+/** A size of the same shape that is no wider than told. */
+const narrowed = ({ width, height }: Size, mostWidthPx: number): Size => {
+  const scale = Math.min(1, mostWidthPx / width);
+  return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
+};
+
+const isMadeFor = ({ shrink, finish }: Compositor, wantedShrink: number, wanted: Finish) =>
+  shrink === wantedShrink && JSON.stringify(finish) === JSON.stringify(wanted);
+
+/** What is waited for, the newest first: whoever goes over a film has gone on from the older. */
+const now = <T>(work: () => Promise<T>): Promise<T> => turns.add(work, { priority: ++asked });
+/** What is for later, in order. */
+const later = <T>(work: () => Promise<T>): Promise<T> => turns.add(work);
 
 const worker: PreviewWorker = {
-  composite(size, layers, ground, { shrink, hold }) {
-    const checked = stackLayersSchema.parse(layers);
-    if (!compositor || !sameSize(compositor.size, size) || !isMadeFor(compositor, shrink, hold)) {
+  composite(size, stack, ground, { shrink, finish, ahead }) {
+    const checked = stackSchema.parse(stack);
+    if (!compositor || !sameSize(compositor.size, size) || !isMadeFor(compositor, shrink, finish)) {
       const replaced = compositor;
       // After what it still has to do, its pictures are given back.
-      void inTurn(async () => replaced?.letGo());
-      compositor = new Compositor(size, undefined, shrink, hold);
+      void later(async () => replaced?.letGo());
+      compositor = new Compositor(size, undefined, shrink, finish);
     }
     const current = compositor;
-    current.prepare(checked);
-    return inTurn(async () => {
-      const canvas = await current.lay(checked, ground);
-      const bitmap = await createImageBitmap(canvas);
+    current.prepare(checked.layers);
+    return (ahead ? later : now)(async () => {
+      const bitmap = await current.bitmap(checked, ground);
       return transfer(bitmap, [bitmap]);
     });
   },
-  letGo: () => inTurn(async () => compositor?.letGo()),
+  async clipFrame(name, mostWidthPx) {
+    const picture = readClipPicture(name);
+    if (!picture) throw new Error(`${name} names no frame of a clip.`);
+    const bitmap = await clipFrames.frame(picture, (own) => narrowed(own, mostWidthPx));
+    return transfer(bitmap, [bitmap]);
+  },
+  letGo: () => later(async () => compositor?.letGo()),
 };
 
 expose(worker);

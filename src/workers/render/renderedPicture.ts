@@ -1,7 +1,16 @@
 import type { Size } from '@/core/document/model';
 import { canonicalisePixels } from '@/core/raster/digest';
-import { type PixelOrder, pixelsToI420 } from '@/core/raster/yuv';
-import type { Compositor, Ground } from '@/workers/render/compositor';
+import { i420Bytes, type PixelOrder, pixelsToI420 } from '@/core/raster/yuv';
+import { i420aBytes, pixelsToI420A } from '@/core/raster/yuva';
+import type { Ground } from '@/workers/render/compositor';
+
+/** What the pixels of a picture come from: a compositor, or a canvas what it laid was scaled to. */
+export type PixelSource = {
+  /** Opaque pixels on paper, in the order the canvas has them; overwritten by the next call. */
+  readonly opaquePixels: () => Promise<{ pixels: Uint8Array; order: PixelOrder }>;
+  /** RGBA, straight alpha. */
+  readonly pixels: () => Uint8ClampedArray;
+};
 
 /** A stack as it lies on the compositor's canvas until the next is laid, in whatever form it is asked for; each form is made once. */
 export class RenderedPicture {
@@ -13,27 +22,40 @@ export class RenderedPicture {
     readonly canvas: OffscreenCanvas,
     readonly size: Size,
     readonly ground: Ground,
-    private readonly compositor: Compositor,
+    private readonly source: PixelSource,
   ) {}
 
   /** Its pixels on paper, in the order the canvas has them. Overwritten by the next picture. */
   opaquePixels(): Promise<{ pixels: Uint8Array; order: PixelOrder }> {
-    this.opaque ??= this.compositor.opaquePixels();
+    this.opaque ??= this.source.opaquePixels();
     return this.opaque;
   }
 
   /** Its pixels with transparency: canonical RGBA, straight alpha. */
   straightPixels(): Uint8Array {
     if (!this.straight) {
-      const pixels = this.compositor.pixels();
+      const pixels = this.source.pixels();
       canonicalisePixels(pixels);
       this.straight = new Uint8Array(pixels.buffer);
     }
     return this.straight;
   }
 
-  /** Its Y, U and V planes (4:2:0, ITU-R BT.709), written into `room` unless they were made before. */
+  /** Bytes of its planes. */
+  get planeBytes(): number {
+    const { width, height } = this.size;
+    return this.ground === 'none' ? i420aBytes(width, height) : i420Bytes(width, height);
+  }
+
+  /**
+   * Its Y, U and V planes (4:2:0, ITU-R BT.709), and that of its transparency where nothing lies under it, written into `room`
+   * unless they were made before.
+   */
   async planes(room: Uint8Array): Promise<Uint8Array> {
+    if (!this.i420 && this.ground === 'none') {
+      pixelsToI420A(this.size.width, this.size.height, this.straightPixels(), room);
+      this.i420 = room;
+    }
     if (!this.i420) {
       const { pixels, order } = await this.opaquePixels();
       pixelsToI420(this.size.width, this.size.height, pixels, order, room);

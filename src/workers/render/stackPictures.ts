@@ -1,12 +1,17 @@
 import type { Digest } from '@/core/document/model';
+import { isClipPicture } from '@/core/render/clipPicture';
 import type { RenderPlan } from '@/core/render/renderPlan';
+import { type PictureStack, stackOf } from '@/core/render/stacks';
 import type { Ground } from '@/workers/render/compositor';
 import { Compositor } from '@/workers/render/compositor';
 import { fetchAhead } from '@/workers/render/pictureSource';
 import { RenderedPicture } from '@/workers/render/renderedPicture';
+import { ScaledCanvas } from '@/workers/render/scaledCanvas';
 
 /** Room for decoded pictures, used and prepared. */
 const MOST_PICTURE_BYTES = 40 * 1024 * 1024;
+
+const EMPTY: PictureStack = stackOf([], true);
 
 /** How many runs ahead the files of their pictures are fetched. */
 const RUNS_FETCHED = 48;
@@ -18,6 +23,7 @@ const RUNS_FETCHED = 48;
  */
 export class StackPictures<Made> {
   readonly compositor: Compositor;
+  private readonly scaled: ScaledCanvas | null;
   private readonly kept = new Map<number, Made>();
   private readonly lastRun: Uint32Array;
   private keptBytes = 0;
@@ -36,8 +42,10 @@ export class StackPictures<Made> {
     private readonly onRendered: (stack: number, picture: RenderedPicture) => Promise<void> = async () => undefined,
     private readonly mostBytes = 48 * 1024 * 1024,
   ) {
-    this.compositor = new Compositor(plan.size, MOST_PICTURE_BYTES, 1, plan.holdColours);
-    const pictureBytes = plan.size.width * plan.size.height * 4;
+    const composed = plan.composedSize ?? plan.size;
+    this.compositor = new Compositor(composed, MOST_PICTURE_BYTES, 1, plan.finish);
+    this.scaled = plan.composedSize ? new ScaledCanvas(plan.size) : null;
+    const pictureBytes = composed.width * composed.height * 4;
     const deepest = Math.max(1, ...plan.stacks.map((stack) => stack.layers.length));
     this.runsAhead = Math.max(1, Math.floor(MOST_PICTURE_BYTES / 2 / pictureBytes / deepest));
     this.lastRun = new Uint32Array(plan.stacks.length);
@@ -64,7 +72,7 @@ export class StackPictures<Made> {
     const until = Math.min(this.plan.runs.length, runIndex + RUNS_FETCHED);
     for (let index = Math.max(this.fetchedUntil, runIndex); index < until; index++) {
       const { layers = [] } = this.plan.stacks[this.plan.runs[index]?.stack ?? 0] ?? {};
-      fetchAhead(layers.flatMap((layer) => (this.fetched.has(layer.picture) ? [] : layer.picture)));
+      fetchAhead(layers.flatMap(({ picture }) => (this.fetched.has(picture) || isClipPicture(picture) ? [] : picture)));
       for (const layer of layers) this.fetched.add(layer.picture);
     }
     this.fetchedUntil = until;
@@ -90,8 +98,11 @@ export class StackPictures<Made> {
   }
 
   private async compose(stack: number): Promise<Made> {
-    const canvas = await this.compositor.lay(this.plan.stacks[stack]?.layers ?? [], this.ground);
-    const picture = new RenderedPicture(canvas, this.plan.size, this.ground, this.compositor);
+    const canvas = await this.compositor.lay(this.plan.stacks[stack] ?? EMPTY, this.ground);
+    const { scaled } = this;
+    const picture = scaled
+      ? new RenderedPicture(scaled.draw(canvas), this.plan.size, this.ground, scaled)
+      : new RenderedPicture(canvas, this.plan.size, this.ground, this.compositor);
     const made = await this.make(picture);
     await this.onRendered(stack, picture);
     return made;

@@ -2,13 +2,14 @@ import { DOCUMENT_VERSION } from '@/core/document/model';
 import type { StoredValue } from '@/core/document/upgrade/stored';
 import { documentFromV1, stepFromV1 } from '@/core/document/upgrade/v1';
 import { documentFromV2, stepFromV2 } from '@/core/document/upgrade/v2';
+import { documentFromV3, stepFromV3 } from '@/core/document/upgrade/v3';
 
 /** Brings a value of a form to the next one. Throws when it is not of that form. */
 type Upgrade = (old: StoredValue) => StoredValue;
 
 /** `[n]` brings form n + 1 to form n + 2. One file a form, beside this one. */
-const DOCUMENT_UPGRADES: readonly Upgrade[] = [documentFromV1, documentFromV2];
-const STEP_UPGRADES: readonly Upgrade[] = [stepFromV1, stepFromV2];
+const DOCUMENT_UPGRADES: readonly Upgrade[] = [documentFromV1, documentFromV2, documentFromV3];
+const STEP_UPGRADES: readonly Upgrade[] = [stepFromV1, stepFromV2, stepFromV3];
 
 /** The form steps are written in; it goes with the form of documents. */
 export const STEP_VERSION = STEP_UPGRADES.length + 1;

@@ -8,6 +8,7 @@ import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
 import { mustBeDone } from '@/core/outcome';
 import { sheetColumns } from '@/core/sheet/columns';
 import { notationOf } from '@/core/sheet/notation';
+import { record } from '@/core/testing/record';
 import { contextOn, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const roles: Readonly<Record<string, DrawingRole>> = { 'Sock-1': 'key', 'Sock-2': 'breakdown' };
@@ -154,7 +155,7 @@ describe('the sheet as CSV', () => {
       fc.constantFrom('Sock', 'Line', 'frame', 'notes', '=A'),
       fc.array(fc.tuple(fc.nat(5), fc.integer({ min: 1, max: 4 }), fc.boolean()), { maxLength: 12 }),
     );
-    const anyNote = fc.record({
+    const anyNote = record({
       frame: fc.nat(9),
       kind: fc.constantFrom(...NOTE_KINDS),
       words: fc

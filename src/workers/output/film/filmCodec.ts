@@ -1,17 +1,61 @@
-import { canEncodeVideo, Mp4OutputFormat, QUALITY_HIGH, type VideoEncodingConfig, WebMOutputFormat } from 'mediabunny';
+import {
+  canEncodeVideo,
+  MkvOutputFormat,
+  MovOutputFormat,
+  Mp4OutputFormat,
+  type OutputFormat,
+  QUALITY_HIGH,
+  QUALITY_LOW,
+  QUALITY_MEDIUM,
+  QUALITY_VERY_HIGH,
+  QUALITY_VERY_LOW,
+  type Quality as QualityLevel,
+  type VideoEncodingConfig,
+  WebMOutputFormat,
+} from 'mediabunny';
 import type { Size } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
+import { CONTAINER_CODECS, type Container, type FilmOptions, type Quality, VIDEO_CODEC_NAMES } from '@/core/output/film';
 import { OutputRefused } from '@/workers/output/outputFormat';
 
-/** How a film is coded and in which container, as its format says. */
-export type FilmCoding = { readonly codec: 'avc' | 'vp9'; readonly codecName: string; readonly container: 'mp4' | 'webm' };
+const CONTAINER_FORMATS: Readonly<Record<Container, () => OutputFormat>> = {
+  mp4: () => new Mp4OutputFormat(),
+  mov: () => new MovOutputFormat(),
+  webm: () => new WebMOutputFormat(),
+  mkv: () => new MkvOutputFormat(),
+};
 
-/** The container a film of this coding is written into. */
-export const containerOf = ({ container }: FilmCoding) => (container === 'mp4' ? new Mp4OutputFormat() : new WebMOutputFormat());
+/** The container a film is written into. */
+export const containerOf = (container: Container): OutputFormat => CONTAINER_FORMATS[container]();
 
-/** How pictures of this size are encoded. Throws `OutputRefused` when this browser can't. */
-export async function encodingFor({ codec, codecName }: FilmCoding, size: Size): Promise<VideoEncodingConfig> {
-  if (!(await canEncodeVideo(codec, { width: size.width, height: size.height, bitrate: QUALITY_HIGH })))
-    throw new OutputRefused(`This browser can't write ${codecName} at ${sizeText(size)}: choose the other kind of film, or picture files.`);
-  return { codec, bitrate: QUALITY_HIGH, keyFrameInterval: 2, latencyMode: 'quality' };
+const LEVELS: Readonly<Record<Quality, QualityLevel>> = {
+  small: QUALITY_VERY_LOW,
+  fair: QUALITY_LOW,
+  good: QUALITY_MEDIUM,
+  fine: QUALITY_HIGH,
+  finest: QUALITY_VERY_HIGH,
+};
+
+/** Whether this browser can write a codec at a size. */
+export const canWrite = (codec: FilmOptions['video'], { width, height }: Size): Promise<boolean> =>
+  canEncodeVideo(codec, { width, height, bitrate: QUALITY_HIGH });
+
+/** How pictures of this size are encoded. Throws `OutputRefused`, saying what would work, when this browser can't. */
+export async function encodingFor(container: Container, options: FilmOptions, size: Size): Promise<VideoEncodingConfig> {
+  const { video, quality, transparency } = options;
+  if (!(await canWrite(video, size))) {
+    const others: string[] = [];
+    for (const other of CONTAINER_CODECS[container].video)
+      if (other !== video && (await canWrite(other, size))) others.push(VIDEO_CODEC_NAMES[other]);
+    const instead = others.length > 0 ? `it can write ${others.join(' and ')}` : 'choose another kind of film, or picture files';
+    throw new OutputRefused(`This browser can’t write ${VIDEO_CODEC_NAMES[video]} at ${sizeText(size)}: ${instead}.`);
+  }
+  return {
+    codec: video,
+    bitrate: quality.by === 'rate' ? quality.kilobitsPerSecond * 1000 : LEVELS[quality.quality],
+    // Every key frame is asked for by its number.
+    keyFrameInterval: 3600,
+    latencyMode: 'quality',
+    ...(transparency ? { alpha: 'keep' } : {}),
+  };
 }

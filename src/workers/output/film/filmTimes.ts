@@ -4,7 +4,11 @@ import { type PlayedPart, playedFrames, playedParts } from '@/core/format/mp4/ed
 import { digestOfBytes } from '@/core/raster/digest';
 
 /** A film's times; of each frame a player shows, in order, the stamp a decoder gives it (seconds) and the SHA-256 of its packet. */
-type FilmTimes = FileTimes & { readonly shownSeconds: readonly number[]; readonly packetDigests: readonly string[] };
+type FilmTimes = FileTimes & {
+  readonly shownSeconds: readonly number[];
+  readonly packetDigests: readonly string[];
+  readonly keyFrames: readonly number[];
+};
 
 /** The edit list of an MP4, from its `moov` box wherever it lies; null for a file that has none. */
 export async function editListOf(file: Blob): Promise<readonly PlayedPart[] | null> {
@@ -37,9 +41,9 @@ export async function readFilmTimes(
   areTicksExact: boolean,
 ): Promise<FilmTimes> {
   const tickSeconds = 1 / (await track.getTimeResolution());
-  const packets: { seconds: number; stampSeconds: number; digest: string }[] = [];
-  for await (const { timestamp, duration, data } of new EncodedPacketSink(track).packets()) {
-    packets.push({ stampSeconds: timestamp, seconds: duration, digest: await digestOfBytes(data) });
+  const packets: { seconds: number; stampSeconds: number; digest: string; isKey: boolean }[] = [];
+  for await (const { timestamp, duration, data, type } of new EncodedPacketSink(track).packets()) {
+    packets.push({ stampSeconds: timestamp, seconds: duration, digest: await digestOfBytes(data), isKey: type === 'key' });
   }
   packets.sort((a, b) => a.stampSeconds - b.stampSeconds);
   // The reader has taken off where the first part starts, and what is played before it: given back, the track's own times are left.
@@ -61,5 +65,6 @@ export async function readFilmTimes(
     tickMicroseconds: lengths.size === 1 && areTicksExact ? 0 : tickSeconds * 1e6,
     shownSeconds: shown.map(({ frame }) => frame.stampSeconds),
     packetDigests: shown.map(({ frame }) => frame.digest),
+    keyFrames: shown.flatMap(({ frame }, index) => (frame.isKey ? [index] : [])),
   };
 }

@@ -1,5 +1,5 @@
 import type { VideoSample } from 'mediabunny';
-import { i420Planes, type Plane } from '@/core/raster/signature';
+import { i420aPlanes, i420Planes, type PicturePlanes } from '@/core/raster/signature';
 import { i420Bytes, type PixelOrder, pixelsToI420 } from '@/core/raster/yuv';
 
 /*
@@ -10,7 +10,7 @@ import { i420Bytes, type PixelOrder, pixelsToI420 } from '@/core/raster/yuv';
  */
 
 /** Planes of a decoded frame, in a buffer that the next frame overwrites. */
-export type FramePlanes = { readonly data: Uint8Array; readonly planes: readonly [Plane, Plane, Plane] };
+export type FramePlanes = { readonly data: Uint8Array; readonly planes: PicturePlanes };
 
 const PIXELS: Readonly<Record<string, PixelOrder>> = { RGBA: 'RGBA', RGBX: 'RGBA', BGRA: 'BGRA', BGRX: 'BGRA' };
 
@@ -22,15 +22,15 @@ export class PlaneReader {
 
   async read(sample: VideoSample): Promise<FramePlanes> {
     const { codedWidth: width, codedHeight: height, format } = sample;
-    // I420A holds the same three planes in front of its transparency.
     if (format === 'I420' || format === 'I420A') {
       const layout = await this.copy(sample);
-      const planes = i420Planes(width, height).map((plane, index) => ({
+      const packed = format === 'I420' ? i420Planes(width, height) : i420aPlanes(width, height);
+      const planes = packed.map((plane, index) => ({
         ...plane,
         offset: layout[index]?.offset ?? plane.offset,
         stride: layout[index]?.stride ?? plane.stride,
-      })) as [Plane, Plane, Plane];
-      return { data: this.buffer, planes };
+      }));
+      return { data: this.buffer, planes: planes as unknown as PicturePlanes };
     }
     if (format === 'NV12') return this.fromPairs(width, height, await this.copy(sample));
     const order = format === null ? undefined : PIXELS[format];

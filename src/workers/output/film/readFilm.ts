@@ -1,21 +1,26 @@
-import { BlobSource, Input, type InputVideoTrack, IsobmffInputFormat, MP4, VideoSampleSink, WEBM } from 'mediabunny';
+import { BlobSource, Input, type InputVideoTrack, IsobmffInputFormat, MATROSKA, MP4, QTFF, VideoSampleSink, WEBM } from 'mediabunny';
 import { type ReadBack, type ReadFrame, Undecodable } from '@/core/count/readBack';
 import { signatureOfPlanes } from '@/core/raster/signature';
 import { editListOf, readFilmTimes } from '@/workers/output/film/filmTimes';
 import { PlaneReader } from '@/workers/output/film/framePlanes';
+import { readSound } from '@/workers/output/film/readSound';
 
-/** Opens a film: the times of its frames, the digest of each one's packet, and its frames decoded as a player shows them. */
+const opened = (file: Blob): Input => new Input({ source: new BlobSource(file), formats: [MP4, QTFF, WEBM, MATROSKA] });
+
+/** Opens a film: the times of its frames, the digest of each one's packet, its frames decoded as a player shows them, and its sound. */
 export async function readFilm(file: Blob, stop: AbortSignal): Promise<ReadBack> {
-  const input = new Input({ source: new BlobSource(file), formats: [MP4, WEBM] });
+  const input = opened(file);
   try {
     const track = await input.getPrimaryVideoTrack();
     if (!track) throw new Error('The written file holds no film.');
     const isMp4 = (await input.getFormat()) instanceof IsobmffInputFormat;
-    const { shownSeconds, packetDigests, ...times } = await readFilmTimes(track, isMp4 ? await editListOf(file) : null, isMp4);
+    const { shownSeconds, packetDigests, keyFrames, ...times } = await readFilmTimes(track, isMp4 ? await editListOf(file) : null, isMp4);
     return {
       size: { width: await track.getCodedWidth(), height: await track.getCodedHeight() },
       times,
       packetDigests,
+      keyFrames,
+      sound: await readSound(opened(file), file, !isMp4, stop),
       frames: shownFrames(input, track, shownSeconds, stop),
     };
   } catch (error) {
@@ -49,7 +54,7 @@ async function* shownFrames(
       } finally {
         sample.close();
       }
-      for (let time = 0; time < shown; time++) yield { number: null, picture: { kind: 'near', signature }, digest: null };
+      for (let time = 0; time < shown; time++) yield { name: null, picture: { kind: 'near', signature }, digest: null };
     }
   } catch (error) {
     if (stop.aborted) throw error;

@@ -1,4 +1,5 @@
 import { BlobReader, Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
+import { sameName } from '@/core/output/names';
 import { OutputRefused, type WrittenOutput } from '@/workers/output/outputFormat';
 import { createOwnFile } from '@/workers/output/ownFile';
 
@@ -52,27 +53,85 @@ export async function zipOfPictures(name: string, owner: string): Promise<Pictur
   };
 }
 
-/** A name as a folder may tell names apart: many take capitals and small letters, and letters with composed marks, as one. */
-const sameToFolders = (name: string): string => name.normalize('NFC').toLowerCase();
-
-/** Pictures as files of a folder the person chose. Throws `OutputRefused` when one of the names is there already: nothing was written then. */
-export async function folderOfPictures(folder: FileSystemDirectoryHandle, names: readonly string[]): Promise<PictureFiles> {
-  const wanted = new Set(names.map(sameToFolders));
-  for await (const taken of folder.keys()) {
-    if (wanted.has(sameToFolders(taken)))
-      throw new OutputRefused(
-        `The folder ${folder.name} holds ${taken} already. Nothing was written: choose an empty folder, or another name.`,
-      );
+/** A folder of a folder, by its path; made where it isn't there and `create` says so, else null. */
+async function folderAt(
+  root: FileSystemDirectoryHandle,
+  path: readonly string[],
+  create: boolean,
+): Promise<FileSystemDirectoryHandle | null> {
+  let folder = root;
+  for (const name of path) {
+    try {
+      folder = await folder.getDirectoryHandle(name, { create });
+    } catch (error) {
+      if (!create && error instanceof DOMException && error.name === 'NotFoundError') return null;
+      throw error;
+    }
   }
-  const written = new Set<string>();
+  return folder;
+}
+
+const partsOf = (path: string): { readonly folders: readonly string[]; readonly name: string } => {
+  const parts = path.split('/');
+  return { folders: parts.slice(0, -1), name: parts.at(-1) ?? '' };
+};
+
+/** The paths of files by the folder they go into. */
+function byFolder(paths: readonly string[]): ReadonlyMap<string, ReadonlySet<string>> {
+  const folders = new Map<string, Set<string>>();
+  for (const path of paths) {
+    const { folders: within, name } = partsOf(path);
+    const key = within.join('/');
+    const names = folders.get(key) ?? new Set();
+    names.add(sameName(name));
+    folders.set(key, names);
+  }
+  return folders;
+}
+
+/** Throws `OutputRefused` when one of the names is there already. */
+async function refuseTaken(root: FileSystemDirectoryHandle, paths: readonly string[]): Promise<void> {
+  for (const [path, names] of byFolder(paths)) {
+    const folder = await folderAt(root, path === '' ? [] : path.split('/'), false);
+    if (!folder) continue;
+    for await (const taken of folder.keys()) {
+      if (names.has(sameName(taken)))
+        throw new OutputRefused(
+          `The folder ${folder.name} holds ${taken} already. Nothing was written: choose an empty folder, or another name.`,
+        );
+    }
+  }
+}
+
+/** Pictures as files of a folder the person chose, and of folders in it. Throws `OutputRefused` when one of the names is there already: nothing was written then. */
+export async function folderOfPictures(root: FileSystemDirectoryHandle, names: readonly string[]): Promise<PictureFiles> {
+  await refuseTaken(root, names);
+  const written: string[] = [];
   let fileBytes = 0;
+  const handleOf = async (path: string, create: boolean): Promise<FileSystemFileHandle> => {
+    const { folders, name } = partsOf(path);
+    const folder = await folderAt(root, folders, create);
+    if (!folder) throw new OutputRefused(`The folder ${folders.join('/')} is gone: it was taken away while it was written to.`);
+    return folder.getFileHandle(name, { create });
+  };
   const discard = async () => {
-    for (const name of written) await folder.removeEntry(name).catch(() => undefined);
+    for (const path of written) {
+      const { folders, name } = partsOf(path);
+      const folder = await folderAt(root, folders, false).catch(() => null);
+      await folder?.removeEntry(name).catch(() => undefined);
+    }
+    // Folders that were made for them go, the innermost first; one that holds anything else stays.
+    const made = [...new Set(written.flatMap((path) => partsOf(path).folders.map((_, depth, all) => all.slice(0, depth + 1).join('/'))))];
+    for (const path of made.toSorted((a, b) => b.length - a.length)) {
+      const { folders, name } = partsOf(path);
+      const folder = await folderAt(root, folders, false).catch(() => null);
+      await folder?.removeEntry(name).catch(() => undefined);
+    }
   };
   return {
-    async add(name, bytes) {
-      const handle = await folder.getFileHandle(name, { create: true });
-      written.add(name);
+    async add(path, bytes) {
+      const handle = await handleOf(path, true);
+      written.push(path);
       const stream = await handle.createWritable();
       await stream.write(bytes as Uint8Array<ArrayBuffer>);
       await stream.close();
@@ -81,7 +140,7 @@ export async function folderOfPictures(folder: FileSystemDirectoryHandle, names:
     discard,
     async finish() {
       const there: string[] = [];
-      for await (const name of folder.keys()) if (written.has(name)) there.push(name);
+      for (const path of written) if (await handleOf(path, false).catch(() => null)) there.push(path);
       return {
         storedAs: null,
         file: null,
@@ -91,7 +150,7 @@ export async function folderOfPictures(folder: FileSystemDirectoryHandle, names:
         source: {
           kind: 'files',
           names: there,
-          read: async (name) => new Uint8Array(await (await (await folder.getFileHandle(name)).getFile()).arrayBuffer()),
+          read: async (path) => new Uint8Array(await (await (await handleOf(path, false)).getFile()).arrayBuffer()),
         },
       };
     },

@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { holdWithin, outsideRange } from '@/core/raster/range';
+import { holdWithin } from '@/core/finish/holdColours';
+import { outsideRange } from '@/core/raster/range';
 
 const RANGE = { from: 16, to: 235 };
 

@@ -1,0 +1,4 @@
+/** What can't be read, in a sentence for a person. */
+export class Unreadable extends Error {
+  override readonly name = 'Unreadable';
+}

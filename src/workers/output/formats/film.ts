@@ -1,0 +1,33 @@
+import type { Outcome } from '@/core/outcome';
+import { CONTAINER_CODECS, type Container, type FilmOptions, startFilmOptions } from '@/core/output/film';
+import { type FormatOptions, refuseByCarries } from '@/core/output/format';
+import { fileOf, type OutputFormat } from '@/workers/output/outputFormat';
+
+/** What is asked of a film. Throws when it is asked of something else. */
+function filmOptions(options: FormatOptions): FilmOptions {
+  if (options.kind !== 'film') throw new Error('A film is asked for as a film.');
+  return options;
+}
+
+/** A film in one of the containers: what differs between them is data, see `@/core/output/film`. */
+export function filmFormat(container: Container, name: string): OutputFormat {
+  const format: OutputFormat = {
+    id: container,
+    name,
+    group: 'film',
+    files: { kind: 'one', extension: container },
+    carries: { rates: 'any', sizes: 'even', transparency: CONTAINER_CODECS[container].transparency, sound: true, colours: 'near' },
+    start: startFilmOptions(container),
+    compares: () => 'film',
+    refuse: (plan): Outcome<null> => refuseByCarries(format, plan),
+    write: async (plan, sink, job) => {
+      const { writeFilm } = await import('@/workers/output/film/writeFilm');
+      return writeFilm(plan, container, filmOptions(job.options), sink, job);
+    },
+    readBack: async (source, stop) => {
+      const { readFilm } = await import('@/workers/output/film/readFilm');
+      return readFilm(fileOf(source), stop);
+    },
+  };
+  return format;
+}

@@ -1,0 +1,53 @@
+import type { Outcome } from '@/core/outcome';
+import { type FormatOptions, refuseByCarries } from '@/core/output/format';
+import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions, startPictureOptions } from '@/core/output/pictures';
+import { type OutputFormat, OutputRefused } from '@/workers/output/outputFormat';
+
+/** What is asked of picture files. Throws when it is asked of something else. */
+function pictureOptions(options: FormatOptions): PictureOptions {
+  if (options.kind !== 'pictures') throw new Error('Pictures are asked for as pictures.');
+  return options;
+}
+
+/** Picture files of one kind: what differs between them is data, see `@/core/output/pictures`. */
+function pictureFormat(kind: PictureKind): OutputFormat {
+  const { name, extension, alphas, lossy } = PICTURE_KIND_FACTS[kind];
+  const hasAlpha = alphas.length > 0;
+  const format: OutputFormat = {
+    id: kind,
+    name,
+    group: 'pictures',
+    files: { kind: 'numbered', extension },
+    carries: { rates: 'none', sizes: 'any', transparency: hasAlpha, sound: false, colours: lossy === 'always' ? 'near' : 'exact' },
+    start: startPictureOptions(kind),
+    compares: (options, ground) => {
+      const { quality, alpha } = pictureOptions(options);
+      // A WebP is made and read by the browser, whose canvas keeps half-transparent colours a little off.
+      if (quality !== null || (kind === 'webp' && ground === 'none')) return hasAlpha ? 'clearPicture' : 'picture';
+      return alpha === 'premultiplied' ? 'premultiplied' : 'exact';
+    },
+    refuse: (plan): Outcome<null> => refuseByCarries(format, plan),
+    write: async (plan, sink, job) => {
+      const options = pictureOptions(job.options);
+      const { folderOfPictures, zipOfPictures } = await import('@/workers/output/pictures/pictureFiles');
+      const { writePictures } = await import('@/workers/output/pictures/writePictures');
+      const { packPicture } = await import('@/workers/output/pictures/packPicture');
+      if (options.within === 'folder' && !sink.folder)
+        throw new OutputRefused('No folder was chosen. Nothing was written: choose one, or hand over a ZIP.');
+      const files = sink.folder ? await folderOfPictures(sink.folder, job.names) : await zipOfPictures(`${job.baseName}.zip`, sink.owner);
+      return writePictures(plan, files, (picture) => packPicture(kind, options, picture), job);
+    },
+    readBack: async (source, stop) => {
+      const { readPictures } = await import('@/workers/output/pictures/readPictures');
+      return readPictures(source, stop);
+    },
+  };
+  return format;
+}
+
+export const png = pictureFormat('png');
+export const jpeg = pictureFormat('jpeg');
+export const webp = pictureFormat('webp');
+export const tiff = pictureFormat('tiff');
+export const tga = pictureFormat('tga');
+export const bmp = pictureFormat('bmp');

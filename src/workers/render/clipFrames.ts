@@ -1,0 +1,208 @@
+import { ALL_FORMATS, Input, UrlSource, type VideoSample, VideoSampleSink } from 'mediabunny';
+import PQueue from 'p-queue';
+import type { Size } from '@/core/document/model';
+import { placeOn } from '@/core/raster/placing';
+import type { ClipPicture } from '@/core/render/clipPicture';
+import { PictureMissing } from '@/workers/render/pictureSource';
+
+/*
+ * Frames of clips, decoded from the originals as they are wanted and never stored. A decoder gives pictures in the order of its
+ * file, so that asking for one after another is cheap and going elsewhere starts again at a key frame: whoever asks in order
+ * goes on with the same decoder. Whatever a machine's decoder gives — planes, hardware frames — is drawn onto a canvas here and
+ * nowhere else.
+ */
+
+/** How many clips are kept open at once, and how much of a file each may keep. */
+const MOST_OPEN = 3;
+const MOST_FILE_BYTES = 8 * 1024 * 1024;
+/** A frame this near behind the last one is come to by going on: starting again would decode as many. */
+const GO_ON_SECONDS = 1;
+const MOST_TRIES = 3;
+const RETRY_SECONDS = 0.3;
+
+const secondsOf = ({ atMicroseconds }: ClipPicture) => atMicroseconds / 1e6;
+
+/** One original with its decoder. Frames are asked for one at a time. */
+class OpenClip {
+  private readonly input: Input;
+  private sink: VideoSampleSink | null = null;
+  private samples: AsyncGenerator<VideoSample, void, unknown> | null = null;
+  private current: VideoSample | null = null;
+  /** The frame after it, once it was waited for. */
+  private next: VideoSample | null = null;
+  private isNextKnown = false;
+  private turn: Promise<unknown> = Promise.resolve();
+
+  constructor(original: string) {
+    const source = new UrlSource(new URL(`/api/originals/${original}`, self.location.origin), {
+      maxCacheSize: MOST_FILE_BYTES,
+      // A browser's own cache takes turns over one address, and would write whole films to the disk once more.
+      requestInit: { cache: 'no-store' },
+      getRetryDelay: (tries) => (tries < MOST_TRIES ? RETRY_SECONDS : null),
+    });
+    this.input = new Input({ source, formats: ALL_FORMATS });
+  }
+
+  /** The frame that is shown at a moment, drawn by `draw` before another is asked for. */
+  frame<T>(picture: ClipPicture, draw: (sample: VideoSample) => Promise<T>): Promise<T> {
+    const result = this.turn.then(async () => draw(await this.sampleAt(picture)));
+    this.turn = result.catch(() => undefined);
+    return result;
+  }
+
+  private async open(): Promise<VideoSampleSink> {
+    const track = await this.input.getPrimaryVideoTrack();
+    if (!track || !(await track.canDecode())) throw new Error('this browser has no decoder for it');
+    return new VideoSampleSink(track);
+  }
+
+  private async sampleAt(picture: ClipPicture): Promise<VideoSample> {
+    try {
+      this.sink ??= await this.open();
+      const seconds = secondsOf(picture);
+      const goesOn = this.current && this.current.timestamp <= seconds && seconds - this.current.timestamp < GO_ON_SECONDS;
+      if (!goesOn) await this.startAt(this.sink, seconds);
+      else while (((await this.following())?.timestamp ?? Number.POSITIVE_INFINITY) <= seconds) await this.step();
+      if (this.current) return this.current;
+      throw new Error('it holds no such frame');
+    } catch (error) {
+      await this.rest();
+      throw new PictureMissing(
+        `Frame ${picture.frame + 1} of a clip can’t be shown: ${error instanceof Error ? error.message : 'it can’t be decoded'}.`,
+      );
+    }
+  }
+
+  /** Starts again at a moment: the first frame that comes is the one that is shown there, and the next isn't waited for. */
+  private async startAt(sink: VideoSampleSink, seconds: number): Promise<void> {
+    await this.rest();
+    this.samples = sink.samples(seconds);
+    this.current = (await this.samples.next()).value ?? null;
+  }
+
+  /** The frame after the current one; null at the end. */
+  private async following(): Promise<VideoSample | null> {
+    if (!this.isNextKnown) this.next = (await this.samples?.next())?.value ?? null;
+    this.isNextKnown = true;
+    return this.next;
+  }
+
+  private async step(): Promise<void> {
+    const next = await this.following();
+    this.current?.close();
+    [this.current, this.next, this.isNextKnown] = [next, null, false];
+  }
+
+  /** Lets go of the decoder; the file stays open. */
+  private async rest(): Promise<void> {
+    this.current?.close();
+    this.next?.close();
+    const { samples } = this;
+    [this.current, this.next, this.samples, this.isNextKnown] = [null, null, null, false];
+    await samples?.return().catch(() => undefined);
+  }
+
+  async close(): Promise<void> {
+    await this.turn;
+    await this.rest();
+    this.input.dispose();
+  }
+}
+
+/** Where frames are copied to, one after another: a new place each would leave hundreds of megabytes to be found some time later. */
+let copyRoom: ImageData | null = null;
+const copying = new PQueue({ concurrency: 1 });
+
+/** Room for a frame of a size. */
+function roomFor(width: number, height: number): ImageData {
+  if (copyRoom?.width !== width || copyRoom.height !== height) copyRoom = new ImageData(width, height);
+  return copyRoom;
+}
+
+/**
+ * A frame copied out of the decoder, in the size it is to have; null where this browser can't copy it so. A browser that draws
+ * decoded frames keeps what it makes of each for a while, hundreds of megabytes of pictures that nobody asks for again.
+ */
+async function copiedBitmap(sample: VideoSample, { width, height }: Size): Promise<ImageBitmap | null> {
+  if (sample.rotation !== 0) return null;
+  const frame = sample.toVideoFrame();
+  try {
+    const shown = frame.visibleRect;
+    if (!shown || frame.allocationSize({ format: 'RGBA' }) !== shown.width * shown.height * 4) return null;
+    const image = roomFor(shown.width, shown.height);
+    await frame.copyTo(image.data, { format: 'RGBA' });
+    const [resizeWidth, resizeHeight] = [Math.round(width), Math.round(height)];
+    if (resizeWidth === shown.width && resizeHeight === shown.height) return await createImageBitmap(image);
+    return await createImageBitmap(image, { resizeWidth, resizeHeight, resizeQuality: 'high' });
+  } catch (error) {
+    if (error instanceof DOMException || error instanceof TypeError) return null;
+    throw error;
+  } finally {
+    frame.close();
+  }
+}
+
+/** The clips a worker has open. */
+class ClipFrames {
+  private readonly open = new Map<string, OpenClip>();
+  private context: OffscreenCanvasRenderingContext2D | null = null;
+
+  /** One canvas for all frames: a new one each would leave its memory to be found some time later. */
+  private canvasOf({ width, height }: Size): OffscreenCanvasRenderingContext2D {
+    const { context } = this;
+    if (context?.canvas.width === width && context.canvas.height === height) return context;
+    const made = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+    if (!made) throw new Error('there is no memory for its pictures');
+    this.context = made;
+    return made;
+  }
+
+  private clip(original: string): OpenClip {
+    const clip = this.open.get(original) ?? new OpenClip(original);
+    this.open.delete(original);
+    this.open.set(original, clip);
+    for (const [longestUnused, other] of this.open) {
+      if (this.open.size <= MOST_OPEN) break;
+      this.open.delete(longestUnused);
+      void other.close();
+    }
+    return clip;
+  }
+
+  /**
+   * A frame of a clip in the middle of a picture of the size that `sizeFor` gives for the clip's own, as large as it fits;
+   * `beside` lies beside it, nothing when that is null. Rejects with PictureMissing when it is missing.
+   */
+  frame(picture: ClipPicture, sizeFor: (own: Size) => Size, beside: string | null = null): Promise<ImageBitmap> {
+    return this.clip(picture.original).frame(picture, async (sample) => {
+      const own = { width: sample.displayWidth, height: sample.displayHeight };
+      const size = sizeFor(own);
+      const place = placeOn(own, size, 'fit');
+      const isAll = place.width === size.width && place.height === size.height;
+      const copied = await copying.add(() => copiedBitmap(sample, place));
+      if (copied && isAll) return copied;
+      const context = this.canvasOf(size);
+      context.clearRect(0, 0, size.width, size.height);
+      if (beside) {
+        context.fillStyle = beside;
+        context.fillRect(0, 0, size.width, size.height);
+      }
+      context.imageSmoothingQuality = 'high';
+      if (copied) context.drawImage(copied, place.x, place.y);
+      else sample.draw(context, place.x, place.y, place.width, place.height);
+      copied?.close();
+      return createImageBitmap(context.canvas);
+    });
+  }
+
+  /** Lets go of every decoder and file. */
+  async letGo(): Promise<void> {
+    this.context = null;
+    copyRoom = null;
+    const all = [...this.open.values()];
+    this.open.clear();
+    await Promise.all(all.map((clip) => clip.close()));
+  }
+}
+
+export const clipFrames = new ClipFrames();
