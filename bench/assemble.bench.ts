@@ -39,7 +39,7 @@ async function makeLongReel(url: string): Promise<string> {
     return { ...first, id: `s${number}`, code: String(number * 10).padStart(5, '0'), levels: [level] };
   });
   const steps = shots.map((shot, index): Step => {
-    const item = { id: shot.id, kind: 'shot' as const, shotId: shot.id, trim: null };
+    const item = { id: shot.id, kind: 'shot' as const, finished: true, shotId: shot.id, trim: null };
     return { type: 'addShot', shot, index: index + 1, items: [{ item, index: index + 1 }] };
   });
   for (let start = 0; start < steps.length; start += SENT_AT_ONCE)

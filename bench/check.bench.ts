@@ -7,6 +7,7 @@ import { newProject } from '../src/core/document/newProject';
 import { applyStep } from '../src/core/edit/table';
 import { mustBeDone } from '../src/core/outcome';
 import { planOfReel } from '../src/core/render/renderPlan';
+import { AGAINST_NOTHING } from '../src/core/testing/checking';
 import { print, quantile } from './figure';
 
 /*
@@ -81,13 +82,7 @@ function inspectionOf(project: Project): Inspection {
 }
 
 const look = async (digest: Digest) => ({ rgba: pixels.get(digest) as Uint8ClampedArray });
-const againstWith = (facts: CheckedAgainst['facts']): CheckedAgainst => ({
-  facts,
-  sounds: new Map(),
-  handedOver: null,
-  planDigestNow: null,
-  loop: null,
-});
+const againstWith = (facts: CheckedAgainst['facts']): CheckedAgainst => ({ ...AGAINST_NOTHING, facts });
 
 /** Looks at a film and checks it; in milliseconds. */
 async function checked(inspector: Inspector, project: Project): Promise<number> {

@@ -131,7 +131,7 @@ try {
   // The compiler names functions through a helper that a page does not have.
   await page.addInitScript('globalThis.__name = (named) => named');
   const memory = watchPageMemory();
-  const ours = await handOver(page, server.url, long, 'MP4, H.264');
+  const ours = await handOver(page, server.url, long, 'MP4');
   print({ name: 'handover.memory', value: memory.stop(), unit: 'MiB' });
   if (ours.verdict !== 'agrees') throw new Error(`The receipt says ${ours.verdict}.`);
   print({ name: 'handover.film.ratio', value: ours.writtenSeconds, unit: 's', against: theirs, ratio: ours.writtenSeconds / theirs });
@@ -148,8 +148,8 @@ try {
   const growing = { title: 'Growing', rate: { num: 24, den: 1 }, size: SIZE };
   const short = await makeProject(server.url, { ...growing, frames: 120 }, { drawings: 60, hold: 2 });
   const held = await makeProject(server.url, { ...growing, frames: 1200 }, { drawings: 60, hold: 20 });
-  const once = await handOver(page, server.url, short, 'MP4, H.264');
-  const tenfold = await handOver(page, server.url, held, 'MP4, H.264');
+  const once = await handOver(page, server.url, short, 'MP4');
+  const tenfold = await handOver(page, server.url, held, 'MP4');
   const encoderSeconds = await page.evaluate(encodeHeldFrames, { ...SIZE, frames: 1080 });
   print({
     name: 'handover.growth.pictures',

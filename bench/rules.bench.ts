@@ -1,18 +1,16 @@
-import { NO_FACTS } from '../src/core/analysis/facts';
-import { type CheckedAgainst, checkProject } from '../src/core/check/check';
+import { checkProject } from '../src/core/check/check';
 import { fixAll } from '../src/core/check/fixAll';
 import { type Exposure, type Level, newLevel, type Project, type Shot } from '../src/core/document/model';
 import { newProject } from '../src/core/document/newProject';
 import { applyStep } from '../src/core/edit/table';
 import { mustBeDone } from '../src/core/outcome';
+import { AGAINST_NOTHING } from '../src/core/testing/checking';
 import { print, quantile } from './figure';
 
 /*
  * The rules of the sheet alone, without pictures: how their cost grows with the frames, with the findings that are
  * fixed at once, and what an edit costs on a long film. Ratios of medians of three, side by side in one run.
  */
-const AGAINST: CheckedAgainst = { facts: NO_FACTS, sounds: new Map(), handedOver: null, planDigestNow: null, loop: null };
-
 /** A level with every drawing distinct, each `held` frames. */
 function distinct(id: string, frames: number, held: (index: number) => number): Level {
   const drawings: Level['drawings'][number][] = [];
@@ -66,7 +64,7 @@ function median<T>(make: () => T, run: (made: T) => void): number {
   return quantile(times, 0.5);
 }
 
-const check = (project: Project) => void checkProject(project, AGAINST);
+const check = (project: Project) => void checkProject(project, AGAINST_NOTHING);
 const short = median(() => film(2000), check);
 const long = median(() => film(16_000), check);
 print({ name: 'rules.growth', value: long / short, unit: 'times', against: 10 });
@@ -74,7 +72,7 @@ if (process.env.LIME_TICK_LONG) print({ name: 'rules.100000', value: median(() =
 
 /** A level with so many strays, far from each other. */
 const strays = (count: number) => projectOf([shotOf('010', count * 16, [distinct('L', count * 16, (index) => (index % 8 === 4 ? 1 : 2))])]);
-const fix = (project: Project) => void mustBeDone(fixAll(project, 'stray', 'push', (after) => checkProject(after, AGAINST)));
+const fix = (project: Project) => void mustBeDone(fixAll(project, 'stray', 'push', (after) => checkProject(after, AGAINST_NOTHING)));
 const few = median(() => strays(250), fix);
 const many = median(() => strays(1000), fix);
 print({ name: 'fix.growth', value: many / few, unit: 'times', against: 5 });

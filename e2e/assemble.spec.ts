@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { newSound } from '../src/core/document/sound';
 import { writeWav } from '../src/core/format/wav/writeWav';
 import { expect, openShot, openStage, test, untilKept } from './fixtures';
 import { emptyProject, makeProject, projectOnServer, sendSteps } from './projects';
@@ -43,7 +44,7 @@ async function threeShots(url: string): Promise<string> {
       type: 'addShot' as const,
       shot: { ...shot, id: `s${code}`, code, name: '', frames: 48, levels: [] },
       index: index + 1,
-      items: [{ item: { id: `s${code}`, kind: 'shot' as const, shotId: `s${code}`, trim: null }, index: index + 1 }],
+      items: [{ item: { id: `s${code}`, kind: 'shot' as const, finished: true, shotId: `s${code}`, trim: null }, index: index + 1 }],
     })),
   );
   return projectId;
@@ -216,4 +217,35 @@ test('the reel is played over its joins, scrubbed and looped, in reel and shot c
   await expect(page.getByTestId('late')).toHaveText(/^\d+ of [2-9]\d late/);
   expect(Number(await page.getByTestId('frame-now').textContent())).toBeLessThanOrEqual(168);
   await page.keyboard.press('Space');
+});
+
+test('where sounds together are over full scale, the frames are named with how much, and lowering one ends it', async ({ page, app }) => {
+  const projectId = await threeShots(app.url);
+  const wav = writeWav([new Float32Array(12_000).fill(0.75)], 48_000, 'float32');
+  const kept = await fetch(`${app.url}/api/projects/${projectId}/recordings?name=loud.wav`, { method: 'POST', body: wav });
+  const { original } = (await kept.json()) as { original: string };
+  const recording = { original, fileName: 'loud.wav', sampleRate: 48_000, samples: 12_000, channels: 1 };
+  // A quarter of a second each, 6 frames: from the 31st and from the 34th on. Together, on 34 to 36, they are 1.5: 3.5 dB over 1.
+  await sendSteps(
+    app.url,
+    projectId,
+    [30, 33].map((startFrame, index) => ({
+      type: 'addSound' as const,
+      shotId: null,
+      sound: newSound(`loud${index}`, `Loud ${index + 1}`, recording, startFrame),
+      index,
+    })),
+  );
+  await openStage(page, app.url, projectId, 'assemble');
+  await page.getByRole('tab', { name: 'Sounds' }).click();
+  const level = page.getByRole('region', { name: 'Level of the mix' });
+  await level.getByRole('button', { name: 'Measure the mix' }).click();
+  await expect(level.getByRole('listitem')).toHaveText(['frames 34–36 +3.5 dB']);
+  await level.getByRole('button', { name: 'frames 34–36' }).click();
+  await expect(page.getByTestId('frame-now')).toHaveText('34');
+  await page.getByRole('textbox', { name: /^Level of Loud 1/ }).fill('-12');
+  await page.keyboard.press('Enter');
+  await expect(level.getByText('Sounds have changed since it was measured.')).toBeVisible();
+  await level.getByRole('button', { name: 'Measure the mix again' }).click();
+  await expect(level.getByRole('status')).toHaveText('Nowhere louder than full scale (0 dBFS).');
 });

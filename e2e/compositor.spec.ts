@@ -2,7 +2,8 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { BlobReader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import sharp from 'sharp';
-import { BLEND_MODES, type BlendMode, type Project } from '../src/core/document/model';
+import { BLEND_MODES, type BlendMode } from '../src/core/document/blendModes';
+import type { Project } from '../src/core/document/model';
 import type { Step } from '../src/core/edit/step';
 import { BLENDING } from '../src/core/raster/blend';
 import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
@@ -36,7 +37,7 @@ function over({ colour, opacityPercent, blend }: Layer, backdrop: readonly numbe
 /** The pixels of the first picture of a project that is handed over as a ZIP: red, green and blue. */
 async function leavingPixels(page: Page, url: string, id: string): Promise<Buffer> {
   await openStage(page, url, id, 'hand-over');
-  await page.getByRole('radio', { name: 'In one ZIP' }).click();
+  await page.getByRole('radio', { name: 'PNG', exact: true }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: /^Hand over \d+ frames?$/ }).click();
   const reader = new ZipReader(new BlobReader(new Blob([await readFile(await (await download).path())])));
@@ -107,7 +108,14 @@ test('colours are held in what leaves when that is set, every other pixel as it 
   const film = { title: 'Held', rate: { num: 24, den: 1 }, size: { width: 160, height: 90 }, frames: 4 };
   const id = await makeProject(app.url, film, { drawings: 2, hold: 2 });
   const before = await leavingPixels(page, app.url, id);
-  await sendSteps(app.url, id, [{ type: 'setChecks', change: { holdColours: { from: 40, to: 200 } } }]);
+  await sendSteps(app.url, id, [
+    {
+      type: 'setEffect',
+      effectId: 'held',
+      effect: { id: 'held', kind: 'holdColours', range: { from: 40, to: 200 }, inPreview: true, inHandover: true },
+      index: 0,
+    },
+  ]);
   const held = await leavingPixels(page, app.url, id);
   expect(before.some((value) => value < 40)).toBe(true);
   expect(before.some((value) => value > 200)).toBe(true);

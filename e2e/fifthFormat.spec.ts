@@ -4,6 +4,7 @@ import { build } from 'esbuild';
 import { type NewReceipt, newReceiptSchema } from '../src/contracts/receipt';
 import { judge } from '../src/core/count/verdict';
 import { mustBeDone } from '../src/core/outcome';
+import { startFilmOptions } from '../src/core/output/film';
 import { formatChoices } from '../src/core/output/format';
 import type { JobEvent } from '../src/core/output/jobState';
 import { type RenderPlan, renderPlanOf } from '../src/core/render/renderPlan';
@@ -42,12 +43,14 @@ const run = (page: Page, order: object) =>
     order,
   );
 
-const requestOf = ({ frames, rate, size, firstNumber }: RenderPlan) => ({ frames, rate, ...size, firstNumber });
+const requestOf = ({ frames, rate, size, firstNumber }: RenderPlan) => ({ frames, rate, ...size, firstNumber, sound: null });
 
 test('a fifth format is offered, written, counted and kept with its receipt', async ({ page, app }) => {
-  expect(formatChoices([...FORMATS, rawFrames('raw-frames')], true)[0]?.options.map(({ label }) => label)).toEqual([
-    'MP4, H.264',
-    'WebM, VP9',
+  expect(formatChoices([...FORMATS, rawFrames('raw-frames')])[0]?.options.map(({ label }) => label)).toEqual([
+    'MP4',
+    'MOV',
+    'WebM',
+    'MKV',
     'Raw frames',
   ]);
 
@@ -63,7 +66,15 @@ test('a fifth format is offered, written, counted and kept with its receipt', as
     }),
   );
   await openStage(page, app.url, projectId, 'hand-over');
-  const order = { plan, baseName: 'fifth', ground: 'none', owner: 'test' };
+  const order = {
+    plan,
+    baseName: 'fifth',
+    ground: 'none',
+    owner: 'test',
+    options: { ...startFilmOptions('mkv'), transparency: true },
+    names: [],
+    lists: [],
+  };
 
   const { end, events } = await run(page, { ...order, formatId: 'raw-frames' });
   if (end.kind !== 'written') throw new Error(JSON.stringify(end));

@@ -34,7 +34,7 @@ test('one picture under two numbers is counted as a repeat, in a film and in pic
   await page.keyboard.press('c');
   await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
   await page.getByRole('link', { name: /^Hand over/ }).click();
-  for (const kind of ['MP4, H.264', 'In one ZIP']) {
+  for (const kind of ['MP4', 'PNG']) {
     await page.getByRole('radio', { name: kind }).click();
     await page.getByRole('button', { name: 'Hand over 24 frames' }).click();
     const receipt = page.getByRole('article').first();
@@ -48,7 +48,7 @@ test('without background, pictures leave on transparency, exactly as drawn', asy
   const projectId = await makeProject(app.url, { ...FILM, frames: 4 }, { drawings: 2, hold: 2 });
   await openStage(page, app.url, projectId, 'hand-over');
   await page.getByRole('radio', { name: 'Without' }).click();
-  await page.getByRole('radio', { name: 'In one ZIP' }).click();
+  await page.getByRole('radio', { name: 'PNG', exact: true }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Hand over 4 frames' }).click();
   await expect(page.getByTestId('verdict').first()).toHaveText('agrees');
@@ -71,6 +71,7 @@ test('pictures go into a folder, and into none that holds one of their names', a
     window.showDirectoryPicker = async () => (await navigator.storage.getDirectory()).getDirectoryHandle('chosen', { create: true });
   });
   await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByRole('radio', { name: 'PNG', exact: true }).click();
   await page.getByRole('radio', { name: 'Into a folder' }).click();
   await page.getByRole('button', { name: 'Hand over 6 frames' }).click();
   await expect(page.getByTestId('verdict').first()).toHaveText('agrees');
@@ -113,7 +114,7 @@ test('an odd size rules films out and says so, before anything is written', asyn
   const projectId = await makeProject(app.url, { ...FILM, size: { width: 321, height: 180 }, frames: 4 }, { drawings: 2, hold: 2 });
   await openStage(page, app.url, projectId, 'hand-over');
   await expect(page.getByText('Films need an even width and height, and this project is 321 × 180')).toBeVisible();
-  await page.getByRole('radio', { name: 'In one ZIP' }).click();
+  await page.getByRole('radio', { name: 'PNG', exact: true }).click();
   await page.getByRole('button', { name: 'Hand over 4 frames' }).click();
   await expect(page.getByTestId('verdict').first()).toHaveText('agrees');
 });
@@ -127,4 +128,97 @@ test('a changed drawing makes the last handover disagree on the path', async ({ 
   await page.keyboard.press('1');
   await page.getByRole('button', { name: 'Assemble to Hand over: counts disagree. Show why' }).click();
   await expect(page.getByText(/changed since the last handover, out_reel_24.mp4/)).toBeVisible();
+});
+
+test('what was handed over last is handed over again with one press, and its settings can be taken', async ({ page, app }) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByRole('radio', { name: 'PNG', exact: true }).click();
+  await page.getByRole('radio', { name: '16 bit' }).click();
+  await page.getByLabel('From frame').fill('5');
+  await page.getByLabel('To frame').fill('8');
+  await page.getByRole('button', { name: 'Hand over 4 frames' }).click();
+  await expect(page.getByTestId('verdict')).toHaveText(['agrees']);
+  await page.reload();
+  await expect(page.getByRole('radio', { name: 'MP4', exact: true })).toBeChecked();
+  await page.getByRole('button', { name: 'Take its settings' }).click();
+  await expect(page.getByRole('radio', { name: '16 bit' })).toBeChecked();
+  await expect(page.getByLabel('From frame')).toHaveValue('5');
+  await page.reload();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'As last time' }).click();
+  expect((await download).suggestedFilename()).toBe('out_reel_5-8.zip');
+  await expect(page.getByTestId('verdict')).toHaveText(['agrees', 'agrees']);
+});
+
+test('a range is chosen by dragging over the pictures and by the ends beneath; every shot leaves by itself with one press', async ({
+  page,
+  app,
+}) => {
+  await openStage(page, app.url, 'washday', 'hand-over');
+  const strip = page.getByRole('region', { name: 'Frames handed over' }).getByRole('list');
+  const box = await strip.boundingBox();
+  if (!box) throw new Error('There is no strip.');
+  const at = (frame: number) => box.x + ((frame + 0.5) / 312) * box.width;
+  await page.mouse.move(at(23), box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(at(60), box.y + 20, { steps: 5 });
+  await page.mouse.move(at(47), box.y + 20, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByLabel('From frame')).toHaveValue('24');
+  await expect(page.getByLabel('To frame')).toHaveValue('48');
+  await page.getByRole('slider', { name: 'Last frame that leaves' }).focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('button', { name: 'Hand over 24 frames' })).toBeVisible();
+  await page.getByRole('radio', { name: 'PNG', exact: true }).click();
+  await page.getByRole('radio', { name: 'Drawing', exact: true }).click();
+  const receipts = await page.getByRole('article').count();
+  const saved: string[] = [];
+  page.on('download', (download) => saved.push(download.suggestedFilename()));
+  await page.getByRole('button', { name: 'Each of the 3 shots by itself' }).click();
+  await expect.poll(() => saved, { timeout: 60_000 }).toEqual(['washday_010.zip', 'washday_020.zip', 'washday_030.zip']);
+  await expect(page.getByRole('article')).toHaveCount(receipts + 3);
+  for (const newest of [0, 1, 2]) await expect(page.getByTestId('verdict').nth(newest)).toHaveText('agrees');
+});
+
+test('settings are saved under a name, with the project or for all, and go to another project as a file', async ({ page, app }) => {
+  const [one, other] = [
+    await makeProject(app.url, FILM, { drawings: 12, hold: 2 }),
+    await makeProject(app.url, { ...FILM, title: 'Other' }, { drawings: 12, hold: 2 }),
+  ];
+  await openStage(page, app.url, one, 'hand-over');
+  await page.getByRole('radio', { name: 'TIFF', exact: true }).click();
+  await page.getByRole('radio', { name: 'Premultiplied' }).click();
+  await page.getByText('Recipes', { exact: true }).click();
+  const save = async (name: string, where: string) => {
+    await page.getByLabel('Save these settings as').fill(name);
+    await page.getByRole('button', { name: where }).click();
+  };
+  await save('Comp', 'With the project');
+  await expect(page.getByText('Recipes, 1 saved')).toBeVisible();
+  await page.getByRole('radio', { name: 'WebM', exact: true }).click();
+  await save('Web', 'For all projects');
+  await expect(page.getByText('Recipes, 2 saved')).toBeVisible();
+  await page.reload();
+  await page.getByText('Recipes, 2 saved').click();
+  await page.getByLabel('Take one').selectOption({ label: 'Comp' });
+  await expect(page.getByRole('radio', { name: 'Premultiplied' })).toBeChecked();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'As a file', exact: true }).click();
+  const file = await (await download).path();
+  expect((await download).suggestedFilename()).toBe('comp.recipe.json');
+
+  await openStage(page, app.url, other, 'hand-over');
+  await page.getByText('Recipes, 1 saved').click();
+  await page.getByLabel('Take one').selectOption({ label: 'Web (all projects)' });
+  await expect(page.getByRole('radio', { name: 'WebM', exact: true })).toBeChecked();
+  await page.getByLabel('A recipe as a file').setInputFiles(file);
+  await expect(page.getByRole('radio', { name: 'Premultiplied' })).toBeChecked();
+  await expect(page.getByLabel('Save these settings as')).toHaveValue('Comp');
+  await page
+    .getByLabel('A recipe as a file')
+    .setInputFiles({ name: 'a.json', mimeType: 'application/json', buffer: Buffer.from('{"version":1}') });
+  await expect(page.getByText(/^The recipe/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take “Web” away' }).click();
+  await expect(page.getByText('Recipes', { exact: true })).toBeVisible();
 });

@@ -1,8 +1,11 @@
 import sharp from 'sharp';
 
+/** What a server answers; asked once more where it had closed the connection meanwhile, as servers may. */
+const ask = (url: string): Promise<Response> => fetch(url).catch(() => fetch(url));
+
 /** The pixels of a picture on the server, RGBA. */
 export async function pixelsOf(url: string, digest: string): Promise<Buffer> {
-  const answer = await fetch(`${url}/api/pictures?digests=${digest}`);
+  const answer = await ask(`${url}/api/pictures?digests=${digest}`);
   return sharp(Buffer.from(await answer.arrayBuffer()).subarray(4))
     .ensureAlpha()
     .raw()

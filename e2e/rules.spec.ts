@@ -86,7 +86,7 @@ test('a loop that ends as it begins, and a shot that begins as the one before en
       type: 'addShot',
       shot: { ...shot, id: 'next', code: '020', frames: 6, levels },
       index: 1,
-      items: [{ item: { id: 'next', kind: 'shot', shotId: 'next', trim: null }, index: 1 }],
+      items: [{ item: { id: 'next', kind: 'shot', finished: true, shotId: 'next', trim: null }, index: 1 }],
     },
   ]);
   await openStage(page, app.url, projectId, 'check');

@@ -75,7 +75,7 @@ test('a clip with planted repeats is traced over: repeats are found, passed over
   expect(drawn?.drawings.filter((drawing) => drawing.picture !== null).map((drawing) => drawing.number)).toEqual(['5']);
   // One drawing stands on one frame, all others are blank: with the guide there would be nine pictures more.
   await page.goto(`${app.url}/projects/${projectId}/hand-over`);
-  await page.getByRole('radio', { name: 'In one ZIP' }).click();
+  await page.getByRole('radio', { name: 'PNG', exact: true }).click();
   await page.getByRole('button', { name: /^Hand over 24 frames/ }).click();
   await expect(page.getByRole('article').first()).toContainText('2 pictures made');
 });

@@ -55,7 +55,7 @@ test('a new user makes a project, draws five drawings, sets them on twos with a 
   const probed = probe(await (await film).path());
   expect(probed).toMatchObject({ frames: 16, rate: '24/1', codec: 'h264', width: 1280, height: 720 });
 
-  await page.getByRole('radio', { name: 'In one ZIP' }).click();
+  await page.getByRole('radio', { name: 'PNG', exact: true }).click();
   const zip = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Hand over 16 frames' }).click();
   await expect(page.getByRole('article', { name: 'Receipt for ball_reel.zip' })).toContainText('agrees');

@@ -14,11 +14,11 @@ const STAGE = [
   'features/format',
 ];
 const PAGE = ['core/**', 'contracts', 'workers/client', 'ui'];
-const GROUND = ['core/outcome', 'core/remembered', 'core/words'];
+const GROUND = ['core/outcome', 'core/remembered', 'core/words', 'core/utf8'];
 const SHEET = [...GROUND, 'core/time', 'core/document', 'core/sheet'];
 const EDIT = [...SHEET, 'core/edit'];
 const REEL = [...EDIT, 'core/chart', 'core/conform', 'core/reel'];
-const RENDER = [...REEL, 'core/render'];
+const RENDER = [...REEL, 'core/finish', 'core/render'];
 
 const COUNTED = [...GROUND, 'core/document', 'core/raster', 'core/count'];
 
@@ -33,17 +33,19 @@ export const BORDERS = [
   ['core/outcome', [], NOT_IN_CORE],
   ['core/remembered', [], NOT_IN_CORE],
   ['core/words', [], NOT_IN_CORE],
+  ['core/utf8', [], NOT_IN_CORE],
   ['core/time', GROUND, NOT_IN_CORE],
   ['core/document', [...GROUND, 'core/time'], NOT_IN_CORE],
   ['core/raster', [...GROUND, 'core/document'], NOT_IN_CORE],
-  ['core/sound', [...GROUND, 'core/document'], NOT_IN_CORE],
+  ['core/sound', [...GROUND, 'core/time', 'core/document'], NOT_IN_CORE],
   ['core/sheet', SHEET, NOT_IN_CORE],
   ['core/edit', EDIT, NOT_IN_CORE],
   ['core/chart', EDIT, NOT_IN_CORE],
   ['core/conform', EDIT, NOT_IN_CORE],
   ['core/bring', EDIT, NOT_IN_CORE],
   ['core/reel', EDIT, NOT_IN_CORE],
-  ['core/render', REEL, NOT_IN_CORE],
+  ['core/finish', [...EDIT, 'core/raster'], NOT_IN_CORE],
+  ['core/render', [...REEL, 'core/finish'], NOT_IN_CORE],
   ['core/output', RENDER, NOT_IN_CORE],
   ['core/count', [...GROUND, 'core/time', 'core/document', 'core/raster', 'core/render'], NOT_IN_CORE],
   // Who counts a file, and who opens it to be counted, knows nothing of what was asked for or meant.
@@ -61,6 +63,7 @@ export const BORDERS = [
   ['server/service', [...CORE, 'server/store', 'contracts', 'demo'], INTERFACE],
   ['app', [...CORE, 'server/service', 'contracts', 'features', 'ui'], ['drizzle-orm']],
   ['demo', CORE, INTERFACE],
+  ['simd', [], [...INTERFACE, 'node:*']],
   ['ui', [], []],
   ['features/sync', PAGE, []],
   ['features/project', [...PAGE, 'features/sync'], []],

@@ -61,6 +61,8 @@ try {
     await open(stage);
     await take(stage);
   }
+  await page.getByRole('tab', { name: 'Finish' }).click();
+  await take('finish');
   await open('draw');
   // Drawings of the demo itself, as files that are brought in.
   const { project } = await (await fetch(`${url}/api/projects/washday`)).json();

@@ -14,4 +14,4 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 /** Large files don't come through here, since they would be held in memory; their routes ask the same themselves. */
-export const config = { matcher: '/((?!api/projects/[^/]+/(?:bring-in|recordings)$).*)' };
+export const config = { matcher: '/((?!api/projects/[^/]+/(?:bring-in|clips|recordings)$).*)' };

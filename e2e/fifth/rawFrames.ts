@@ -1,4 +1,5 @@
 import type { ReadFrame } from '@/core/count/readBack';
+import { startFilmOptions } from '@/core/output/film';
 import { refuseByCarries } from '@/core/output/format';
 import { digestOfBytes, fingerprintOf } from '@/core/raster/digest';
 import { fileOf, type OutputFormat } from '@/workers/output/outputFormat';
@@ -19,6 +20,8 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
     group: 'film',
     files: { kind: 'one', extension: 'raw' },
     carries: { rates: 'any', sizes: 'any', transparency: true, sound: false, colours: 'exact' },
+    start: { ...startFilmOptions('mkv'), transparency: true },
+    compares: () => 'exact',
     refuse: (plan) => refuseByCarries(format, plan),
 
     async write(plan, sink, job) {
@@ -64,7 +67,7 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
         for (let frame = 0; frame < head.frames; frame++) {
           const bytes = await bytesOf(frame);
           const picture = { kind: 'exact' as const, fingerprint: await fingerprintOf(bytes), size };
-          yield { number: null, picture, digest: await digestOfBytes(bytes) };
+          yield { name: null, picture, digest: await digestOfBytes(bytes) };
         }
       }
       const frameMicroseconds = (head.den * 1e6) / head.num;
@@ -77,6 +80,8 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
           tickMicroseconds: 0,
         },
         packetDigests: null,
+        sound: null,
+        keyFrames: null,
         frames: frames(),
       };
     },

@@ -24,8 +24,8 @@ export const takenFileSchema = z.object({
 });
 export type TakenFile = z.infer<typeof takenFileSchema>;
 
-/** A recording that was taken in; its bytes are kept as they are under `original`. */
-export const takenRecordingSchema = z.object({ original: digestSchema, cutShort: z.boolean() });
+/** A recording or a clip that was taken in; its bytes are kept as they are under `original`. */
+export const takenOriginalSchema = z.object({ original: digestSchema, cutShort: z.boolean() });
 
 /** How the colours of half-transparent pixels are written in a file: on their own, or already multiplied by their alpha. */
 export const alphaSchema = z.enum(['straight', 'premultiplied']);

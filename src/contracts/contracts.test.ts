@@ -4,7 +4,7 @@ import { sentenceOf } from '@/contracts/sentence';
 import { stepSchema } from '@/contracts/step';
 import type { Step } from '@/core/edit/step';
 import { STEP_TYPES } from '@/core/edit/table';
-import { addShotOf, levelOf, pictureOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { addShotOf, clipItem, levelOf, pictureOf, shotOf, soundOf } from '@/core/testing/sheets';
 
 const at = { shotId: 's', levelId: 'l', drawingId: 'd' };
 const onLevel = { shotId: 's', levelId: 'l' };
@@ -13,7 +13,17 @@ const EACH: readonly Step[] = [
   { type: 'renameProject', title: 'Two' },
   { type: 'setFormat', rate: { num: 24000, den: 1001 }, size: { width: 1920, height: 1080 }, firstFrameNumber: 0 },
   { type: 'setPalette', palette: ['#1d2a23', '#ffffff'] },
-  { type: 'setChecks', change: { destination: null, stillFrames: 48, nearPerMille: 10, holdColours: { from: 16, to: 235 } } },
+  { type: 'setChecks', change: { destination: null, stillFrames: 48, nearPerMille: 10 } },
+  { type: 'readClip', itemId: 'c', way: 'readAs', trim: null },
+  { type: 'finishItem', itemId: 'c', finished: false },
+  {
+    type: 'setEffect',
+    effectId: 'e',
+    effect: { id: 'e', kind: 'layOver', deviationPx: 6.5, mode: 'plus-lighter', opacityPercent: 30, inPreview: true, inHandover: false },
+    index: 0,
+  },
+  { type: 'setEffect', effectId: 'e', effect: null, index: 0 },
+  { type: 'moveEffect', effectId: 'e', index: 1 },
   { type: 'keepFinding', finding: 'gap Sock', note: 'it breathes' },
   addShotOf(shotOf([levelOf('Sock', '1*2 2', { pictures: 'a' })]), 0),
   { type: 'removeShot', shotId: 's' },
@@ -76,8 +86,9 @@ const EACH: readonly Step[] = [
   {
     type: 'addItems',
     items: [
-      { item: { id: 'i', kind: 'shot', shotId: 's', trim: { fromFrame: 8, frames: 80 } }, index: 0 },
-      { item: { id: 'j', kind: 'gap', frames: 12 }, index: 1 },
+      { item: { id: 'i', kind: 'shot', finished: true, shotId: 's', trim: { fromFrame: 8, frames: 80 } }, index: 0 },
+      { item: { id: 'j', kind: 'gap', finished: true, frames: 12 }, index: 1 },
+      { item: clipItem('c'), index: 2 },
     ],
   },
   { type: 'removeItems', itemIds: ['i', 'j'] },

@@ -1,7 +1,9 @@
 import { z } from 'zod';
+import { BLEND_MODES } from '@/core/document/blendModes';
 import { LONGEST_NOTE, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/document/checks';
+import { type Clip, MOST_CLIP_SPANS } from '@/core/document/clip';
+import { type FinishEffect, LAY_MODES, MOST_DEVIATION_PX } from '@/core/document/finish';
 import {
-  BLEND_MODES,
   type Drawing,
   type Exposure,
   type Level,
@@ -109,10 +111,6 @@ export const checksChangeSchema = z.object({
   destination: z.string().max(40).nullable().optional(),
   stillFrames: z.number().int().min(0).max(MOST_STILL_FRAMES).optional(),
   nearPerMille: z.number().int().min(0).max(MOST_NEAR_PER_MILLE).optional(),
-  holdColours: z
-    .object({ from: z.number().int().min(0).max(255), to: z.number().int().min(0).max(255) })
-    .nullable()
-    .optional(),
 });
 
 export const keptNoteSchema = z.string().max(LONGEST_NOTE);
@@ -157,10 +155,45 @@ export const shotSchema: z.ZodType<Shot> = z.object({
 
 export const trimSchema: z.ZodType<Trim> = z.object({ fromFrame: frameSchema, frames: lengthSchema });
 
+const microseconds = z.number().int().min(0).max(Number.MAX_SAFE_INTEGER);
+
+/** What a clip was counted to hold; whether that can be is for the core to say. */
+export const clipSchema: z.ZodType<Clip> = z.object({
+  original: digestSchema,
+  fileName: z.string().min(1).max(255),
+  size: sizeSchema,
+  frames: z.number().int().positive(),
+  startMicroseconds: z.number().int(),
+  timing: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('constant'), rate: rateSchema }),
+    z.object({
+      kind: z.literal('variable'),
+      spans: z.array(z.object({ frames: z.number().int().positive(), microseconds })).max(MOST_CLIP_SPANS),
+    }),
+  ]),
+});
+export const clipReadingSchema = z.enum(['readAs', 'converted']);
+
+const onReel = { id: idSchema, finished: z.boolean() };
 export const reelItemSchema: z.ZodType<ReelItem> = z.discriminatedUnion('kind', [
-  z.object({ id: idSchema, kind: z.literal('shot'), shotId: idSchema, trim: trimSchema.nullable() }),
-  z.object({ id: idSchema, kind: z.literal('gap'), frames: lengthSchema }),
+  z.object({ ...onReel, kind: z.literal('shot'), shotId: idSchema, trim: trimSchema.nullable() }),
+  z.object({ ...onReel, kind: z.literal('clip'), clip: clipSchema, way: clipReadingSchema, trim: trimSchema.nullable() }),
+  z.object({ ...onReel, kind: z.literal('gap'), frames: lengthSchema }),
 ]);
 
+const byteSchema = z.number().int().min(0).max(255);
+const onEffect = { id: idSchema, inPreview: z.boolean(), inHandover: z.boolean() };
+const deviationSchema = z.number().min(0).max(MOST_DEVIATION_PX);
+export const effectSchema: z.ZodType<FinishEffect> = z.discriminatedUnion('kind', [
+  z.object({ ...onEffect, kind: z.literal('blur'), deviationPx: deviationSchema }),
+  z.object({
+    ...onEffect,
+    kind: z.literal('layOver'),
+    deviationPx: deviationSchema,
+    mode: z.enum(LAY_MODES),
+    opacityPercent: z.number().int().min(0).max(100),
+  }),
+  z.object({ ...onEffect, kind: z.literal('holdColours'), range: z.object({ from: byteSchema, to: byteSchema }) }),
+]);
 export const titleSchema = z.string().trim().min(1, 'A project needs a title.').max(120, 'A title has at most 120 characters.');
 export { frameSchema };

@@ -42,6 +42,7 @@ export const waitingReader = readerOf('A change that waits in this browser', wai
   (old) => ({ ...old, id: `first-${String(old.order)}`, windowId: '', sizeBytes: JSON.stringify(old.step ?? null).length }),
   withStepOf(1),
   withStepOf(2),
+  withStepOf(3),
 ]);
 
 /** The revision a window's waiting steps were made on, and what can be undone in it lies on top of. */
@@ -93,6 +94,7 @@ export const historyReader = readerOf('Something that can be undone', historySch
   (old) => ({ ...old, windowId: '' }),
   withStepOf(1),
   withStepOf(2),
+  withStepOf(3),
 ]);
 
 /** Why something was set aside: it met another change, the server refused it, the server failed at it again and again, or it could not be read. */
@@ -121,4 +123,5 @@ export type Aside = z.infer<typeof asideSchema>;
 export const asideReader = readerOf('Something that was set aside', asideSchema, [
   withStepOf(1),
   (old) => ({ ...withStepOf(2)(old), shot: old.shot === null ? null : shotFromV2(old.shot as StoredValue) }),
+  withStepOf(3),
 ]);

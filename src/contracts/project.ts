@@ -2,12 +2,13 @@ import { z } from 'zod';
 import { digestSchema, frameSchema, idSchema, lengthSchema, rateSchema, sizeSchema, titleSchema } from '@/contracts/document';
 import { receiptSchema } from '@/contracts/receipt';
 import { stepSchema } from '@/contracts/step';
-import { BLEND_MODES, type Project } from '@/core/document/model';
+import { BLEND_MODES } from '@/core/document/blendModes';
+import type { Project } from '@/core/document/model';
 import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
 
 /** The form sendings are written in. */
-export const SENDING_VERSION = 4;
+export const SENDING_VERSION = 5;
 
 /** What it takes to start a project: it gets one shot of the given length with one level. */
 export const newProjectSchema = z.object({

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import { digestSchema, idSchema } from '@/contracts/document';
+import { formatOptionsSchema, takingSchema } from '@/contracts/formatOptions';
 import { readerOf } from '@/contracts/versions';
+import { MOST_EFFECTS } from '@/core/document/finish';
 
 const rate = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
 const MOST_FRAMES = 1_000_000;
@@ -29,9 +31,17 @@ const fromForm3 = ({ kind, asked, counted, ...old }: Fields): Fields => ({
   ...old,
 });
 
+/** A receipt of form 4 said within which range colours were held, which was all the finish there was. */
+function fromForm4({ holdColours, ...old }: Fields): Fields {
+  if (!isFields(holdColours)) return old;
+  return { finish: [`colours held within ${String(holdColours.from)}–${String(holdColours.to)}`], ...old };
+}
+
 /** A receipt as a page of an earlier version sends it, in today's form. */
-const inTodaysForm = (receipt: unknown): unknown =>
-  isFields(receipt) && 'kind' in receipt ? fromForm3({ ...receipt, counted: countedSince(receipt.counted) }) : receipt;
+function inTodaysForm(receipt: unknown): unknown {
+  if (!isFields(receipt)) return receipt;
+  return fromForm4('kind' in receipt ? fromForm3({ ...receipt, counted: countedSince(receipt.counted) }) : receipt);
+}
 
 /** SHA-256 of what a file holds for each frame; see `@/core/count/frameDigests`. A long film has as many as frames, so they are checked in one go. */
 const frameDigestsSchema = z.object({
@@ -50,6 +60,25 @@ const frameDigestsSchema = z.object({
   ),
 });
 
+const soundRequest = z.object({
+  codec: z.string().max(40),
+  sampleRate: z.number().int().positive(),
+  channels: z.number().int().positive(),
+  samples: z.number().int().min(0),
+});
+
+/** The sound that was counted; see `@/core/count/soundCount`. */
+const soundCount = z.object({
+  codec: z.string().max(40),
+  sampleRate: z.number().int().positive(),
+  channels: z.number().int().positive(),
+  startSample: z.number().int(),
+  samples: z.number().int(),
+  peak: z.number().nullable(),
+  undecoded: z.string().max(500).nullable(),
+  wrongFrames: frames.nullable(),
+});
+
 const receiptValues = z.object({
   id: idSchema,
   fileName: z.string().min(1).max(300),
@@ -61,11 +90,28 @@ const receiptValues = z.object({
   whole: z.boolean(),
   withBackground: z.boolean(),
   planDigest: digestSchema,
-  /** Colours were held within this range in what was written; null when they left as they are. */
-  holdColours: z.object({ from: z.number().int(), to: z.number().int() }).nullable().default(null),
+  /** The effects of the finish that lie over what was written, in words and in their order. */
+  finish: z.array(z.string().max(200)).max(MOST_EFFECTS).default([]),
   /** Distinct pictures composited. */
   pictures: z.number().int().min(0),
-  request: z.object({ frames: z.number().int(), rate, width: z.number().int(), height: z.number().int(), firstNumber: z.number().int() }),
+  /** The frames of the shot or reel that left, from 0, both inclusive; null in receipts of forms before 6. */
+  range: z
+    .object({ fromFrame: z.number().int().min(0), toFrame: z.number().int().min(0) })
+    .nullable()
+    .default(null),
+  /** How much of it was taken: all of it where this is null, as in receipts of forms before 6. */
+  taking: takingSchema.nullable().default(null),
+  /** What was asked of the format besides its frames; null in receipts of forms before 6. */
+  options: formatOptionsSchema.nullable().default(null),
+  request: z.object({
+    frames: z.number().int(),
+    rate,
+    width: z.number().int(),
+    height: z.number().int(),
+    firstNumber: z.number().int(),
+    /** Null where none was asked for, and in receipts of forms before 6, when films had none. */
+    sound: soundRequest.nullable().default(null),
+  }),
   count: z.object({
     frames: z.number().int(),
     hasTimes: z.boolean(),
@@ -80,6 +126,8 @@ const receiptValues = z.object({
     missingFrames: frames,
     mistimedFrames: frames,
     untellableChanges: z.number().int(),
+    keyFrames: frames.nullable().default(null),
+    sound: soundCount.nullable().default(null),
     comparison: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('exact') }),
       z.object({ kind: z.literal('within'), toleranceLevels: z.number(), largestLevels: z.number() }),
@@ -102,10 +150,15 @@ export const receiptReader = readerOf('A receipt', receiptSchema, [
   (old) => ({ ...old }),
   (old) => ({ ...old, counted: countedSince(old.counted) }),
   (old) => ({ ...fromForm3(old) }),
+  (old) => ({ ...fromForm4(old) }),
+  // Films had no sound then: what is not there is none.
+  (old) => ({ ...old }),
 ]);
 
 /** A receipt that waits in the browser until the server has it. */
 const waitingReceiptSchema = z.object({ version: z.number(), projectId: z.string(), madeAt: z.string(), receipt: newReceiptSchema });
 export const waitingReceiptReader = readerOf('A receipt that waits', waitingReceiptSchema, [
   (old) => ({ ...old, receipt: inTodaysForm(old.receipt) }),
+  (old) => ({ ...old, receipt: inTodaysForm(old.receipt) }),
+  (old) => ({ ...old }),
 ]);

@@ -2,8 +2,10 @@ import { z } from 'zod';
 import {
   chartSchema,
   checksChangeSchema,
+  clipReadingSchema,
   digestSchema,
   drawingSchema,
+  effectSchema,
   exposureSchema,
   frameSchema,
   idSchema,
@@ -21,7 +23,8 @@ import {
   titleSchema,
   trimSchema,
 } from '@/contracts/document';
-import { BLEND_MODES, LONGEST_SHOT_NOTE } from '@/core/document/model';
+import { BLEND_MODES } from '@/core/document/blendModes';
+import { LONGEST_SHOT_NOTE } from '@/core/document/model';
 import { MOST_COLOURS } from '@/core/document/palette';
 import { MOST_ITEMS } from '@/core/edit/reelSteps';
 import type { Step } from '@/core/edit/step';
@@ -77,6 +80,10 @@ export const stepSchema: z.ZodType<Step> = z.lazy(() =>
     z.object({ type: z.literal('removeItems'), itemIds: z.array(idSchema).max(MOST_ITEMS) }),
     z.object({ type: z.literal('trimItem'), itemId: idSchema, trim: trimSchema.nullable() }),
     z.object({ type: z.literal('setGapLength'), itemId: idSchema, frames: lengthSchema }),
+    z.object({ type: z.literal('readClip'), itemId: idSchema, way: clipReadingSchema, trim: trimSchema.nullable() }),
+    z.object({ type: z.literal('finishItem'), itemId: idSchema, finished: z.boolean() }),
+    z.object({ type: z.literal('setEffect'), effectId: idSchema, effect: effectSchema.nullable(), index: place }),
+    z.object({ type: z.literal('moveEffect'), effectId: idSchema, index: place }),
     z.object({ type: z.literal('moveItem'), itemId: idSchema, index: place }),
     z.object({
       type: z.literal('describeShot'),

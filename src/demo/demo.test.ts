@@ -1,3 +1,4 @@
+import { ALL_FORMATS, BufferSource, EncodedPacketSink, Input } from 'mediabunny';
 import { describe, expect, it } from 'vitest';
 import { checkProject } from '@/core/check/check';
 import type { Project } from '@/core/document/model';
@@ -10,6 +11,8 @@ import { framesOfRuns, placedRuns } from '@/core/sheet/runs';
 import { workOfShot } from '@/core/sheet/work';
 import { AGAINST_NOTHING } from '@/core/testing/checking';
 import { ids } from '@/core/testing/sheets';
+import { DUSK_FRAMES } from '@/demo/dusk';
+import { DUSK_CLIP } from '@/demo/duskClip';
 import { type FilmPlan, KETTLE, WASHDAY } from '@/demo/film';
 import { makeFilm } from '@/demo/makeFilm';
 import { randomFrom, smooth } from '@/demo/pen';
@@ -68,15 +71,28 @@ describe('Washday', () => {
 });
 
 describe('the reel of Washday', () => {
-  it('has a trimmed shot, whole ones and a gap, and nothing wrong with it', async () => {
+  it('has a trimmed shot, whole ones, a gap and a clip at another rate, and nothing wrong with it', async () => {
     const film = await makeFilm({ ...WASHDAY, shots: WASHDAY.shots.map((shot) => ({ ...shot, levels: [] })) }, 'p', ids());
-    expect(placedItems(film.project).map(({ shot, startFrame, endFrame }) => [shot?.code ?? 'gap', startFrame, endFrame])).toEqual([
+    expect(placedItems(film.project).map(({ source, startFrame, endFrame }) => [source?.name ?? 'gap', startFrame, endFrame])).toEqual([
       ['010', 0, 60],
       ['020', 60, 156],
       ['gap', 156, 168],
       ['030', 168, 264],
+      ['evening', 264, 312],
     ]);
     expect(checkProject(film.project, AGAINST_NOTHING).filter(({ group }) => group === 'counts')).toEqual([]);
+  });
+});
+
+describe('the clip of Washday', () => {
+  it('holds the frames it is said to, at its rate', async () => {
+    const input = new Input({ source: new BufferSource(Uint8Array.from(Buffer.from(DUSK_CLIP, 'base64'))), formats: ALL_FORMATS });
+    const track = await input.getPrimaryVideoTrack();
+    if (!track) throw new Error('There is a picture in it.');
+    const times: number[] = [];
+    for await (const { timestamp } of new EncodedPacketSink(track).packets()) times.push(timestamp);
+    expect(times.map((seconds) => Math.round(seconds * 1000))).toEqual(Array.from({ length: DUSK_FRAMES }, (_, frame) => frame * 40));
+    expect([await track.getDisplayWidth(), await track.getDisplayHeight()]).toEqual([960, 540]);
   });
 });
 
@@ -84,7 +100,7 @@ describe('the sounds of Washday', () => {
   it('start on their accents, end with the film, and are the same each time they are made', async () => {
     const undrawn: FilmPlan = { ...WASHDAY, shots: WASHDAY.shots.map((shot) => ({ ...shot, levels: [] })) };
     const [first, second] = [await makeFilm(undrawn, 'p', ids()), await makeFilm(undrawn, 'p', ids())];
-    expect(first.recordings.map(({ digest }) => digest)).toEqual(second.recordings.map(({ digest }) => digest));
+    expect(first.originals.map(({ digest }) => digest)).toEqual(second.originals.map(({ digest }) => digest));
     const sounds = soundsOfReel(first.project);
     expect(sounds.map(({ sound, startFrame, endFrame }) => [sound.name, startFrame, endFrame])).toEqual([
       ['Wind', 0, 168],
@@ -94,7 +110,9 @@ describe('the sounds of Washday', () => {
     ]);
     for (const { sound, shot } of sounds.filter((heard) => heard.shot))
       expect(shot?.notes).toContainEqual({ frame: sound.startFrame, kind: 'accent', words: sound.name.toLowerCase() });
-    for (const { file } of first.recordings) {
+    const recordings = first.originals.filter(({ file }) => Buffer.from(file.subarray(0, 4)).toString('latin1') === 'RIFF');
+    expect(recordings).toHaveLength(4);
+    for (const { file } of recordings) {
       // 16-bit samples after a head of 44 bytes: heard, and nowhere too loud.
       const samples = new Int16Array(file.slice(44).buffer);
       const loudest = samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);

@@ -1,5 +1,9 @@
+import type { Clip, ClipReading } from '@/core/document/clip';
+import type { Finish } from '@/core/document/finish';
 import type { LevelKind, SheetNote, Trim } from '@/core/document/model';
 import type { ChartPlan } from '@/demo/chartPlan';
+import { DUSK_FRAMES, DUSK_RATE } from '@/demo/dusk';
+import { DUSK_CLIP } from '@/demo/duskClip';
 import { kettle, snail, snailStudy } from '@/demo/figures';
 import type { Pen } from '@/demo/pen';
 import { lane, passingGround, wavingLine, windStudy, yard } from '@/demo/scenery';
@@ -41,14 +45,21 @@ export type ShotPlan = {
   readonly notes: readonly SheetNote[];
   readonly sounds: readonly SoundPlan[];
 };
-/** An item of the reel: the shot of a code, whole or trimmed, or a gap. */
-export type ItemPlan = { readonly code: string; readonly trim?: Trim } | { readonly gapFrames: number };
+/** A clip as a file, with what is in it. */
+export type ClipPlan = Omit<Clip, 'original' | 'startMicroseconds'> & { readonly file: Uint8Array };
+
+/** An item of the reel: the shot of a code, whole or trimmed, a clip, or a gap. */
+export type ItemPlan =
+  | { readonly code: string; readonly trim?: Trim }
+  | { readonly clip: ClipPlan; readonly way: ClipReading }
+  | { readonly gapFrames: number };
 
 export type FilmPlan = {
   readonly title: string;
   readonly framesPerSecond: number;
   readonly shots: readonly ShotPlan[];
   /** The reel; all shots whole, in their order, where there is none. */
+  readonly finish?: Finish;
   readonly reel?: { readonly items: readonly ItemPlan[]; readonly sounds: readonly SoundPlan[] };
 };
 
@@ -69,9 +80,19 @@ const line = (times: number): LevelPlan => ({
   draw: (number) => wavingLine(Number(number) - 1),
 });
 
-/** Washday: a sock drops from the line, a bell rings over an empty moment, and a snail takes it home. Faults are left in shot 020 for Check to find. */
+/** The evening, brought in as a clip of 25 frames a second: two seconds, which are 48 frames of the film. */
+const DUSK: ClipPlan = {
+  fileName: 'evening.webm',
+  size: { width: 960, height: 540 },
+  frames: DUSK_FRAMES,
+  timing: { kind: 'constant', rate: DUSK_RATE },
+  file: Uint8Array.from(Buffer.from(DUSK_CLIP, 'base64')),
+};
+
+/** Washday: a sock drops from the line, a bell rings over an empty moment, a snail takes it home, and the moon comes up. Faults are left in shot 020 for Check to find. */
 export const WASHDAY: FilmPlan = {
   title: 'Washday',
+  finish: [{ id: 'lamplight', kind: 'layOver', deviationPx: 12, mode: 'screen', opacityPercent: 18, inPreview: true, inHandover: true }],
   framesPerSecond: 24,
   shots: [
     {
@@ -175,7 +196,13 @@ export const WASHDAY: FilmPlan = {
     },
   ],
   reel: {
-    items: [{ code: '010', trim: { fromFrame: 0, frames: 60 } }, { code: '020' }, { gapFrames: 12 }, { code: '030' }],
+    items: [
+      { code: '010', trim: { fromFrame: 0, frames: 60 } },
+      { code: '020' },
+      { gapFrames: 12 },
+      { code: '030' },
+      { clip: DUSK, way: 'converted' },
+    ],
     sounds: [{ name: 'Bell', fileName: 'bell.wav', startFrame: 156, seconds: 2, make: bell }],
   },
 };

@@ -1,7 +1,17 @@
 import { createHash } from 'node:crypto';
 import sharp from 'sharp';
 import { chartPlaces } from '@/core/chart/shapes';
-import { type Digest, type Drawing, type Level, type Project, type ReelItem, type Shot, type Size, wholeShot } from '@/core/document/model';
+import {
+  type Digest,
+  type Drawing,
+  type Level,
+  newGap,
+  type Project,
+  type ReelItem,
+  type Shot,
+  type Size,
+  wholeShot,
+} from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
 import { FIRST_PALETTE } from '@/core/document/palette';
 import { newSound, type Sound } from '@/core/document/sound';
@@ -19,14 +29,14 @@ const SIZE: Size = { width: 1280, height: 720 };
 /** A made picture: its digest and PNG. */
 export type MadePicture = { readonly digest: Digest; readonly size: Size; readonly png: Uint8Array };
 
-/** A made recording: the SHA-256 of its file, and the file. */
-export type MadeRecording = { readonly digest: string; readonly file: Uint8Array };
+/** A made recording or clip: the SHA-256 of its file, and the file. */
+export type MadeOriginal = { readonly digest: string; readonly file: Uint8Array };
 
 /** A demo film as a document with the pictures it names. */
 export type MadeFilm = {
   readonly project: Project;
   readonly pictures: readonly MadePicture[];
-  readonly recordings: readonly MadeRecording[];
+  readonly originals: readonly MadeOriginal[];
 };
 
 async function pictureOf(pen: Pen): Promise<MadePicture> {
@@ -75,7 +85,7 @@ async function makeLevel(plan: LevelPlan, newId: () => string, keep: (picture: M
   };
 }
 
-function makeSound(plan: SoundPlan, newId: () => string, keep: (recording: MadeRecording) => void): Sound {
+function makeSound(plan: SoundPlan, newId: () => string, keep: (recording: MadeOriginal) => void): Sound {
   const { file, samples } = recorded(plan);
   const digest = createHash('sha256').update(file).digest('hex');
   keep({ digest, file });
@@ -83,18 +93,24 @@ function makeSound(plan: SoundPlan, newId: () => string, keep: (recording: MadeR
   return newSound(newId(), plan.name, recording, plan.startFrame);
 }
 
-type Keep = { readonly picture: (picture: MadePicture) => void; readonly recording: (recording: MadeRecording) => void };
+type Keep = { readonly picture: (picture: MadePicture) => void; readonly original: (original: MadeOriginal) => void };
 
 async function makeShot(plan: ShotPlan, newId: () => string, keep: Keep): Promise<Shot> {
   const levels: Level[] = [];
   for (const level of plan.levels) levels.push(await makeLevel(level, newId, keep.picture));
-  const sounds = plan.sounds.map((sound) => makeSound(sound, newId, keep.recording));
+  const sounds = plan.sounds.map((sound) => makeSound(sound, newId, keep.original));
   return { id: newId(), code: plan.code, name: plan.name, note: plan.note, frames: plan.frames, levels, notes: plan.notes, sounds };
 }
 
 /** An item of the reel; one that shows the whole of a shot has the shot's id. Throws for a code there is no shot of. */
-function makeItem(plan: ItemPlan, shots: readonly Shot[], newId: () => string): ReelItem {
-  if ('gapFrames' in plan) return { id: newId(), kind: 'gap', frames: plan.gapFrames };
+function makeItem(plan: ItemPlan, shots: readonly Shot[], newId: () => string, keep: Keep): ReelItem {
+  if ('gapFrames' in plan) return newGap(newId(), plan.gapFrames);
+  if ('clip' in plan) {
+    const { file, ...facts } = plan.clip;
+    const original = createHash('sha256').update(file).digest('hex');
+    keep.original({ digest: original, file });
+    return { id: newId(), kind: 'clip', finished: true, clip: { ...facts, original, startMicroseconds: 0 }, way: plan.way, trim: null };
+  }
   const shot = shots.find(({ code }) => code === plan.code);
   if (!shot) throw new Error(`The demo has no shot ${plan.code}.`);
   return { ...wholeShot(shot.id), trim: plan.trim ?? null };
@@ -103,13 +119,13 @@ function makeItem(plan: ItemPlan, shots: readonly Shot[], newId: () => string): 
 /** Draws a film. Takes some seconds; the same plan always gives the same pictures. */
 export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => string): Promise<MadeFilm> {
   const pictures = new Map<Digest, MadePicture>();
-  const recordings: MadeRecording[] = [];
-  const keep: Keep = { picture: (made) => pictures.set(made.digest, made), recording: (made) => recordings.push(made) };
+  const originals: MadeOriginal[] = [];
+  const keep: Keep = { picture: (made) => pictures.set(made.digest, made), original: (made) => originals.push(made) };
   const shots: Shot[] = [];
   for (const shot of plan.shots) shots.push(await makeShot(shot, newId, keep));
   const reel = plan.reel && {
-    items: plan.reel.items.map((item) => makeItem(item, shots, newId)),
-    sounds: plan.reel.sounds.map((sound) => makeSound(sound, newId, keep.recording)),
+    items: plan.reel.items.map((item) => makeItem(item, shots, newId, keep)),
+    sounds: plan.reel.sounds.map((sound) => makeSound(sound, newId, keep.original)),
   };
   const project = newProject({
     id: projectId,
@@ -118,7 +134,8 @@ export async function makeFilm(plan: FilmPlan, projectId: string, newId: () => s
     size: SIZE,
     firstFrameNumber: 1,
     palette: FIRST_PALETTE,
+    finish: plan.finish ?? [],
     shots,
   });
-  return { project: reel ? { ...project, reel } : project, pictures: [...pictures.values()], recordings };
+  return { project: reel ? { ...project, reel } : project, pictures: [...pictures.values()], originals };
 }

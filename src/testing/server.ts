@@ -7,6 +7,7 @@ import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import type { Answer } from '@/server/service/answer';
 import { type ReceivedFile, receiveFile } from '@/server/service/bringIn/receive';
 import type { SentPicture } from '@/server/service/sentPictures';
+import type { OriginalFile } from '@/server/store/originals';
 
 /** Points this process's database at a new folder of its own; for tests, before the first use. */
 export async function useOwnDataFolder(): Promise<string> {
@@ -17,9 +18,9 @@ export async function useOwnDataFolder(): Promise<string> {
 }
 
 /** A kept file whole; empty when there is none. */
-export async function bytesOf(file: { readonly parts: AsyncIterable<Uint8Array> } | null): Promise<Uint8Array> {
+export async function bytesOf(file: OriginalFile | null): Promise<Uint8Array> {
   const parts: Uint8Array[] = [];
-  for await (const part of file?.parts ?? []) parts.push(part);
+  for await (const part of file?.bytes(0, file.sizeBytes) ?? []) parts.push(part);
   return new Uint8Array(Buffer.concat(parts));
 }
 
@@ -27,7 +28,7 @@ export async function bytesOf(file: { readonly parts: AsyncIterable<Uint8Array> 
 export const received = <T>(
   name: string,
   bytes: Uint8Array,
-  kind: 'picture' | 'recording',
+  kind: 'picture' | 'recording' | 'clip',
   use: (file: ReceivedFile) => Promise<Answer<T>>,
 ): Promise<Answer<T>> => receiveFile(name, new Blob([bytes as Uint8Array<ArrayBuffer>]).stream(), kind, use);
 

@@ -14,7 +14,7 @@ import { newSound } from '@/core/document/sound';
 import type { Step } from '@/core/edit/step';
 import { writeWav } from '@/core/format/wav/writeWav';
 import { addShotOf, levelOf, pictureOf, shotOf } from '@/core/testing/sheets';
-import { takeRecording } from '@/server/service/bringIn/takeRecording';
+import { takeRecording } from '@/server/service/bringIn/takeOriginal';
 import { createProject } from '@/server/service/projects';
 import { received, useOwnDataFolder } from '@/testing/server';
 
@@ -89,7 +89,7 @@ beforeAll(async () => {
 });
 
 type Case = readonly [what: string, step: () => unknown];
-const onReel = (id: string, shown: string) => [{ item: { id, kind: 'shot', shotId: shown }, index: 0 }];
+const onReel = (id: string, shown: string) => [{ item: { id, kind: 'shot', finished: true, shotId: shown }, index: 0 }];
 
 describe('steps no honest page sends', () => {
   it.each<Case>([

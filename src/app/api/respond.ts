@@ -61,6 +61,12 @@ export function checkBody<S extends z.ZodType>(body: unknown, schema: S): CheckR
   return parsed.success ? { ok: true, value: parsed.data } : { ok: false, response: refuse(400, sentenceOf(parsed.error)) };
 }
 
+/** How many bytes a request says its body has; null when it doesn't. */
+export function readLength(request: Request): number | null {
+  const said = request.headers.get('content-length');
+  return said !== null && /^\d+$/.test(said) ? Number(said) : null;
+}
+
 /** Most characters of a file's name. */
 const LONGEST_NAME = 255;
 

@@ -2,6 +2,8 @@
 import { Tabs } from 'radix-ui';
 import { useEffect } from 'react';
 import { type AssembleTab, TABS, useAssembleStore } from '@/features/assemble/assembleStore';
+import { FinishPanel } from '@/features/assemble/FinishPanel';
+import { FinishTag } from '@/features/assemble/FinishTag';
 import { ItemPanel } from '@/features/assemble/ItemPanel';
 import { ReelPanel } from '@/features/assemble/ReelPanel';
 import { ReelSoundsPanel } from '@/features/assemble/ReelSoundsPanel';
@@ -12,7 +14,7 @@ import { useProject } from '@/features/project/hooks';
 import { workOnReel } from '@/features/project/navigation';
 import { Fitted } from '@/ui/Fitted';
 
-const TAB_WORDS: Record<AssembleTab, string> = { reel: 'Reel', item: 'Item', sounds: 'Sounds' };
+const TAB_WORDS: Record<AssembleTab, string> = { reel: 'Reel', item: 'Item', sounds: 'Sounds', finish: 'Finish' };
 
 const TRIGGER =
   'border-transparent border-b-2 px-1 py-2 font-semibold text-soft text-xs hover:text-ink data-[state=active]:border-lime data-[state=active]:text-ink';
@@ -28,6 +30,7 @@ export function AssembleStage() {
       <section aria-label="Picture" className="panel flex bg-desk! p-3">
         <Fitted width={project.size.width} height={project.size.height} className="flex-1">
           <Player className="h-full w-full" />
+          <FinishTag />
         </Fitted>
       </section>
       <section aria-label="The reel" className="panel flex min-h-0 flex-col overflow-hidden">
@@ -51,6 +54,9 @@ export function AssembleStage() {
           </Tabs.Content>
           <Tabs.Content value="sounds" className="flex min-h-0 flex-1 flex-col">
             <ReelSoundsPanel />
+          </Tabs.Content>
+          <Tabs.Content value="finish" className="flex min-h-0 flex-1 flex-col">
+            <FinishPanel />
           </Tabs.Content>
         </Tabs.Root>
       </section>

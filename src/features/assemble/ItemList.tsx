@@ -35,7 +35,9 @@ export function ItemList() {
   const active = items.findIndex(({ item }) => item.id === activeId);
 
   useEffect(() => {
-    if (active >= 0) rows.scrollToIndex(active, { align: 'auto' });
+    // What is in sight stays where it is, without the page being measured.
+    const top = active * ROW_PX - (rows.scrollOffset ?? 0);
+    if (active >= 0 && (top < 0 || top + ROW_PX > (rows.scrollRect?.height ?? 0))) rows.scrollToIndex(active, { align: 'auto' });
   }, [active, rows]);
 
   const onKeyDown = (event: KeyboardEvent) => {
@@ -61,7 +63,7 @@ export function ItemList() {
         {seen.map(({ index, start }) => {
           const placed = items[index];
           if (!placed) return null;
-          const { item, shot, startFrame, endFrame } = placed;
+          const { item, source, startFrame, endFrame } = placed;
           const isChosen = selection.includes(item.id);
           return (
             // biome-ignore lint/a11y/useFocusableInteractive: the list has the focus and names its active option
@@ -78,13 +80,15 @@ export function ItemList() {
               className={`numbers absolute inset-x-0 flex cursor-pointer items-center gap-2 rounded-lg px-2 text-xs ${isChosen ? 'bg-lime-wash' : 'hover:bg-sunk'}`}
               style={{ top: start, height: ROW_PX }}
             >
-              <span className="w-11 shrink-0 truncate font-semibold">{shot?.code ?? 'gap'}</span>
+              <span className="w-[58px] shrink-0 truncate font-semibold" title={source?.name}>
+                {source?.name ?? 'gap'}
+              </span>
               <span className="w-[76px] shrink-0 whitespace-nowrap">
                 {startFrame + first}–{endFrame - 1 + first}
               </span>
               <span className="w-[52px] shrink-0 text-right">{endFrame - startFrame} fr</span>
               <span className="min-w-0 truncate text-2xs text-soft">
-                {item.kind === 'gap' ? 'paper' : item.trim ? trimWords(placed, first) : 'whole'}
+                {item.kind === 'gap' ? 'paper' : item.trim ? trimWords(placed, first) : item.kind === 'clip' ? 'clip' : 'whole'}
               </span>
             </div>
           );

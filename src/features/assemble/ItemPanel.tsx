@@ -1,5 +1,8 @@
 'use client';
+import type { ClipItem } from '@/core/document/model';
+import { sizeText } from '@/core/document/size';
 import { refused } from '@/core/outcome';
+import { clipLengthWords, clipRateWords, conversionWords, readClipItem } from '@/core/reel/clipItems';
 import { setGapLength } from '@/core/reel/itemEdits';
 import { startItemOn } from '@/core/reel/moveItems';
 import type { PlacedItem } from '@/core/reel/reel';
@@ -13,6 +16,7 @@ import { newId } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
 import { CommitCell } from '@/ui/CommitCell';
 
 const FIELD = 'numbers w-20 border-line! bg-paper! text-right';
@@ -35,14 +39,14 @@ function CommandButton({ id, words }: { id: string; words: string }) {
   );
 }
 
-/** What a shot's item shows of it, by numbers that are written over. */
+/** What an item shows of its shot or clip, by numbers that are written over. */
 function Trim({ placed }: { placed: PlacedItem }) {
   const project = useProject();
-  const { item, shot } = placed;
+  const { item, source } = placed;
   const { fromFrame, frames } = trimOf(placed);
   const first = project.firstFrameNumber;
-  if (!shot || item.kind !== 'shot') return null;
-  const name = shot.code;
+  if (!source || item.kind === 'gap') return null;
+  const { name } = source;
   const moment = (text: string) => parseMoment(text, project.rate, first);
   const shownFrom = (text: string) => {
     const from = moment(text);
@@ -58,9 +62,9 @@ function Trim({ placed }: { placed: PlacedItem }) {
   return (
     <div className="space-y-1.5 border-line border-t pt-3">
       <div className="flex items-center justify-between">
-        <h3 className="font-semibold text-xs">Of its {plural(shot.frames, 'frame')}</h3>
+        <h3 className="font-semibold text-xs">Of its {plural(source.frames, 'frame')}</h3>
         {item.trim === null ? (
-          <span className="text-soft text-xs">whole, following the shot</span>
+          <span className="text-soft text-xs">{item.kind === 'shot' ? 'whole, following the shot' : 'whole'}</span>
         ) : (
           <CommandButton id="reel-whole" words="Show it whole" />
         )}
@@ -84,13 +88,41 @@ function Trim({ placed }: { placed: PlacedItem }) {
   );
 }
 
+/** A clip's own rate, how it is read in this film, and what comes of both ways. */
+function ClipRate({ item }: { item: ClipItem }) {
+  const project = useProject();
+  const { rate, firstFrameNumber } = project;
+  const { clip, way } = item;
+  return (
+    <div className="space-y-1 pt-1 text-xs">
+      <p className="numbers text-soft">
+        {plural(clip.frames, 'frame')}, {clipRateWords(clip)}, {sizeText(clip.size)}
+      </p>
+      <Choice
+        label="How the clip is read"
+        value={way}
+        options={[
+          { value: 'converted', label: `Keep its time: ${clipLengthWords(clip, 'converted', rate)}` },
+          { value: 'readAs', label: `Frame for frame: ${clipLengthWords(clip, 'readAs', rate)}` },
+        ]}
+        onChange={(next) => takeOnReel(readClipItem(project, item.id, next))}
+      />
+      <p>
+        {way === 'converted'
+          ? `At ${rateName(rate)} a second, ${conversionWords(clip, rate, firstFrameNumber)}.`
+          : 'Each of its frames is one of the film’s.'}
+      </p>
+    </div>
+  );
+}
+
 /** One item: where it starts, how long it is, what it shows, at which rate. */
 function OneItem({ placed }: { placed: PlacedItem }) {
   const project = useProject();
-  const { item, shot, startFrame, endFrame } = placed;
+  const { item, source, shot, startFrame, endFrame } = placed;
   const frames = endFrame - startFrame;
   const first = project.firstFrameNumber;
-  const name = shot?.code ?? 'the gap';
+  const name = source?.name ?? 'the gap';
   const startOn = (text: string) => {
     const frame = parseMoment(text, project.rate, first);
     return frame.ok ? startItemOn(project, item.id, frame.value, newId) : frame;
@@ -110,15 +142,19 @@ function OneItem({ placed }: { placed: PlacedItem }) {
               <span className="numbers">{shot.code}</span> {shot.name}
             </>
           ) : (
-            'Gap'
+            (source?.name ?? 'Gap')
           )}
         </h2>
         <p className="numbers text-soft text-xs">
           {plural(frames, 'frame')} = {secondsText(frames, project.rate)} s · {counts.timecode}
         </p>
-        <p className="text-soft text-xs">
-          {shot ? `Read at ${rateName(project.rate)}, the film’s rate: each of its frames once.` : 'Paper; sounds go on over it.'}
-        </p>
+        {item.kind === 'clip' ? (
+          <ClipRate item={item} />
+        ) : (
+          <p className="text-soft text-xs">
+            {shot ? `Read at ${rateName(project.rate)}, the film’s rate: each of its frames once.` : 'Paper; sounds go on over it.'}
+          </p>
+        )}
       </div>
       <div className="space-y-1.5">
         <NumberRow
@@ -127,18 +163,24 @@ function OneItem({ placed }: { placed: PlacedItem }) {
           value={String(startFrame + first)}
           onCommit={(text) => takeOnReel(startOn(text))}
         />
-        {!shot && (
+        {!source && (
           <NumberRow words="frames" label="Frames of the gap" value={String(frames)} onCommit={(text) => takeOnReel(gapOf(text))} />
         )}
       </div>
       <Trim placed={placed} />
+      {project.finish.length > 0 && (
+        <label className="flex items-center gap-2 border-line border-t pt-3 text-xs">
+          <input type="checkbox" checked={item.finished} onChange={commandCalled('reel-finish').run} />
+          The film’s finish lies over it
+        </label>
+      )}
       <div className="flex flex-wrap gap-1 border-line border-t pt-3">
         <CommandButton id="reel-earlier" words="Earlier" />
         <CommandButton id="reel-later" words="Later" />
         <CommandButton id="reel-split" words="Split here" />
-        {shot ? <CommandButton id="reel-again" words="Use again" /> : <CommandButton id="reel-close" words="Close the gap" />}
+        {source ? <CommandButton id="reel-again" words="Use again" /> : <CommandButton id="reel-close" words="Close the gap" />}
         <CommandButton id="reel-gap" words="Gap before …" />
-        {shot && <CommandButton id="reel-leave-out" words="Leave out" />}
+        {source && <CommandButton id="reel-leave-out" words="Leave out" />}
       </div>
     </div>
   );
@@ -158,7 +200,7 @@ function SeveralItems({ chosen }: { chosen: readonly PlacedItem[] }) {
         <CommandButton id="reel-earlier" words="Earlier" />
         <CommandButton id="reel-later" words="Later" />
         <CommandButton id="reel-again" words="Use again" />
-        {chosen.some(({ shot }) => shot === null) && <CommandButton id="reel-close" words="Close the gaps" />}
+        {chosen.some(({ source }) => source === null) && <CommandButton id="reel-close" words="Close the gaps" />}
         <CommandButton id="reel-leave-out" words="Leave out" />
       </div>
     </div>

@@ -1,5 +1,9 @@
 'use client';
+import { clipFrameAt } from '@/core/document/clip';
 import type { PlacedItem } from '@/core/reel/reel';
+import { clipPictureName } from '@/core/render/clipPicture';
+import type { StackLayer } from '@/core/render/stacks';
+import type { Rate } from '@/core/time/rate';
 import { type Sight, xOf } from '@/features/assemble/reelView';
 import { itemSentence } from '@/features/assemble/reelWords';
 import type { ReelHands } from '@/features/assemble/useReelDrag';
@@ -19,17 +23,25 @@ type Props = {
   readonly hands: ReelHands;
 };
 
-/** The frame of its shot an item shows at one of its ends, as a picture; paper where the shot is over. */
+/** What an item shows on a frame of its shot or clip (from 0); nothing where that is over. */
+function layersOf({ item, source }: PlacedItem, frame: number, rate: Rate): readonly StackLayer[] {
+  if (!source || frame >= source.frames) return [];
+  if (source.shot) return leavingLayers(source.shot, frame);
+  const shown = item.kind === 'clip' ? clipFrameAt(item.clip, item.way, rate, frame) : 0;
+  return [{ picture: clipPictureName(source.clip, shown), opacityPercent: 100 }];
+}
+
+/** The frame of its shot or clip an item shows at one of its ends, as a picture; paper where that is over. */
 function JoinPicture({ placed, frame }: { placed: PlacedItem; frame: number }) {
-  const { size } = useProject();
-  const layers = placed.shot && frame < placed.shot.frames ? leavingLayers(placed.shot, frame) : [];
+  const { size, rate } = useProject();
+  const layers = layersOf(placed, frame, rate);
   return <Thumb size={size} widthPx={THUMB_PX} layers={layers} />;
 }
 
 /** One item of the reel, as long as it is; its body is moved, its ends are trimmed. */
 export function ReelBlock({ placed, sight, isChosen, hands }: Props) {
   const { firstFrameNumber } = useProject();
-  const { item, shot, fromFrame, startFrame, endFrame } = placed;
+  const { item, source, shot, fromFrame, startFrame, endFrame } = placed;
   const left = xOf(startFrame, sight);
   const width = (endFrame - startFrame) * sight.scale;
   const sentence = itemSentence(placed, firstFrameNumber);
@@ -44,12 +56,12 @@ export function ReelBlock({ placed, sight, isChosen, hands }: Props) {
         tabIndex={-1}
         aria-pressed={isChosen}
         aria-label={sentence}
-        title={`${sentence}. Drag to move it, its ends to trim it${item.kind === 'shot' ? ', with Alt to slip what it shows' : ''}.`}
+        title={`${sentence}. Drag to move it, its ends to trim it${source ? ', with Alt to slip what it shows' : ''}.`}
         className={`flex h-full w-full touch-none select-none flex-col overflow-hidden rounded-lg text-left ${edge} ${ground}`}
         onPointerDown={hands.press('move', placed)}
         {...follow}
       >
-        {shot && (
+        {source && (
           <span className="pointer-events-none relative block min-h-0 flex-1 overflow-hidden bg-desk/60">
             {width >= ROOM_FOR_FIRST_PX && (
               <span className="absolute inset-y-0 left-0" style={{ width: THUMB_PX }}>
@@ -67,17 +79,21 @@ export function ReelBlock({ placed, sight, isChosen, hands }: Props) {
           className="pointer-events-none block w-full truncate px-1.5 py-0.5 text-xs leading-4"
           style={{ paddingLeft: Math.max(6, 6 - left) }}
         >
-          {shot ? <span className="numbers font-semibold">{shot.code}</span> : <span className="text-soft">gap</span>}
+          {source ? (
+            <span className={shot ? 'numbers font-semibold' : 'font-semibold'}>{source.name}</span>
+          ) : (
+            <span className="text-soft">gap</span>
+          )}
           {width > 90 && shot?.name && ` ${shot.name}`}
           {width > 60 && <span className="numbers text-2xs text-soft"> {endFrame - startFrame} fr</span>}
         </span>
-        {item.kind === 'shot' && item.trim && width > 24 && (
+        {item.kind !== 'gap' && item.trim && width > 24 && (
           <span className="pointer-events-none absolute top-0.5 right-1 rounded bg-paper/85 px-1 text-2xs text-soft">
             {fromFrame + firstFrameNumber}–{fromFrame + endFrame - startFrame - 1 + firstFrameNumber}
           </span>
         )}
       </button>
-      {width > 24 && shot && (
+      {width > 24 && source && (
         <span
           aria-hidden="true"
           title="Drag to trim where it starts"
@@ -89,7 +105,7 @@ export function ReelBlock({ placed, sight, isChosen, hands }: Props) {
       {width > 12 && (
         <span
           aria-hidden="true"
-          title={shot ? 'Drag to trim where it ends' : 'Drag to make the gap longer or shorter'}
+          title={source ? 'Drag to trim where it ends' : 'Drag to make the gap longer or shorter'}
           className={`${handle} right-0 rounded-r-lg`}
           onPointerDown={hands.press('end', placed)}
           {...follow}

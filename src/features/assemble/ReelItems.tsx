@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useMemo, useRef } from 'react';
 import type { Project } from '@/core/document/model';
 import { type PlacedItem, placedById, placedItems } from '@/core/reel/reel';
 import { ReelBlock } from '@/features/assemble/ReelBlock';
@@ -12,8 +12,8 @@ import { useViewStore } from '@/features/project/viewStore';
 /** Narrower items are drawn as strokes of one picture: nothing could be read on them. */
 const NARROWEST_BLOCK_PX = 14;
 
-/** Items too narrow for blocks, as strokes that tell one from the next. */
-function NarrowItems({ items, sight, chosen }: { items: readonly PlacedItem[]; sight: Sight; chosen: ReadonlySet<string> }) {
+/** Items too narrow for blocks, as strokes that tell one from the next; those chosen are marked apart, so that choosing paints no stroke anew. */
+const NarrowItems = memo(function NarrowItems({ items, sight }: { items: readonly PlacedItem[]; sight: Sight }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const element = canvas.current;
@@ -24,27 +24,25 @@ function NarrowItems({ items, sight, chosen }: { items: readonly PlacedItem[]; s
     element.width = sight.widthPx * ratio;
     element.height = height * ratio;
     context.scale(ratio, ratio);
-    const style = getComputedStyle(element);
-    const colour = (name: string) => style.getPropertyValue(`--color-${name}`);
     for (const { item, index, startFrame, endFrame } of items) {
       if (item.kind === 'gap') continue;
       const x = xOf(startFrame, sight);
       const width = Math.max(0.5, (endFrame - startFrame) * sight.scale - (sight.scale * (endFrame - startFrame) > 3 ? 1 : 0));
-      context.fillStyle = chosen.has(item.id) ? colour('moss') : index % 2 === 0 ? '#cfcdbf' : '#b9b7a8';
+      context.fillStyle = index % 2 === 0 ? '#cfcdbf' : '#b9b7a8';
       context.fillRect(x, 6, width, height - 12);
     }
-  }, [items, sight, chosen]);
+  }, [items, sight]);
   return <canvas ref={canvas} className="pointer-events-none absolute inset-0 h-full w-full" />;
-}
+});
 
 /** Frames of its shot that an item being trimmed hides, hatched where they would lie. */
 function HiddenEnds({ project, held, sight }: { project: Project; held: Held; sight: Sight }) {
   const placed = placedById(project, held.placed.item.id);
-  if (!placed?.shot || held.kind === 'move') return null;
-  const { fromFrame, startFrame, endFrame, shot } = placed;
+  if (!placed?.source || held.kind === 'move') return null;
+  const { fromFrame, startFrame, endFrame, source } = placed;
   const hatched =
     'pointer-events-none absolute inset-y-1 z-20 border border-soft/60 bg-[repeating-linear-gradient(115deg,rgba(29,42,35,0.28)_0_2px,rgba(251,250,245,0.75)_2px_7px)]';
-  const tail = shot.frames - fromFrame - (endFrame - startFrame);
+  const tail = source.frames - fromFrame - (endFrame - startFrame);
   return (
     <>
       {fromFrame > 0 && <span className={hatched} style={{ left: xOf(startFrame - fromFrame, sight), width: fromFrame * sight.scale }} />}
@@ -57,9 +55,11 @@ function HiddenEnds({ project, held, sight }: { project: Project; held: Held; si
 export function ReelItems({ project, sight, held, hands }: { project: Project; sight: Sight; held: Held | null; hands: ReelHands }) {
   const selection = useViewStore((state) => state.reelSelection);
   const chosen = new Set(selection);
-  const items = inSight(placedItems(project), sight);
-  const isNarrow = ({ startFrame, endFrame }: PlacedItem) => (endFrame - startFrame) * sight.scale < NARROWEST_BLOCK_PX;
-  const narrow = items.filter(isNarrow);
+  const { items, narrow, wide } = useMemo(() => {
+    const seen = inSight(placedItems(project), sight);
+    const isNarrow = ({ startFrame, endFrame }: PlacedItem) => (endFrame - startFrame) * sight.scale < NARROWEST_BLOCK_PX;
+    return { items: seen, narrow: seen.filter(isNarrow), wide: seen.filter((placed) => !isNarrow(placed)) };
+  }, [project, sight]);
   return (
     <div
       className="relative h-[92px]"
@@ -70,12 +70,19 @@ export function ReelItems({ project, sight, held, hands }: { project: Project; s
         goToReelFrame(frame);
       }}
     >
-      {narrow.length > 0 && <NarrowItems items={narrow} sight={sight} chosen={chosen} />}
-      {items
-        .filter((placed) => !isNarrow(placed))
-        .map((placed) => (
-          <ReelBlock key={placed.item.id} placed={placed} sight={sight} isChosen={chosen.has(placed.item.id)} hands={hands} />
+      {narrow.length > 0 && <NarrowItems items={narrow} sight={sight} />}
+      {narrow
+        .filter(({ item }) => chosen.has(item.id))
+        .map(({ item, startFrame, endFrame }) => (
+          <span
+            key={item.id}
+            className="pointer-events-none absolute inset-y-1 rounded-sm bg-moss"
+            style={{ left: xOf(startFrame, sight), width: Math.max(2, (endFrame - startFrame) * sight.scale) }}
+          />
         ))}
+      {wide.map((placed) => (
+        <ReelBlock key={placed.item.id} placed={placed} sight={sight} isChosen={chosen.has(placed.item.id)} hands={hands} />
+      ))}
       {held && <HiddenEnds project={project} held={held} sight={sight} />}
     </div>
   );

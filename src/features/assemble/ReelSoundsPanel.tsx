@@ -4,6 +4,7 @@ import { framesOfReel } from '@/core/reel/reel';
 import { soundsOfReel } from '@/core/reel/sounds';
 import { lengthCounts } from '@/core/time/counts';
 import { secondsText } from '@/core/time/seconds';
+import { MixPeaks } from '@/features/assemble/MixPeaks';
 import { chooseFiles } from '@/features/commands/bringFiles';
 import { hint } from '@/features/commands/everyCommand';
 import { chosenItems } from '@/features/commands/reelCommands';
@@ -31,6 +32,7 @@ export function ReelSoundsPanel() {
       <p className="numbers text-soft text-xs">
         picture {lengthCounts(Math.max(1, total), project.rate).seconds} s · sound to {secondsText(ends, project.rate)} s
       </p>
+      <MixPeaks />
       <ul aria-label="Sounds heard here">
         {heard.map((sound) => (
           <SoundRow key={`${sound.whole.id} ${sound.itemId}`} project={project} heard={sound} onReel />

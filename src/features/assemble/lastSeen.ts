@@ -7,7 +7,7 @@ import { changesSince, type SeenChange, type SeenReel, seenReel } from '@/core/r
  * be read is as if nobody had been here yet.
  */
 
-const VERSION = 1;
+const VERSION = 2;
 const keyOf = (projectId: ProjectId) => `lime-tick-reel ${projectId}`;
 
 const whole = z.number().int();
@@ -15,7 +15,7 @@ const seenSchema: z.ZodType<SeenReel> = z.object({
   rate: z.object({ num: whole, den: whole }),
   frames: whole,
   items: z.array(
-    z.object({ id: z.string(), shotId: z.string().nullable(), name: z.string(), startFrame: whole, frames: whole, pictures: whole }),
+    z.object({ id: z.string(), sourceId: z.string().nullable(), name: z.string(), startFrame: whole, frames: whole, pictures: whole }),
   ),
   sounds: z.array(z.object({ id: z.string(), name: z.string(), startFrame: whole })),
 });
@@ -24,6 +24,13 @@ const keptSchema = z.object({
   seen: seenSchema,
   told: z.array(z.object({ sentence: z.string(), itemId: z.string().nullable() })),
 });
+
+/** The first form called what an item shows its shot, since there were no clips. */
+const fromFirstForm = (kept: unknown): unknown => {
+  const old = kept as { version?: unknown; seen?: { items?: { shotId?: unknown }[] } } | null;
+  if (old?.version !== 1 || !Array.isArray(old.seen?.items)) return kept;
+  return { ...old, version: VERSION, seen: { ...old.seen, items: old.seen.items.map((item) => ({ ...item, sourceId: item.shotId })) } };
+};
 
 /** Keeps how the reel is now, and what is told of it still. */
 export function keepSeen(project: Project, told: readonly SeenChange[]): void {
@@ -37,7 +44,7 @@ export function keepSeen(project: Project, told: readonly SeenChange[]): void {
 /** What is to be told of the reel: what was told and not dismissed, and what changed since. */
 export function toldSince(project: Project): readonly SeenChange[] {
   try {
-    const kept = keptSchema.safeParse(JSON.parse(localStorage.getItem(keyOf(project.id)) ?? 'null')).data;
+    const kept = keptSchema.safeParse(fromFirstForm(JSON.parse(localStorage.getItem(keyOf(project.id)) ?? 'null'))).data;
     return kept ? [...kept.told, ...changesSince(kept.seen, seenReel(project), project.firstFrameNumber)] : [];
   } catch {
     return [];

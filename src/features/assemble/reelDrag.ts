@@ -25,17 +25,17 @@ const within = (by: number, least: number, most: number): number => Math.max(lea
 export function dragged(project: Project, { kind, placed, itemIds, firstStart }: Held, byFrames: number): Outcome<Edit> | null {
   if (byFrames === 0) return null;
   if (kind === 'move') return dropItems(project, itemIds, firstStart + byFrames, newId);
-  const { item, shot } = placed;
+  const { item, source } = placed;
   const { fromFrame, frames } = trimOf(placed);
-  if (!shot) return kind === 'end' ? setGapLength(project, item.id, Math.max(1, frames + byFrames)) : null;
+  if (!source) return kind === 'end' ? setGapLength(project, item.id, Math.max(1, frames + byFrames)) : null;
   if (kind === 'slip') {
-    const by = within(-byFrames, -fromFrame, shot.frames - fromFrame - frames);
+    const by = within(-byFrames, -fromFrame, source.frames - fromFrame - frames);
     return by === 0 ? null : slipItem(project, item.id, by);
   }
   if (kind === 'start') {
     const by = within(byFrames, -fromFrame, frames - 1);
     return by === 0 ? null : trimItem(project, item.id, { fromFrame: fromFrame + by, frames: frames - by });
   }
-  const by = within(byFrames, 1 - frames, shot.frames - fromFrame - frames);
+  const by = within(byFrames, 1 - frames, source.frames - fromFrame - frames);
   return by === 0 ? null : trimItem(project, item.id, { fromFrame, frames: frames + by });
 }

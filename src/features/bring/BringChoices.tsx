@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { CURRENT_FRAME, FIRST_FRAME, LEVEL_KIND_NAMES, SHOT_GROWS } from '@/core/words';
 import { type Choices, picturesOf, type ReadResult } from '@/features/bring/bringing';
 import { inView, useProject } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
 import { Field } from '@/ui/Field';
 
@@ -30,6 +31,7 @@ export function BringChoices({
   const pictures = picturesOf(reading);
   const hasTimes = pictures.some((picture) => picture.delayMilliseconds !== null);
   const hasOtherSizes = pictures.some((picture) => picture.width !== size.width || picture.height !== size.height);
+  const onReel = useViewStore((state) => state.onReel);
   const hasLayers = reading.good.some(({ taken }) => taken.isLayered);
   return (
     <div className="w-72 shrink-0 space-y-1.5 overflow-y-auto pr-1">
@@ -38,13 +40,14 @@ export function BringChoices({
           label="Onto which level"
           value={choices.onto}
           options={[
+            ...(onReel ? [{ value: 'shot' as const, label: 'A new shot on the reel' }] : []),
             { value: 'new', label: 'A new level' },
             { value: 'level', label: view?.level?.name ?? 'This level', disabled: !view?.level || view.level.kind === 'still' },
           ]}
           onChange={(onto) => change({ onto })}
         />
       </Row>
-      {choices.onto === 'new' && (
+      {choices.onto !== 'level' && (
         <Row label="Kind of level">
           <Choice
             label="Kind of level"
@@ -58,17 +61,19 @@ export function BringChoices({
           />
         </Row>
       )}
-      <Row label="From">
-        <Choice
-          label="From which frame"
-          value={choices.startsAt}
-          options={[
-            { value: 'first', label: FIRST_FRAME },
-            { value: 'now', label: CURRENT_FRAME },
-          ]}
-          onChange={(startsAt) => change({ startsAt })}
-        />
-      </Row>
+      {choices.onto !== 'shot' && (
+        <Row label="From">
+          <Choice
+            label="From which frame"
+            value={choices.startsAt}
+            options={[
+              { value: 'first', label: FIRST_FRAME },
+              { value: 'now', label: CURRENT_FRAME },
+            ]}
+            onChange={(startsAt) => change({ startsAt })}
+          />
+        </Row>
+      )}
       <Row label="Time">
         <div className="flex items-center gap-2">
           <Choice

@@ -17,6 +17,7 @@ import {
 } from '@/features/bring/bringing';
 import { useBringStore } from '@/features/commands/bringFiles';
 import { useProject } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 
 type Progress = { readonly words: string; readonly done: number; readonly of: number };
@@ -69,7 +70,7 @@ function Bringing({ files }: { files: readonly File[] }) {
     readFiles(project.id, files, alpha, own.signal, (done) => setProgress({ words: 'reading', done, of: files.length })).then(
       (read) => {
         setReading(read);
-        setChoices((before) => before ?? firstChoices(read));
+        setChoices((before) => before ?? firstChoices(read, useViewStore.getState().onReel));
         setProgress(null);
       },
       () => undefined,

@@ -9,19 +9,25 @@ import { contextNow, newId } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { knowRecording } from '@/features/project/recordings';
 import { useViewStore } from '@/features/project/viewStore';
-import { postRecording } from '@/features/sync/api';
+import { postOriginal } from '@/features/sync/api';
 import { decodeRecording } from '@/workers/client';
 
-/** Decodes a recording, counts it and keeps its file on the server; the document knows nothing of it yet. Rejects when stopped. */
+type Kept = { readonly original: string; readonly cutShort: boolean };
+
+/**
+ * Decodes a recording, counts it and has its file kept on the server, by `keep` where that is another's to do; the document knows nothing of it yet.
+ * Rejects when stopped.
+ */
 export async function bringRecording(
   projectId: string,
   file: File,
   onProgress: (part: number) => void,
   stop: AbortSignal,
+  keep: () => Promise<Kept> = () => postOriginal(projectId, 'recordings', file, stop),
 ): Promise<Outcome<Recording>> {
   const decoded = await decodeRecording(file, onProgress, stop);
   if (decoded.kind === 'refused') return refused(`${file.name}: ${decoded.reason}`);
-  const { original, cutShort } = await postRecording(projectId, file, stop);
+  const { original, cutShort } = await keep();
   // A FLAC file says how many samples it holds; decoded, one that is cut short has fewer.
   const said = flacSamples(new Uint8Array(await file.slice(0, 64).arrayBuffer()));
   if (cutShort || (said !== null && decoded.samples < said))

@@ -1,14 +1,20 @@
 import type { AlphaKind, TakenFile, TakenPicture } from '@/contracts/bringIn';
-import { type BringingChoices, type BroughtPicture, bringIn } from '@/core/bring/bringIn';
+import { type BringInPlan, type BringingChoices, type BroughtPicture, bringIn } from '@/core/bring/bringIn';
 import { inNaturalOrder, numberedName, numberFaults, numberRanges } from '@/core/bring/fileOrder';
-import { type Digest, type Level, type LevelKind, levelById, type Shot, type Size } from '@/core/document/model';
+import { type Digest, type Level, type LevelKind, levelById, type Project, type Shot, type Size, shotById } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
 import type { Step } from '@/core/edit/step';
+import { applyStep } from '@/core/edit/table';
+import { mustBeDone } from '@/core/outcome';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
+import { itemAt } from '@/core/reel/reel';
+import { reelEdit } from '@/core/reel/reelEdit';
+import { addShotStep, codeBetween } from '@/core/reel/shotEdits';
 import { plural } from '@/core/time/counts';
-import { contextNow, take } from '@/features/project/editContext';
+import { contextIn, contextNow, newId, take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { layAnew } from '@/features/project/layAnew';
+import { useViewStore } from '@/features/project/viewStore';
 import { postFile, postSources, Refused } from '@/features/sync/api';
 
 /** A file that was read, with what it held. */
@@ -57,7 +63,8 @@ export type Choices = {
   readonly timing: 'each' | 'own';
   readonly frames: number;
   readonly equal: 'each' | 'held' | 'shared';
-  readonly onto: 'new' | 'level';
+  /** A new level of the open shot, the level of now, or a new shot on the reel with one level. */
+  readonly onto: 'new' | 'level' | 'shot';
   readonly levelKind: LevelKind;
   readonly startsAt: 'first' | 'now';
   readonly grows: boolean;
@@ -69,16 +76,17 @@ export type Choices = {
 export const picturesOf = ({ good }: ReadResult): readonly TakenPicture[] => good.flatMap(({ taken }) => taken.pictures);
 
 /** Choices to begin with: an animated file keeps its own times, a layered one is one frame a layer. */
-export function firstChoices(reading: ReadResult): Choices {
+export function firstChoices(reading: ReadResult, onReel: boolean): Choices {
   const pictures = picturesOf(reading);
   const hasTimes = pictures.some((picture) => picture.delayMilliseconds !== null);
   return {
     order: 'asNamed',
     timing: hasTimes ? 'own' : 'each',
-    frames: 2,
+    // Pictures that come to the reel were timed elsewhere, one a frame; drawings are on twos until told otherwise.
+    frames: onReel && pictures.length > 1 ? 1 : 2,
     equal: 'each',
-    onto: 'new',
-    levelKind: pictures.length === 1 ? 'still' : 'animated',
+    onto: onReel ? 'shot' : 'new',
+    levelKind: pictures.length === 1 && !onReel ? 'still' : 'animated',
     startsAt: 'first',
     grows: true,
     laying: 'fit',
@@ -152,11 +160,37 @@ function coreChoices(choices: Choices, shot: Shot, level: Level | undefined, fra
 
 const NOTHING_LAID: ReadonlyMap<Digest, Digest | null> = new Map();
 
+/** A new shot of one level on the reel, behind what is on now, made of the pictures. */
+function previewShot(project: Project, reading: ReadResult, choices: Choices, laid: ReadonlyMap<Digest, Digest | null>): BringInPlan {
+  const index = (itemAt(project, useViewStore.getState().reelFrame)?.index ?? project.reel.items.length - 1) + 1;
+  const empty: Shot = { id: newId(), code: codeBetween(project, index), name: '', note: '', frames: 1, levels: [], notes: [], sounds: [] };
+  const plan = bringIn(
+    contextIn(project, empty),
+    brought(reading, laid),
+    coreChoices({ ...choices, onto: 'new', startsAt: 'first', grows: true }, empty, undefined, 0, levelName(reading, empty)),
+    project.rate,
+  );
+  if (!plan.edit.ok) return plan;
+  const { step } = plan.edit.value;
+  const before = mustBeDone(applyStep(project, addShotStep(project, empty, index)));
+  const shot = shotById(mustBeDone(applyStep(before, step)), empty.id) ?? empty;
+  const edit = reelEdit(
+    project,
+    [addShotStep(project, shot, index)],
+    `Shot ${shot.code} of ${plural(shot.frames, 'frame')}: ${plan.edit.value.says}`,
+    {
+      words: `Shot ${shot.code} from pictures`,
+    },
+  );
+  return { ...plan, edit };
+}
+
 /** What bringing in would come to now; null when no shot is open. */
-export function previewBringing(reading: ReadResult, choices: Choices, laid = NOTHING_LAID) {
+export function previewBringing(reading: ReadResult, choices: Choices, laid = NOTHING_LAID): BringInPlan | null {
   const view = inView();
   if (!view) return null;
   const { shot, level, frame, project } = view;
+  if (choices.onto === 'shot') return previewShot(project, reading, choices, laid);
   return bringIn(
     contextNow(view),
     brought(reading, laid),
@@ -168,6 +202,7 @@ export function previewBringing(reading: ReadResult, choices: Choices, laid = NO
 /** The level that a step of bringing in put pictures on. */
 function levelIdIn(step: Step): string | undefined {
   if (step.type === 'together') return step.steps.map(levelIdIn).find((id) => id !== undefined);
+  if (step.type === 'addShot') return step.shot.levels[0]?.id;
   return step.type === 'addLevel' ? step.level.id : step.type === 'addDrawing' ? step.levelId : undefined;
 }
 

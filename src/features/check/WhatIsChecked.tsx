@@ -3,6 +3,7 @@ import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
 import { type ColourRange, MOST_NEAR_PER_MILLE, MOST_STILL_FRAMES } from '@/core/document/checks';
+import { holdColoursStep } from '@/core/finish/finishEdits';
 import { VIDEO_RANGES } from '@/core/raster/range';
 import { plural } from '@/core/time/counts';
 import { secondsText } from '@/core/time/seconds';
@@ -18,9 +19,16 @@ const rangeOf = (key: string) => VIDEO_RANGES.find(({ range }) => keyOf(range) =
 
 /** Where the film is to go, and how closely the checks look. */
 export function WhatIsChecked() {
-  const { checks, rate } = useProject();
+  const project = useProject();
+  const { checks, rate } = project;
   const marked = usePlayerStore((state) => state.marked);
   const destination = destinationOf(checks.destination);
+  const holding = project.finish.find((effect) => effect.kind === 'holdColours');
+  const held = holding?.kind === 'holdColours' ? holding.range : null;
+  const holdColours = (range: ColourRange | null) => {
+    if (range) make(holdColoursStep(project, range));
+    else if (holding) make({ type: 'setEffect', effectId: holding.id, effect: null, index: 0 });
+  };
   const whole = (text: string, most: number, take: (value: number) => void) => {
     const value = Number(text);
     if (text.trim() !== '' && Number.isInteger(value) && value >= 0 && value <= most) take(value);
@@ -65,12 +73,12 @@ export function WhatIsChecked() {
           />
           <Select
             label="Colours in what is handed over"
-            value={keyOf(checks.holdColours)}
+            value={keyOf(held)}
             options={[
               { value: 'none', label: 'as they are drawn' },
               ...RANGE_OPTIONS.map(({ value, label }) => ({ value, label: `held within ${label}` })),
             ]}
-            onChange={(key) => make({ type: 'setChecks', change: { holdColours: rangeOf(key) } })}
+            onChange={(key) => holdColours(rangeOf(key))}
           />
           <p className="text-2xs text-soft">
             {plural(checks.kept.length, 'finding')} kept as intended in this project. All of this belongs to the project, but for what is

@@ -78,12 +78,16 @@ function WhereOnReel() {
   const placed = itemAt(project, frame);
   const first = project.firstFrameNumber;
   if (!placed) return null;
-  const { shot, fromFrame, startFrame, endFrame } = placed;
-  const words = shot
-    ? `${shot.code}: ${frame - startFrame + fromFrame + first} of ${shot.frames - 1 + first}`
+  const { source, shot, fromFrame, startFrame, endFrame } = placed;
+  const words = source
+    ? `${source.name}: ${frame - startFrame + fromFrame + first} of ${source.frames - 1 + first}`
     : `gap: ${frame - startFrame + 1} of ${endFrame - startFrame}`;
   return (
-    <span className="numbers whitespace-nowrap text-xs" data-testid="shot-now" title={shot ? `Shot ${shot.code}, ${shot.name}` : 'Paper'}>
+    <span
+      className="numbers whitespace-nowrap text-xs"
+      data-testid="shot-now"
+      title={shot ? `Shot ${shot.code}, ${shot.name}` : (source?.name ?? 'Paper')}
+    >
       {words}
     </span>
   );

@@ -9,6 +9,9 @@ import { useProject } from '@/features/project/hooks';
 import { STILL_MILLISECONDS } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
 
+/** A frame gone to this soon after the last is one of many. */
+const ON_THE_WAY_MILLISECONDS = 150;
+
 type Props = {
   readonly className?: string;
   readonly way?: PlayWay;
@@ -22,11 +25,13 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
   const project = useProject();
   const played = usePlayed();
   const playing = useViewStore((state) => state.playing);
+  const finishOff = useViewStore((state) => state.finishOff);
   const soundOn = usePlayerStore((state) => state.soundOn);
   const loop = usePlayedLoop();
   const frame = usePlayedFrame(true);
   const [missing, setMissing] = useState<string | null>(null);
   const [painted, setPainted] = useState(0);
+  const movedAt = useRef(Number.NEGATIVE_INFINITY);
 
   useEffect(() => {
     if (!playing || !played || !canvas.current) return;
@@ -41,26 +46,30 @@ export function Player({ className = '', way = ROUND_AND_ROUND, over }: Props) {
   useEffect(() => {
     if (frame < 0 || !played) return;
     let current = true;
-    const size = fullSize(project);
-    const layers = played.layersAt(Math.min(frame, played.frames - 1));
+    const size = finishOff ? { ...fullSize(project), finish: [] } : fullSize(project);
+    const stack = played.stackAt(Math.min(frame, played.frames - 1));
     const show = (bitmap: ImageBitmap) => {
       if (!current) return;
       canvas.current?.getContext('2d')?.drawImage(bitmap, 0, 0);
       setMissing(null);
       setPainted((times) => times + 1);
     };
-    const ready = readyPreview(size, layers);
+    const ready = readyPreview(size, stack);
     if (ready) show(ready);
-    const timer = ready
-      ? 0
-      : window.setTimeout(() => {
-          preview(size, layers).then(show, () => current && setMissing('A picture of this frame is missing from the store.'));
-        }, STILL_MILLISECONDS);
+    // Only whoever goes over many frames passes some that are not worth asking for.
+    const [moved, movedBefore] = [performance.now(), movedAt.current];
+    movedAt.current = moved;
+    const ask = () => {
+      preview(size, stack).then(show, () => current && setMissing('A picture of this frame is missing from the store.'));
+    };
+    const isOnTheWay = moved - movedBefore < ON_THE_WAY_MILLISECONDS;
+    if (!ready && !isOnTheWay) ask();
+    const timer = !ready && isOnTheWay ? window.setTimeout(ask, STILL_MILLISECONDS) : 0;
     return () => {
       current = false;
       window.clearTimeout(timer);
     };
-  }, [frame, played, project]);
+  }, [frame, played, project, finishOff]);
 
   return (
     <div className={`relative ${className}`}>

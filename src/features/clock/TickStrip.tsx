@@ -25,9 +25,10 @@ function useReadyRuns(): readonly (readonly [number, number])[] {
     const { runs, stacks } = played.plan();
     const look = () =>
       setReady(
-        runs.flatMap(({ startFrame, frames, stack }) =>
-          isReady(size, stacks[stack]?.layers ?? []) ? [[startFrame, startFrame + frames] as const] : [],
-        ),
+        runs.flatMap(({ startFrame, frames, stack }) => {
+          const shown = stacks[stack];
+          return shown && isReady(size, shown) ? [[startFrame, startFrame + frames] as const] : [];
+        }),
       );
     look();
     let timer = 0;

@@ -1,11 +1,10 @@
-import { layersAtFrame } from '@/core/render/renderPlan';
-import { stackKey } from '@/core/render/stacks';
+import { stackAtFrame } from '@/core/render/renderPlan';
 import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToPlay } from '@/core/time/playing';
 import { chooseClock } from '@/features/clock/chooseClock';
 import type { PlayClock } from '@/features/clock/playClock';
 import type { Played } from '@/features/clock/played';
 import { type PlaySettings, usePlayStore } from '@/features/clock/playStore';
-import { fullSize, halfSize, readyPreview } from '@/features/clock/previews';
+import { fullSize, halfSize, playedPreview } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -45,8 +44,8 @@ export function playOnto(
   let stopped = false;
   let request = 0;
   const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
-  const layersOf = (tick: number) => layersAtFrame(plan, frameOf(tick));
-  const count = new LateCount((tick) => stackKey(layersOf(tick)), frameOf);
+  const stackOf = (tick: number) => stackAtFrame(plan, frameOf(tick));
+  const count = new LateCount((tick) => stackOf(tick).key, frameOf);
   const millisecondsPerTick = (1000 * rate.den * way.speed.den) / (rate.num * way.speed.num);
   let clock: PlayClock | null = null;
   let started = false;
@@ -59,16 +58,16 @@ export function playOnto(
   };
   const ticks = ticksToPlay(range, startFrame, way);
   const reach = range.toFrame - range.fromFrame + 1;
-  const ahead = new ReadAhead(size, layersOf, ticks === null ? reach : Math.min(reach, ticks), startWhenReady);
+  const ahead = new ReadAhead(size, stackOf, ticks === null ? reach : Math.min(reach, ticks), startWhenReady);
 
   let showing: string | null = null;
   const step = (by: PlayClock) => (time: number) => {
     if (stopped) return;
     const { tick, frame, isOver } = tickDue(by.elapsedMilliseconds(time), rate, range, startFrame, way);
-    const layers = layersOf(tick);
-    const key = stackKey(layers);
+    const stack = stackOf(tick);
+    const { key } = stack;
     if (key !== showing) {
-      const bitmap = readyPreview(size, layers);
+      const bitmap = playedPreview(size, stack);
       if (bitmap) {
         context.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
         showing = key;
@@ -145,8 +144,8 @@ export function readAheadCalmly({ project, plan: planNow }: Played, range: PlayR
   let ahead: ReadAhead | null = null;
   const timer = setTimeout(() => {
     const plan = planNow();
-    const layersOf = (tick: number) => layersAtFrame(plan, frameOfTick(tick, range, startFrame, way));
-    ahead = new ReadAhead(way.everySecond ? halfSize(project) : fullSize(project), layersOf, range.toFrame - range.fromFrame + 1);
+    const stackOf = (tick: number) => stackAtFrame(plan, frameOfTick(tick, range, startFrame, way));
+    ahead = new ReadAhead(way.everySecond ? halfSize(project) : fullSize(project), stackOf, range.toFrame - range.fromFrame + 1);
     ahead.from(0, 'idle');
   }, IDLE_BEFORE_READING_MILLISECONDS);
   return () => {

@@ -2,10 +2,9 @@ import { useMemo } from 'react';
 import type { Project, Shot } from '@/core/document/model';
 import { framesOfReel } from '@/core/reel/reel';
 import { type ReelSound, soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
-import { layersOnReel, planOfReel, planOfShot, type RenderPlan } from '@/core/render/renderPlan';
-import type { StackLayer } from '@/core/render/stacks';
+import { previewOfReel, previewOfShot, type RenderPlan, stackOfShot, stackOnReel } from '@/core/render/renderPlan';
+import type { PictureStack } from '@/core/render/stacks';
 import type { PlayRange } from '@/core/time/playing';
-import { leavingLayers } from '@/features/clock/previews';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToFrame, goToReelFrame } from '@/features/project/navigation';
 import { type FrameRange, useViewStore } from '@/features/project/viewStore';
@@ -19,7 +18,7 @@ export type Played = {
   /** What is seen on every frame; worked out when it is first asked for, since of a long reel that takes a moment. */
   readonly plan: () => RenderPlan;
   /** What is seen on one frame. */
-  readonly layersAt: (frame: number) => readonly StackLayer[];
+  readonly stackAt: (frame: number) => PictureStack;
   readonly sounds: readonly ReelSound[];
   /** Makes a frame the current one while playing. */
   readonly show: (frame: number) => void;
@@ -41,8 +40,8 @@ const shotPlayed = (project: Project, shot: Shot): Played => ({
   project,
   name: `shot ${shot.code}`,
   frames: shot.frames,
-  plan: once(() => planOfShot(project, shot)),
-  layersAt: (frame) => leavingLayers(shot, frame),
+  plan: once(() => previewOfShot(project, shot)),
+  stackAt: (frame) => stackOfShot(project, shot, frame),
   sounds: soundsOverShot(project, shot.id),
   show: (frame) => useViewStore.setState({ frame }),
   go: goToFrame,
@@ -56,8 +55,8 @@ function reelPlayed(project: Project): Played | null {
     project,
     name: 'the reel',
     frames,
-    plan: once(() => planOfReel(project) as RenderPlan),
-    layersAt: (frame) => layersOnReel(project, frame),
+    plan: once(() => previewOfReel(project) as RenderPlan),
+    stackAt: (frame) => stackOnReel(project, frame),
     sounds: soundsOfReel(project),
     show: goToReelFrame,
     go: goToReelFrame,

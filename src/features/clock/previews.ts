@@ -1,9 +1,11 @@
 import { create } from 'zustand';
-import type { ColourRange } from '@/core/document/checks';
+import { effectWords, type Finish } from '@/core/document/finish';
 import type { Project, Shot, Size } from '@/core/document/model';
-import { pictureBytes, READY_PICTURES_BYTES } from '@/core/document/size';
+import { pictureBytes, READY_PICTURES_BYTES, READY_WITH_CLIPS_BYTES } from '@/core/document/size';
+import { remembered } from '@/core/remembered';
+import { finishOf } from '@/core/render/renderPlan';
 import { layersAt } from '@/core/render/shotRuns';
-import { leavingLevels, type StackLayer, stackKey } from '@/core/render/stacks';
+import { leavingLevels, type PictureStack, type StackLayer } from '@/core/render/stacks';
 import { pictures } from '@/features/project/pictures';
 import { whenClosed } from '@/features/sync/projectStore';
 import { compositePreview, letGoOfCompositing } from '@/workers/client';
@@ -13,28 +15,50 @@ const held = new Map<string, ImageBitmap>();
 const coming = new Map<string, Promise<ImageBitmap>>();
 let heldBytes = 0;
 
-/** How pictures are made ready: in the film's size or its sides divided by `shrink`, their colours held as they will leave. */
-export type PreviewSize = Size & { readonly shrink: number; readonly hold: ColourRange | null };
+/** How pictures are made ready: in the film's size or its sides divided by `shrink`, with the finish that is seen while working. */
+export type PreviewSize = Size & { readonly shrink: number; readonly finish: Finish; readonly mostBytes: number };
 
-export const fullSize = ({ size, checks }: Project): PreviewSize => ({ ...size, shrink: 1, hold: checks.holdColours });
-export const halfSize = ({ size, checks }: Project): PreviewSize => ({ ...size, shrink: 2, hold: checks.holdColours });
+/** Room for what is ready of a project, in bytes. */
+const roomFor = ({ reel }: Project): number =>
+  reel.items.some(({ kind }) => kind === 'clip') ? READY_WITH_CLIPS_BYTES : READY_PICTURES_BYTES;
+
+export const fullSize = (project: Project): PreviewSize => ({
+  ...project.size,
+  shrink: 1,
+  finish: finishOf(project, true),
+  mostBytes: roomFor(project),
+});
+export const halfSize = (project: Project): PreviewSize => ({
+  ...project.size,
+  shrink: 2,
+  finish: finishOf(project, true),
+  mostBytes: roomFor(project),
+});
 
 /** What a shot shows at a frame as it will leave: visible levels, no guides. */
 export const leavingLayers = (shot: Shot, frame: number): readonly StackLayer[] => layersAt(leavingLevels(shot), frame);
 
-const keyOf = (size: PreviewSize, layers: readonly StackLayer[]) =>
-  `${size.width}x${size.height}/${size.shrink} ${size.hold ? `${size.hold.from}-${size.hold.to} ` : ''}${stackKey(layers)}`;
+/** The effects over a stack, told apart by what they do. */
+const finishKey = remembered((finish: Finish) => finish.map(effectWords).join('; '));
+const keyOf = (size: PreviewSize, { key, finished }: PictureStack) =>
+  `${size.width}x${size.height}/${size.shrink} ${finished ? finishKey(size.finish) : ''} ${key}`;
 
 /** How often what is ready has changed, for whoever shows it. */
 export const useReadyStore = create<{ readonly changes: number }>(() => ({ changes: 0 }));
 const changed = () => useReadyStore.setState(({ changes }) => ({ changes: changes + 1 }));
 
 /** Whether the composite of a stack is ready, without counting as its use. */
-export const isReady = (size: PreviewSize, layers: readonly StackLayer[]): boolean => held.has(keyOf(size, layers));
+export const isReady = (size: PreviewSize, stack: PictureStack): boolean => held.has(keyOf(size, stack));
+
+/**
+ * The composite of a stack if it is ready, as it is shown while playing: that counts as no use. What was made ready for later
+ * would else be older than all that has been shown, and be let go just before it is due.
+ */
+export const playedPreview = (size: PreviewSize, stack: PictureStack): ImageBitmap | undefined => held.get(keyOf(size, stack));
 
 /** The composite of a stack if it is ready. */
-export function readyPreview(size: PreviewSize, layers: readonly StackLayer[]): ImageBitmap | undefined {
-  const key = keyOf(size, layers);
+export function readyPreview(size: PreviewSize, stack: PictureStack): ImageBitmap | undefined {
+  const key = keyOf(size, stack);
   const bitmap = held.get(key);
   if (bitmap) {
     held.delete(key);
@@ -43,19 +67,23 @@ export function readyPreview(size: PreviewSize, layers: readonly StackLayer[]): 
   return bitmap;
 }
 
-/** The composite of a stack on white paper; rejects when a picture is missing. */
-export function preview(size: PreviewSize, layers: readonly StackLayer[]): Promise<ImageBitmap> {
-  const ready = readyPreview(size, layers);
+/** The composite of a stack on white paper, for now or to be ready `ahead`; rejects when a picture is missing. */
+export function preview(size: PreviewSize, stack: PictureStack, ahead = false): Promise<ImageBitmap> {
+  const ready = readyPreview(size, stack);
   if (ready) return Promise.resolve(ready);
-  const key = keyOf(size, layers);
+  const key = keyOf(size, stack);
   let composing = coming.get(key);
   if (!composing) {
-    composing = compositePreview({ width: size.width, height: size.height }, layers, 'paper', { shrink: size.shrink, hold: size.hold })
+    composing = compositePreview({ width: size.width, height: size.height }, stack, 'paper', {
+      shrink: size.shrink,
+      finish: size.finish,
+      ahead,
+    })
       .then((bitmap) => {
         held.set(key, bitmap);
         heldBytes += bitmap.width * bitmap.height * 4;
         for (const [oldest, old] of held) {
-          if (heldBytes <= READY_PICTURES_BYTES || oldest === key) break;
+          if (heldBytes <= size.mostBytes || oldest === key) break;
           held.delete(oldest);
           heldBytes -= old.width * old.height * 4;
           // Whoever draws one does so at once: what is let go is given back now, not in a pause some time later.
@@ -98,4 +126,4 @@ export const wakePreviews = (): void => {
 
 /** How many composites of this size are kept at most: how far it makes sense to read ahead. */
 export const previewsHeld = (size: PreviewSize): number =>
-  Math.max(2, Math.floor((READY_PICTURES_BYTES * size.shrink ** 2) / pictureBytes(size)));
+  Math.max(2, Math.floor((size.mostBytes * size.shrink ** 2) / pictureBytes(size)));

@@ -1,4 +1,4 @@
-import { type StackLayer, stackKey } from '@/core/render/stacks';
+import type { PictureStack } from '@/core/render/stacks';
 import { type PreviewSize, preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
 
 /** How far pictures are made ready before they are due. */
@@ -20,17 +20,17 @@ const SAFETY = 2;
 type Pace = 'starting' | 'playing' | 'idle';
 
 /** How many ticks, up to `mostTicks`, show at most `mostPictures` different pictures. */
-function ticksWithin(layersOfTick: (tick: number) => readonly StackLayer[], mostTicks: number, mostPictures: number): number {
+function ticksWithin(stackOfTick: (tick: number) => PictureStack, mostTicks: number, mostPictures: number): number {
   const pictures = new Set<string>();
   for (let tick = 0; tick < mostTicks; tick++) {
-    pictures.add(stackKey(layersOfTick(tick)));
+    pictures.add(stackOfTick(tick).key);
     if (pictures.size > mostPictures) return tick;
   }
   return mostTicks;
 }
 
 /**
- * Makes the pictures of coming ticks ready, in order, a bounded way ahead. A picture that can't be had
+ * Makes the pictures of coming ticks ready, in order, a bounded way ahead. A picture that is missing
  * counts as settled: it will be late, and waiting wouldn't help.
  */
 export class ReadAhead {
@@ -49,11 +49,11 @@ export class ReadAhead {
 
   constructor(
     private readonly size: PreviewSize,
-    private readonly layersOfTick: (tick: number) => readonly StackLayer[],
+    private readonly stackOfTick: (tick: number) => PictureStack,
     rangeFrames: number,
     private readonly settled: () => void = () => undefined,
   ) {
-    this.horizonTicks = ticksWithin(layersOfTick, Math.min(MOST_TICKS, rangeFrames), Math.floor(previewsHeld(size) * HORIZON_PART));
+    this.horizonTicks = ticksWithin(stackOfTick, Math.min(MOST_TICKS, rangeFrames), Math.floor(previewsHeld(size) * HORIZON_PART));
   }
 
   stop(): void {
@@ -81,14 +81,14 @@ export class ReadAhead {
     if (waitedMilliseconds < LONGEST_WAIT_MILLISECONDS || this.settledTick < LEAST_LEAD_TICKS || this.made < LEAST_MEASURED) return false;
     const left = new Set<string>();
     for (let tick = this.settledTick; tick < this.horizonTicks; tick++) {
-      if (!this.isSettled(tick)) left.add(stackKey(this.layersOfTick(tick)));
+      if (!this.isSettled(tick)) left.add(this.stackOfTick(tick).key);
     }
     return left.size * (waitedMilliseconds / this.made) * SAFETY <= this.settledTick * millisecondsPerTick;
   }
 
   private isSettled(tick: number): boolean {
-    const layers = this.layersOfTick(tick);
-    return readyPreview(this.size, layers) !== undefined || this.failed.has(stackKey(layers));
+    const stack = this.stackOfTick(tick);
+    return readyPreview(this.size, stack) !== undefined || this.failed.has(stack.key);
   }
 
   private settle(): void {
@@ -105,12 +105,12 @@ export class ReadAhead {
     while (this.nextTick < this.wantedTick && this.asked < this.mostAtOnce() && !this.stopped) {
       const tick = this.nextTick++;
       if (this.isSettled(tick)) continue;
-      const layers = this.layersOfTick(tick);
+      const stack = this.stackOfTick(tick);
       this.asked++;
-      preview(this.size, layers)
+      preview(this.size, stack, true)
         .then(
           () => this.made++,
-          () => this.failed.add(stackKey(layers)),
+          () => this.failed.add(stack.key),
         )
         .finally(() => {
           this.asked--;

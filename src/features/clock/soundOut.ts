@@ -36,7 +36,7 @@ const atMixRate = remembered(async ({ channels, samples, sampleRate }: DecodedRe
   return buffer;
 });
 
-/** A recording as it is mixed; null when it can't be had, which a finding tells: the others are heard. Rejects when the server is away. */
+/** A recording as it is mixed; null when it is missing, which a finding tells: the others are heard. Rejects when the server is away. */
 async function bufferOf(original: string): Promise<AudioBuffer | null> {
   let decoded: DecodedRecording;
   try {

@@ -5,14 +5,16 @@ import { contextNow, take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 
-/** Files a person wants to bring in, from a picker, a drop or a paste: pictures, a clip to trace over, recordings; null while there are none. */
+/** Files a person wants to bring in, from a picker, a drop or a paste: pictures, a clip to trace over, a clip for the reel, recordings; null while there are none. */
 export const useBringStore = create<{
   readonly files: readonly File[] | null;
   readonly clip: File | null;
+  readonly reelClip: File | null;
   readonly recordings: readonly File[] | null;
 }>(() => ({
   files: null,
   clip: null,
+  reelClip: null,
   recordings: null,
 }));
 
@@ -37,7 +39,8 @@ export function takeFiles(files: Iterable<File>): void {
   const others = list.filter((file) => !isRecording(file));
   const [first] = others;
   if (recordings.length > 0) useBringStore.setState({ recordings });
-  if (first && others.length === 1 && isClip(first)) useBringStore.setState({ clip: first });
+  if (first && others.length === 1 && isClip(first))
+    useBringStore.setState(useViewStore.getState().onReel ? { reelClip: first } : { clip: first });
   else if (first) useBringStore.setState({ files: others });
 }
 
@@ -63,7 +66,10 @@ export const bringCommands: readonly Command[] = [
   {
     id: 'bring-in',
     group: 'Levels',
-    words: () => 'Bring in pictures, or a clip to trace over …',
+    words: () =>
+      useViewStore.getState().onReel
+        ? 'Bring in a clip, a sequence or a sound for the reel …'
+        : 'Bring in pictures, or a clip to trace over …',
     keys: ['Mod+I'],
     run: () => chooseFiles(),
   },

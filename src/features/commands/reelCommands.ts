@@ -3,7 +3,7 @@ import type { Project } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
 import { applyStep } from '@/core/edit/table';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { closeGaps, insertGap, layShot, leaveOut, repeatItems, setReelLength } from '@/core/reel/itemEdits';
+import { closeGaps, finishItems, insertGap, layShot, leaveOut, repeatItems, setReelLength } from '@/core/reel/itemEdits';
 import { moveItemsBy, startItemOn } from '@/core/reel/moveItems';
 import { framesOfReel, itemAt, type PlacedItem, placedItems, shotsLeftOut } from '@/core/reel/reel';
 import { showWhole, slipItem, splitItem, trimItem, trimOf } from '@/core/reel/trimItems';
@@ -114,7 +114,7 @@ function askStart(): void {
   const { firstFrameNumber } = view.project;
   const start = String(placed.startFrame + firstFrameNumber);
   askFor(
-    `Start ${placed.shot?.code ?? 'the gap'} on a frame`,
+    `Start ${placed.source?.name ?? 'the gap'} on a frame`,
     'The gap before it becomes as long as it takes; earlier, it is moved to that cut or into that gap.',
     { id: 'value', label: 'A frame’s number, seconds, timecode or feet', start },
     (now, text) => {
@@ -141,7 +141,7 @@ function askLength(): void {
 const askSlip = (): void =>
   askFor(
     'Slip',
-    'Shows later frames of the shot, or earlier ones below 0; the item stays where it is and as long.',
+    'Shows later frames of the shot or clip, or earlier ones below 0; the item stays where it is and as long.',
     { id: 'value', label: 'Frames', start: '1' },
     (now, text) => {
       const by = framesOf(text);
@@ -254,7 +254,7 @@ export const reelCommands: readonly Command[] = [
   {
     id: 'reel-whole',
     group,
-    words: () => 'Show the shot whole',
+    words: () => 'Show the item whole',
     keys: ['Alt+Shift+W'],
     hindrance,
     run: onOne(({ project }, placed) => showWhole(project, placed.item.id)),
@@ -292,6 +292,23 @@ export const reelCommands: readonly Command[] = [
     keys: ['Alt+Shift+D'],
     hindrance,
     run: onChosen(({ project, chosen }) => repeatItems(project, idsOf(chosen), newId)),
+  },
+  {
+    id: 'reel-finish',
+    group,
+    words: () => (reelView()?.chosen.every(({ item }) => item.finished) ? 'Leave the finish off the item' : 'Lay the finish over the item'),
+    keys: ['Alt+Shift+E'],
+    hindrance,
+    run: onChosen(({ project, chosen }) => finishItems(project, idsOf(chosen))),
+  },
+  {
+    id: 'finish-off',
+    group,
+    words: () => 'See it without the finish while the key is held',
+    keys: ['A'],
+    hindrance: hindranceOfReel,
+    run: () => useViewStore.setState({ finishOff: true }),
+    release: () => useViewStore.setState({ finishOff: false }),
   },
   { id: 'reel-lay', group, words: () => 'Lay a shot on the reel …', keys: ['Alt+Shift+N'], hindrance: hindranceOfReel, run: askShot },
   { id: 'reel-length', group, words: () => 'How long the reel is …', keys: ['Alt+Shift+L'], hindrance, run: askLength },

@@ -5,6 +5,7 @@ import { Player } from '@/features/clock/Player';
 import { GoingOut } from '@/features/handover/GoingOut';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { LeavingFrames } from '@/features/handover/LeavingFrames';
+import { today } from '@/features/handover/makeHandover';
 import { RecipePanel } from '@/features/handover/RecipePanel';
 import { sendWaitingReceipts } from '@/features/handover/receiptsWaiting';
 import { useProject, useShot } from '@/features/project/hooks';
@@ -16,7 +17,7 @@ export function HandoverStage() {
   const project = useProject();
   const shot = useShot();
   const recipe = useHandoverStore((state) => state.recipe);
-  const plan = useMemo(() => planOf(project, recipe, formatFor(recipe)), [project, recipe]);
+  const leaving = useMemo(() => planOf(project, recipe, formatFor(recipe), today()), [project, recipe]);
 
   useEffect(() => sendWaitingReceipts(project.id), [project.id]);
 
@@ -26,12 +27,12 @@ export function HandoverStage() {
   }, [shot, recipe]);
 
   return (
-    <div className="grid h-full grid-cols-[300px_minmax(0,1fr)_340px] gap-2.5">
+    <div className="grid h-full grid-cols-[340px_minmax(0,1fr)_330px] gap-2.5">
       <Boundary what="The recipe">
-        <RecipePanel plan={plan} />
+        <RecipePanel leaving={leaving} />
       </Boundary>
       <section aria-label="Picture" className="panel flex flex-col overflow-hidden">
-        {plan.ok && <LeavingFrames plan={plan.value} />}
+        <LeavingFrames leaving={leaving} />
         <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
           <Player className="h-full w-full" />
         </Fitted>

@@ -4,9 +4,14 @@ import { toast } from 'sonner';
 import type { Receipt } from '@/contracts/receipt';
 import { judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
-import { framesToChoose } from '@/core/output/recipe';
+import { done } from '@/core/outcome';
+import { formatOf } from '@/core/output/format';
+import { leavingOf } from '@/core/output/leaving';
+import { framesToChoose, recipeOf } from '@/core/output/recipe';
+import { takingWords, WHOLE_TAKING } from '@/core/output/taking';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
+import { plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { saveFile } from '@/features/handover/ownFiles';
@@ -14,6 +19,7 @@ import { saveReceipt } from '@/features/handover/saveReceipt';
 import { useProject } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 import { Button } from '@/ui/Button';
+import { FORMATS } from '@/workers/client';
 
 const bytesText = (bytes: number) => (bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} KiB` : `${(bytes / 1024 / 1024).toFixed(1)} MiB`);
 
@@ -23,9 +29,15 @@ function useIsOutOfDate(receipt: Receipt): boolean {
   const [known, setKnown] = useState<{ project: Project; digest: string | null } | null>(null);
   useEffect(() => {
     let current = true;
-    const fromFrame = receipt.whole ? 0 : receipt.request.firstNumber - project.firstFrameNumber;
-    const toFrame = receipt.whole ? framesToChoose(project, receipt.shotId) - 1 : fromFrame + receipt.request.frames - 1;
-    const plan = renderPlanOf(project, { shotId: receipt.shotId, fromFrame, toFrame, withBackground: receipt.withBackground });
+    const { whole, range, request, shotId, withBackground, options, taking } = receipt;
+    const left = range ?? {
+      fromFrame: request.firstNumber - project.firstFrameNumber,
+      toFrame: request.firstNumber - project.firstFrameNumber + request.frames - 1,
+    };
+    const { fromFrame, toFrame } = whole ? { fromFrame: 0, toFrame: framesToChoose(project, shotId) - 1 } : left;
+    const asked = { shotId, fromFrame, toFrame, withBackground };
+    const leaving = options ? leavingOf(project, asked, options, taking ?? WHOLE_TAKING) : null;
+    const plan = leaving ? (leaving.ok ? done(leaving.value.plan) : leaving) : renderPlanOf(project, asked);
     const digest = plan.ok ? digestOfBytes(planText(plan.value)) : Promise.resolve(null);
     void digest.then((found) => current && setKnown({ project, digest: found }));
     return () => {
@@ -43,7 +55,9 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
   const file = useHandoverStore((state) => state.files.get(receipt.id));
   const verdict = judge(receipt.request, receipt.count);
   const isOutOfDate = useIsOutOfDate(receipt);
-  const { id: projectId } = useProject();
+  const project = useProject();
+  const projectId = project.id;
+  const recipe = recipeOf(project, receipt, formatOf(FORMATS, receipt.formatId));
   const save = () =>
     void saveReceipt(projectId, receipt).catch((error: unknown) =>
       toast.error(`The receipt could not be saved: ${error instanceof Error ? error.message : 'the server does not answer'}`),
@@ -59,7 +73,9 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
       <p className="mb-1.5 text-2xs text-soft">
         {new Date(receipt.madeAt).toLocaleString()} · {bytesText(receipt.fileBytes)} · {receipt.pictures} pictures made ·{' '}
         {receipt.withBackground ? 'with' : 'without'} background{partWords(receipt)}
-        {receipt.holdColours && ` · colours held within ${receipt.holdColours.from}–${receipt.holdColours.to}`}
+        {receipt.count.keyFrames && ` · ${plural(receipt.count.keyFrames.length, 'key frame')}`}
+        {receipt.taking && takingWords(receipt.taking).map((words) => ` · ${words}`)}
+        {receipt.finish.length > 0 && ` · ${receipt.finish.join('; ')}`}
       </p>
       {isOutOfDate && <p className="mb-1.5 text-rust text-xs">Out of date: drawings or timing have changed since. Hand it over again.</p>}
       <table className="w-full text-xs">
@@ -105,6 +121,11 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
       <div className="mt-2 flex flex-wrap gap-1.5">
         {file && <Button onClick={() => void saveFile(file.storedAs, file.fileName)}>Save again</Button>}
         <Button onClick={save}>Save receipt</Button>
+        {recipe && (
+          <Button onClick={() => useHandoverStore.setState({ recipe })} title="Sets everything on the left as it was for this one">
+            Take its settings
+          </Button>
+        )}
       </div>
     </article>
   );

@@ -1,17 +1,27 @@
 'use client';
-import { Fragment, useEffect, useMemo, useState } from 'react';
+import { Fragment, useMemo } from 'react';
+import { effectWords } from '@/core/document/finish';
 import { sizeText } from '@/core/document/size';
-import type { Outcome } from '@/core/outcome';
-import { fileNamesOf, formatChoices } from '@/core/output/format';
-import { baseNameOf, chosenRange, framesToChoose, type Recipe } from '@/core/output/recipe';
-import { everySound } from '@/core/reel/sounds';
+import { done, type Outcome } from '@/core/outcome';
+import { CONTAINERS, type Container, optionsIn } from '@/core/output/film';
+import { type FormatOptions, formatChoices, formatOf, isTransparent } from '@/core/output/format';
+import { PICTURE_KINDS, type PictureKind, pictureOptionsIn, startPictureOptions } from '@/core/output/pictures';
+import { chosenRange, framesToChoose, type NamedLeaving, type Recipe, recipeOf } from '@/core/output/recipe';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { undrawnIn } from '@/core/render/undrawn';
 import { countText, lengthSentence, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
-import { formatFor, handOver, useHandoverStore } from '@/features/handover/handoverStore';
+import { FilmPanel } from '@/features/handover/FilmPanel';
+import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
+import { NameParts } from '@/features/handover/NameParts';
+import { PicturesPanel } from '@/features/handover/PicturesPanel';
+import { handOver } from '@/features/handover/queueStore';
+import { SavedRecipes } from '@/features/handover/SavedRecipes';
+import { TakingPanel } from '@/features/handover/TakingPanel';
+import { WhichFrames } from '@/features/handover/WhichFrames';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Field } from '@/ui/Field';
@@ -20,40 +30,35 @@ import { FORMATS } from '@/workers/client';
 function GroundWords({ recipe }: { recipe: Recipe }) {
   const words = recipe.withBackground
     ? 'Still and animated levels on white paper. Guides are never handed over.'
-    : formatFor(recipe).carries.transparency
+    : isTransparent(formatFor(recipe), recipe.options)
       ? 'Animated levels only, with transparency.'
-      : 'Animated levels only, on white: these films have no transparency.';
+      : 'Animated levels only, on white.';
   return <p className="text-soft text-xs">{words}</p>;
 }
 
-function FileNames({ recipe, plan }: { recipe: Recipe; plan: RenderPlan }) {
-  const project = useProject();
-  const format = formatFor(recipe);
-  const { firstNumber, frames } = plan;
-  const base = baseNameOf(project, recipe, format);
-  const { whole, pictures } = useMemo(() => fileNamesOf(format, base, firstNumber, frames), [format, base, firstNumber, frames]);
+/** The names of what is written: of the first, the middle and the last file, where there are several. */
+function FileNames({ names: { whole, pictures } }: { names: NamedLeaving['names'] }) {
   if (pictures.length === 0) return <p className="numbers break-all text-xs">{whole}</p>;
+  const middle = pictures.length > 2 ? pictures[Math.floor(pictures.length / 2)] : null;
   return (
     <div className="numbers break-all text-soft text-xs">
       {whole && <p className="text-ink">{whole}, holding</p>}
       <p>{pictures[0]}</p>
-      {pictures.length > 2 && <p>… {countText(pictures.length - 2)} more</p>}
+      {middle && <p>{middle}</p>}
       {pictures.length > 1 && <p>{pictures.at(-1)}</p>}
+      <p>{pictures.length > 1 ? `${countText(pictures.length)} files, no clashes` : '1 file'}</p>
     </div>
   );
 }
 
 /** Every format there is, by group. */
-function FormatChoices({ recipe, onChange }: { recipe: Recipe; onChange: (formatId: string) => void }) {
-  const [canPickFolder, setCanPickFolder] = useState(false);
-  useEffect(() => setCanPickFolder('showDirectoryPicker' in window), []);
-  return formatChoices(FORMATS, canPickFolder).map(({ group, label, words, options }) => (
+const FormatChoices = ({ recipe, onChange }: { recipe: Recipe; onChange: (formatId: string) => void }) =>
+  formatChoices(FORMATS).map(({ group, label, words, options }) => (
     <Fragment key={group}>
       <p className="text-soft text-xs">{words}</p>
       <Choice label={label} value={recipe.formatId} options={options} onChange={onChange} />
     </Fragment>
   ));
-}
 
 /** What the chosen destination refuses, and flashes: what Check found of it is shown here too, before the press. */
 function Refusals() {
@@ -71,14 +76,61 @@ function Refusals() {
   );
 }
 
+const isContainer = (formatId: string): formatId is Container => CONTAINERS.some((container) => container === formatId);
+
+const isPictureKind = (formatId: string): formatId is PictureKind => PICTURE_KINDS.some((kind) => kind === formatId);
+
+/** What is asked of another format: what was asked of the last, as far as it carries that. */
+function optionsFor(formatId: string, { options }: Recipe): FormatOptions {
+  if (options.kind === 'film' && isContainer(formatId)) return optionsIn(formatId, options);
+  // How far pixels are kept is a matter of the kind: a JPEG's quality is none of a WebP's.
+  if (options.kind === 'pictures' && isPictureKind(formatId))
+    return { ...pictureOptionsIn(formatId, options), quality: startPictureOptions(formatId).quality };
+  return formatOf(FORMATS, formatId)?.start ?? options;
+}
+
+const areFilesApart = ({ options }: Recipe): boolean =>
+  options.kind === 'pictures' && (options.each === 'drawing' || options.split === 'levels');
+
+/** How much leaves: frames and how long they last, or files where one is for a drawing or a level. */
+const leavingWords = (recipe: Recipe, plan: RenderPlan): string =>
+  areFilesApart(recipe)
+    ? `${plural(plan.frames, 'file')} of ${plural(plan.stacks.length, 'distinct picture')}`
+    : lengthSentence(plan.frames, plan.rate);
+
+/** What the button does: frames that leave, or files where one is for a drawing or a level. */
+function handOverWords(recipe: Recipe, plan: Outcome<RenderPlan>): string {
+  return plan.ok ? `Hand over ${plural(plan.value.frames, areFilesApart(recipe) ? 'file' : 'frame')}` : 'Hand over';
+}
+
 const MOST_NAMED = 6;
 
+/** Hands over once more by what the last receipt was asked for. */
+function AsLastTime() {
+  const project = useProject();
+  const last = useProjectStore((state) => state.receipts[0]);
+  const recipe = last && recipeOf(project, last, formatOf(FORMATS, last.formatId));
+  if (!last || !recipe) return null;
+  return (
+    <Button
+      title={`As for ${last.fileName}`}
+      onClick={() => {
+        useHandoverStore.setState({ recipe });
+        void handOver(recipe);
+      }}
+      className="ml-2 min-h-9 px-3"
+    >
+      As last time
+    </Button>
+  );
+}
+
 /** What leaves and as what, in plain words; the names before anything is written; the button. */
-export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
+export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
+  const plan = leaving.ok ? done(leaving.value.plan) : leaving;
   const project = useProject();
   const shot = useShot();
   const recipe = useHandoverStore((state) => state.recipe);
-  const isRunning = useHandoverStore((state) => state.running !== null);
   const change = (part: Partial<Recipe>) => useHandoverStore.setState({ recipe: { ...recipe, ...part } });
   const total = framesToChoose(project, recipe.shotId);
   const first = project.firstFrameNumber;
@@ -92,6 +144,7 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-4">
         <div className="space-y-2.5">
           <h2 className="font-bold">What to hand over</h2>
+          <SavedRecipes recipe={recipe} />
           <Choice
             label="From"
             value={recipe.shotId === null ? 'reel' : 'shot'}
@@ -117,11 +170,8 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
               onChange={(toText) => change({ toText })}
             />
           </div>
-          {plan.ok ? (
-            <p className="text-xs">{lengthSentence(plan.value.frames, plan.value.rate)}</p>
-          ) : (
-            <p className="text-rust text-xs">{plan.reason}</p>
-          )}
+          <WhichFrames recipe={recipe} onChange={change} />
+          {plan.ok ? <p className="text-xs">{leavingWords(recipe, plan.value)}</p> : <p className="text-rust text-xs">{plan.reason}</p>}
           <Choice
             label="Background"
             value={recipe.withBackground ? 'with' : 'without'}
@@ -132,29 +182,44 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
             onChange={(value) => change({ withBackground: value === 'with' })}
           />
           <GroundWords recipe={recipe} />
-          {everySound(project).length > 0 && (
-            <p className="text-soft text-xs">Only the picture is handed over, without the film’s sound.</p>
-          )}
-          {project.checks.holdColours && (
+          <TakingPanel taking={recipe.taking} onChange={(taking) => change({ taking })} />
+          {plan.ok && plan.value.finish.length > 0 && (
             <p className="text-soft text-xs">
-              Colours are held within {project.checks.holdColours.from}–{project.checks.holdColours.to}, as set in Check; the drawings stay
-              as they are.
+              Finished as set in Assemble: {plan.value.finish.map(effectWords).join('; ')}. The drawings stay as they are.
             </p>
           )}
         </div>
         <div className="space-y-2.5 border-line border-t pt-4">
           <h2 className="font-bold">Format</h2>
           <div className="space-y-1.5">
-            <FormatChoices recipe={recipe} onChange={(formatId) => change({ formatId })} />
+            <FormatChoices recipe={recipe} onChange={(formatId) => change({ formatId, options: optionsFor(formatId, recipe) })} />
           </div>
+          {recipe.options.kind === 'film' && isContainer(recipe.formatId) && (
+            <FilmPanel
+              container={recipe.formatId}
+              options={recipe.options}
+              onChange={(options) => change({ options })}
+              isHeard={leaving.ok && leaving.value.heard !== null}
+              withBackground={recipe.withBackground}
+            />
+          )}
+          {recipe.options.kind === 'pictures' && isPictureKind(recipe.formatId) && (
+            <PicturesPanel
+              kind={recipe.formatId}
+              options={recipe.options}
+              onChange={(options) => change({ options })}
+              onReel={recipe.shotId === null}
+            />
+          )}
           <p className="numbers text-xs">
-            {sizeText(project.size)} · {rateFraction(project.rate)}
+            {sizeText(plan.ok ? plan.value.size : project.size)} · {rateFraction(plan.ok ? plan.value.rate : project.rate)}
           </p>
         </div>
-        {plan.ok && (
+        {(plan.ok || recipe.options.kind === 'pictures') && (
           <div className="space-y-1.5 border-line border-t pt-4">
             <h2 className="font-bold">Names</h2>
-            <FileNames recipe={recipe} plan={plan.value} />
+            {recipe.options.kind === 'pictures' && <NameParts options={recipe.options} onChange={(options) => change({ options })} />}
+            {leaving.ok && <FileNames names={leaving.value.names} />}
           </div>
         )}
       </div>
@@ -169,9 +234,10 @@ export function RecipePanel({ plan }: { plan: Outcome<RenderPlan> }) {
             </p>
           )}
         </div>
-        <Button kind="go" disabled={!plan.ok || isRunning} onClick={() => void handOver(recipe)} className="min-h-9 px-4 text-sm">
-          {plan.ok ? `Hand over ${plural(plan.value.frames, 'frame')}` : 'Hand over'}
+        <Button kind="go" disabled={!plan.ok} onClick={() => void handOver(recipe)} className="min-h-9 px-4 text-sm">
+          {handOverWords(recipe, plan)}
         </Button>
+        <AsLastTime />
       </div>
     </section>
   );

@@ -7,22 +7,35 @@ import type { Finding } from '@/core/check/finding';
 import type { LastHandover } from '@/core/check/lastHandover';
 import { judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
-import { formatOf } from '@/core/output/format';
+import { formatOf, isTransparent } from '@/core/output/format';
+import { isWholeTaking } from '@/core/output/taking';
 import { digestOfBytes } from '@/core/raster/digest';
 import { framesOfReel } from '@/core/reel/reel';
 import { remembered } from '@/core/remembered';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
 import { useInspectionStore } from '@/features/path/inspecting';
+import { useClipStore } from '@/features/project/clips';
 import { shotInView } from '@/features/project/hooks';
+import { useRateMoveStore } from '@/features/project/rateMove';
 import { useRecordingStore } from '@/features/project/recordings';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore, whenClosed } from '@/features/sync/projectStore';
 import { FORMATS } from '@/workers/client';
 
+/** Whether what was handed over is the film frame by frame in its size and rate, and not its drawings or levels apart. */
+const holdsEveryFrame = ({ options, taking }: Receipt): boolean =>
+  (taking === null || isWholeTaking(taking)) &&
+  (options?.kind !== 'pictures' || (options.split === 'together' && options.each === 'frame'));
+
 /** The last handover of the whole reel; null when there was none. */
 function lastWhole(receipts: readonly Receipt[]): Receipt | null {
-  return receipts.find((receipt) => receipt.shotId === null && receipt.whole) ?? null;
+  return receipts.find((receipt) => receipt.shotId === null && receipt.whole && holdsEveryFrame(receipt)) ?? null;
+}
+
+function isGrounded({ formatId, options }: Receipt): boolean {
+  const format = formatOf(FORMATS, formatId);
+  return format !== undefined && !isTransparent(format, options ?? format.start);
 }
 
 const handedOverOf = (receipt: Receipt): LastHandover => ({
@@ -33,7 +46,7 @@ const handedOverOf = (receipt: Receipt): LastHandover => ({
   planDigest: receipt.planDigest,
   fileBytes: receipt.fileBytes,
   // Where a format holds no transparency there is paper under the pictures; of one that isn't known here that can't be told.
-  hasGround: receipt.withBackground || formatOf(FORMATS, receipt.formatId)?.carries.transparency === false,
+  hasGround: receipt.withBackground || isGrounded(receipt),
 });
 
 /** The digest of the plan the whole reel would leave with now; null until it is known. */
@@ -59,7 +72,13 @@ whenClosed(() => {
 });
 
 const sameAgainst = (a: CheckedAgainst, b: CheckedAgainst) =>
-  a.facts === b.facts && a.sounds === b.sounds && a.handedOver === b.handedOver && a.planDigestNow === b.planDigestNow && a.loop === b.loop;
+  a.facts === b.facts &&
+  a.sounds === b.sounds &&
+  a.clips === b.clips &&
+  a.rateMove === b.rateMove &&
+  a.handedOver === b.handedOver &&
+  a.planDigestNow === b.planDigestNow &&
+  a.loop === b.loop;
 
 function checked(project: Project, against: CheckedAgainst): readonly Finding[] {
   if (lastChecked?.project === project && sameAgainst(lastChecked.against, against)) return lastChecked.findings;
@@ -85,13 +104,15 @@ export function useFindings(projectNow: Project) {
   const receipts = useProjectStore((state) => state.receipts);
   const facts = useInspectionStore((state) => state.facts);
   const sounds = useRecordingStore((state) => state.facts);
+  const clips = useClipStore((state) => state.facts);
+  const rateMove = useRateMoveStore((state) => state.rateMove);
   const last = useMemo(() => lastWhole(receipts), [receipts]);
   const planDigestNow = usePlanDigest(project, last?.withBackground ?? null);
   const loop = useLoop(project);
   return useMemo(() => {
     const handedOver = last && handedOverBy(last);
-    const against: CheckedAgainst = { facts, sounds, handedOver, planDigestNow, loop };
+    const against: CheckedAgainst = { facts, sounds, clips, rateMove, handedOver, planDigestNow, loop };
     const { open, kept } = partKept(project, checked(project, against));
     return { project, against, open, kept, links: linkStates(project, open, handedOver), last };
-  }, [project, last, planDigestNow, facts, sounds, loop]);
+  }, [project, last, planDigestNow, facts, sounds, clips, rateMove, loop]);
 }

@@ -1,10 +1,11 @@
 'use client';
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { applyStep } from '@/core/edit/table';
-import { framesOfReel, placedShots, reelIndexOf } from '@/core/reel/reel';
+import { framesOfReel, placedShots, reelIndexOf, shotsInOrder } from '@/core/reel/reel';
 import { lengthCounts, plural } from '@/core/time/counts';
 import { CommandMenu } from '@/features/commands/CommandMenu';
 import { insertShot, moveItemTo, reelWords, shotCommands } from '@/features/commands/shotCommands';
@@ -12,6 +13,9 @@ import { ShotRow } from '@/features/plan/ShotRow';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { useSortableSensors } from '@/ui/sortable';
+
+/** About as tall as a row is. */
+const ROW_PX = 37;
 
 const HEADS = ['', '', 'Code', 'Name', 'Starts on', 'Frames', 'Seconds', 'Drawn', 'Note'];
 
@@ -23,11 +27,28 @@ export function ShotList() {
   const total = framesOfReel(project);
   const counts = lengthCounts(Math.max(1, total), project.rate);
   const sensors = useSortableSensors();
+  const shots = shotsInOrder(project);
+  const places = useMemo(
+    () =>
+      new Map(
+        placedShots(project)
+          .toReversed()
+          .map((placed) => [placed.shot.id, placed]),
+      ),
+    [project],
+  );
+  // Each shot once, by the item that shows it first; one that is left out of the reel by its own id.
+  const rowIds = useMemo(() => shots.map((shot) => places.get(shot.id)?.item.id ?? shot.id), [shots, places]);
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({ count: shots.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_PX, overscan: 10 });
+  const seen = rows.getVirtualItems();
+  const above = seen[0]?.start ?? 0;
+  const below = rows.getTotalSize() - (seen.at(-1)?.end ?? 0);
   const placeOf = (id: unknown) => project.reel.items.findIndex((item) => item.id === id);
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     setSaid(null);
-    if (over && over.id !== active.id) moveItemTo(project, String(active.id), placeOf(over.id));
+    if (over && over.id !== active.id && placeOf(over.id) >= 0) moveItemTo(project, String(active.id), placeOf(over.id));
   };
   const tellMove = (activeId: unknown, overId: unknown) => {
     const after = applyStep(project, { type: 'moveItem', itemId: String(activeId), index: placeOf(overId) });
@@ -48,7 +69,7 @@ export function ShotList() {
           </Button>
         </span>
       </header>
-      <div className="min-h-0 flex-1 overflow-auto px-2 pb-2">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto px-2 pb-2">
         <DndContext
           sensors={sensors}
           collisionDetection={closestCenter}
@@ -56,7 +77,7 @@ export function ShotList() {
           onDragEnd={onDragEnd}
           onDragCancel={() => setSaid(null)}
         >
-          <SortableContext items={project.reel.items.map((item) => item.id)} strategy={verticalListSortingStrategy}>
+          <SortableContext items={rowIds} strategy={verticalListSortingStrategy}>
             <table className="w-full text-left">
               <thead className="sticky top-0 z-10 bg-paper text-soft text-xs">
                 <tr>
@@ -69,16 +90,24 @@ export function ShotList() {
                 </tr>
               </thead>
               <tbody>
-                {placedShots(project).map(({ item, shot, startFrame }) => (
-                  <ShotRow
-                    key={item.id}
-                    itemId={item.id}
-                    shot={shot}
-                    startFrame={startFrame}
-                    isOpen={shot.id === open?.id}
-                    onSaid={setSaid}
-                  />
-                ))}
+                {above > 0 && <tr style={{ height: above }} />}
+                {seen.map(({ index }) => {
+                  const shot = shots[index];
+                  const placed = shot && places.get(shot.id);
+                  return (
+                    shot && (
+                      <ShotRow
+                        key={rowIds[index]}
+                        itemId={rowIds[index] ?? shot.id}
+                        shot={shot}
+                        place={placed ?? null}
+                        isOpen={shot.id === open?.id}
+                        onSaid={setSaid}
+                      />
+                    )
+                  );
+                })}
+                {below > 0 && <tr style={{ height: below }} />}
               </tbody>
             </table>
           </SortableContext>

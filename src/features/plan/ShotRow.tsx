@@ -5,6 +5,7 @@ import { GripVertical } from 'lucide-react';
 import { type PointerEvent, useState } from 'react';
 import { toast } from 'sonner';
 import type { Shot } from '@/core/document/model';
+import { isWhole, type PlacedShot } from '@/core/reel/reel';
 import { workOfShot } from '@/core/sheet/work';
 import { checkLength, countsOfMoment, lengthCounts, parseLength } from '@/core/time/counts';
 import { leavingLayers } from '@/features/clock/previews';
@@ -76,14 +77,21 @@ function LengthCell({ shot, onSaid }: { shot: Shot; onSaid: (said: string | null
   );
 }
 
-type Props = { itemId: string; shot: Shot; startFrame: number; isOpen: boolean; onSaid: (said: string | null) => void };
+type Props = {
+  readonly itemId: string;
+  readonly shot: Shot;
+  /** Where the reel shows it first; null when it doesn't. */
+  readonly place: PlacedShot | null;
+  readonly isOpen: boolean;
+  readonly onSaid: (said: string | null) => void;
+};
 
 /** One shot of the list. */
-export function ShotRow({ itemId, shot, startFrame, isOpen, onSaid }: Props) {
+export function ShotRow({ itemId, shot, place, isOpen, onSaid }: Props) {
   const project = useProject();
-  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: itemId });
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: itemId, disabled: place === null });
   const work = workOfShot(shot);
-  const start = countsOfMoment(startFrame, project.rate, project.firstFrameNumber);
+  const start = place && countsOfMoment(place.startFrame, project.rate, project.firstFrameNumber);
   const rewrite = (change: { code?: string; name?: string; note?: string }) => make({ type: 'describeShot', shotId: shot.id, ...change });
   return (
     <tr
@@ -133,12 +141,13 @@ export function ShotRow({ itemId, shot, startFrame, isOpen, onSaid }: Props) {
       </td>
       <td
         className="numbers whitespace-nowrap px-1.5 text-2xs leading-[14px]"
-        title={`${start.seconds} s · ${start.timecode} · ${start.footage}`}
+        title={start ? `${start.seconds} s · ${start.timecode} · ${start.footage}` : 'Left out of the reel: lay it there in Assemble'}
       >
-        <span className="block text-xs">{start.frame}</span>
-        <span className="text-soft">
-          {start.timecode} · {start.footage}
+        <span className="block text-xs">
+          {start?.frame ?? '–'}
+          {place && !isWhole(place) && <span className="text-2xs text-soft"> trimmed</span>}
         </span>
+        <span className="text-soft">{start ? `${start.timecode} · ${start.footage}` : 'not on the reel'}</span>
       </td>
       <td className="px-0.5">
         <LengthCell shot={shot} onSaid={onSaid} />

@@ -11,7 +11,7 @@ const MOST_SENT_BYTES = 24 * 1024 * 1024;
 
 /**
  * Lays pictures on another size, one after another in a worker, and stores them on the server; the new
- * digest for each old one, null where nothing is left on it. Rejects when stopped or when one can't be had;
+ * digest for each old one, null where nothing is left on it. Rejects when stopped or when one is missing;
  * what was stored by then is swept away later.
  */
 export async function layAnew(

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { record } from '@/core/testing/record';
 import { mirroredView, onPaper, type PaperView, panned, pinched, turnedBy, WHOLE_PAPER, zoomed } from '@/features/project/paperView';
 
 const coordinate = fc.double({ min: -500, max: 500, noNaN: true });
-const point = fc.record({ x: coordinate, y: coordinate });
-const views: fc.Arbitrary<PaperView> = fc.record({
+const point = record({ x: coordinate, y: coordinate });
+const views: fc.Arbitrary<PaperView> = record({
   panX: coordinate,
   panY: coordinate,
   turnDegrees: fc.double({ min: 0, max: 359, noNaN: true }),

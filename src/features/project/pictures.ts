@@ -1,14 +1,17 @@
 import type { Digest } from '@/core/document/model';
 import { linesOf } from '@/core/raster/outline';
 import { serverRetryer } from '@/features/sync/server';
-import { PictureCache, PictureMissing } from '@/workers/client';
+import { clipFrame, PictureCache, PictureMissing } from '@/workers/client';
 
 /** How often the page gives back the memory of pictures it has not shown for long. */
 const TRIM_MILLISECONDS = 2000;
 const MOST_LOOK_BYTES = 128 * 1024 * 1024;
 
+/** Frames of clips are shown small alone, no wider than this. */
+const CLIP_WIDTH_PX = 480;
+
 /** Decoded pictures of the page, shared by everything that shows drawings. */
-export const pictures = new PictureCache();
+export const pictures = new PictureCache((_picture, name) => clipFrame(name, CLIP_WIDTH_PX));
 
 /** A picture as it is shown somewhere: so many px wide, smaller than it is; all in one colour when there is a tint, and then perhaps only its lines. */
 export type Look = { readonly digest: Digest; readonly widthPx: number; readonly tint?: string; readonly linesOnly?: boolean };
@@ -86,7 +89,7 @@ if (typeof window !== 'undefined') {
 /** The picture as it is shown, if it is ready. */
 export const readyLook = peekLook;
 
-/** Has pictures made ready that are likely to be shown soon, one after another until it is told to stop; one that can't be had is told when it is shown. */
+/** Has pictures made ready that are likely to be shown soon, one after another until it is told to stop; one that is missing is told when it is shown. */
 export async function makeReady(wanted: readonly Look[], stop: AbortSignal): Promise<void> {
   for (const look of wanted) {
     if (stop.aborted) return;
@@ -103,7 +106,7 @@ export const LAST_MILLISECONDS = 80;
 /** Small pictures beside the work wait longest. */
 export const BESIDE_MILLISECONDS = 140;
 
-/** Why a picture can't be had: the server doesn't answer, which is asked again, or it has no such picture. */
+/** Why a picture is missing: the server doesn't answer, which is asked again, or it has no such picture. */
 export type ShownTrouble = 'away' | 'missing';
 
 /** How often a picture that is in no store is asked for again: it may be on its way from another window. */

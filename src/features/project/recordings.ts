@@ -79,7 +79,7 @@ async function load(original: string): Promise<DecodedRecording> {
   return decoded;
 }
 
-/** A recording's samples; rejects when it can't be had. */
+/** A recording's samples; rejects when it is missing. */
 export function recording(original: string): Promise<DecodedRecording> {
   const ready = held.get(original);
   if (ready) {

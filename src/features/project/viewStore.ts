@@ -48,6 +48,8 @@ type ViewState = {
   readonly reelLoop: FrameRange | null;
   /** Items chosen on the reel, in no order. */
   readonly reelSelection: readonly ReelItemId[];
+  /** Whether the picture is seen without the finish, as long as a key is held. */
+  readonly finishOff: boolean;
   readonly playing: boolean;
   /** How many drawings are flipped over while the key is held. */
   readonly flipRoll: 3 | 5;
@@ -77,6 +79,7 @@ const START: ViewState = {
   reelFrame: 0,
   reelLoop: null,
   reelSelection: [],
+  finishOff: false,
   playing: false,
   flipRoll: 3,
   flippingFrom: null,

@@ -4,7 +4,8 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { BLEND_MODES, type BlendMode, type Level, type LevelKind, type Shot } from '@/core/document/model';
+import { BLEND_MODES, type BlendMode } from '@/core/document/blendModes';
+import type { Level, LevelKind, Shot } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { LEVEL_KIND_NAMES } from '@/core/words';
 import { chooseFiles } from '@/features/commands/bringFiles';

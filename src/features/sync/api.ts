@@ -1,12 +1,5 @@
 import { z } from 'zod';
-import {
-  type AlphaKind,
-  type LevelSource,
-  sourcesSchema,
-  type TakenFile,
-  takenFileSchema,
-  takenRecordingSchema,
-} from '@/contracts/bringIn';
+import { type AlphaKind, type LevelSource, sourcesSchema, type TakenFile, takenFileSchema, takenOriginalSchema } from '@/contracts/bringIn';
 import {
   acceptedSchema,
   changesSchema,
@@ -18,6 +11,7 @@ import {
   staleSchema,
 } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receipt';
+import { type RecipeChange, savedRecipesSchema } from '@/contracts/recipes';
 import { keySettingsSchema } from '@/contracts/settings';
 import type { Digest } from '@/core/document/model';
 import { type SendingAnswer, type ServerPort, Unreachable } from '@/features/sync/ports';
@@ -103,11 +97,16 @@ export async function postFile(projectId: string, file: File, alpha: AlphaKind, 
   return read(await ask(`/api/projects/${projectId}/bring-in?${query}`, { method: 'POST', body: file, signal: stop }), takenFileSchema);
 }
 
-/** Takes a recording in: it is kept as it is under the digest that is answered; the document knows nothing of it yet. */
-export async function postRecording(projectId: string, file: File, stop: AbortSignal): Promise<z.output<typeof takenRecordingSchema>> {
+/** Takes a recording or a clip in: it is kept as it is under the digest that is answered; the document knows nothing of it yet. */
+export async function postOriginal(
+  projectId: string,
+  kind: 'recordings' | 'clips',
+  file: File,
+  stop: AbortSignal,
+): Promise<z.output<typeof takenOriginalSchema>> {
   const query = new URLSearchParams({ name: file.name });
-  const response = await ask(`/api/projects/${projectId}/recordings?${query}`, { method: 'POST', body: file, signal: stop });
-  return read(response, takenRecordingSchema);
+  const response = await ask(`/api/projects/${projectId}/${kind}?${query}`, { method: 'POST', body: file, signal: stop });
+  return read(response, takenOriginalSchema);
 }
 
 /** A file as it was brought in; null when the server has none under that digest. */
@@ -116,6 +115,14 @@ export async function fetchOriginal(original: string, stop: AbortSignal): Promis
   if (response.status === 404) return null;
   if (!response.ok) throw new Refused(response.status, `The server answered ${response.status}.`);
   return response.blob();
+}
+
+/** Whether the server has a file under a digest; rejects when it doesn't answer. */
+export async function hasOriginal(original: string): Promise<boolean> {
+  const response = await ask(`/api/originals/${original}`, { headers: { Range: 'bytes=0-0' }, cache: 'no-store' });
+  if (response.status === 404) return false;
+  if (!response.ok) throw new Refused(response.status, `The server answered ${response.status}.`);
+  return true;
 }
 
 /** Notes which files a level's pictures came from. */
@@ -134,6 +141,17 @@ export const putKeys = async (changed: Readonly<Record<string, readonly string[]
   read(
     await ask('/api/settings/keys', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(changed) }),
     keySettingsSchema,
+  );
+
+/** Recipes saved with a project, and for all. */
+export const fetchRecipes = async (projectId: string) =>
+  read(await ask(`/api/settings/recipes?project=${encodeURIComponent(projectId)}`, { cache: 'no-store' }), savedRecipesSchema);
+
+/** Saves a recipe under a name, or takes it away. */
+export const putRecipe = async (change: RecipeChange) =>
+  read(
+    await ask('/api/settings/recipes', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(change) }),
+    z.object({ saved: z.number() }),
   );
 
 /** A form with pictures as the server takes them. */

@@ -3,6 +3,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { Project } from '@/core/document/model';
 import type { RebaseOutcome, RebaseResult } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
+import { record } from '@/core/testing/record';
 import { levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 import { anyStep, START } from '@/core/testing/steps';
 import { FAILED_TITLE, REFUSED_TITLE, World } from '@/testing/simulation';
@@ -51,20 +52,20 @@ const command = (name: string, run: (world: World) => Promise<unknown>): Command
 const CYCLE = projectOf(shotOf([levelOf('Sock', '1*2 2*3 1*2 3 2*2 1*4 3*2 2', { pictures: 'abc' })], 80), ...START.shots.slice(1));
 const sock = { shotId: 'shot-010', levelId: 'Sock' };
 const retimed: fc.Arbitrary<Step> = fc.oneof(
-  fc.record({
+  record({
     type: fc.constant('setLength' as const),
     ...{ shotId: fc.constant(sock.shotId), levelId: fc.constant(sock.levelId) },
     atFrame: fc.nat(18),
     frames: fc.integer({ min: 1, max: 5 }),
     following: fc.constantFrom('push' as const, 'overwrite' as const),
   }),
-  fc.record({
+  record({
     type: fc.constant('removeExposure' as const),
     shotId: fc.constant(sock.shotId),
     levelId: fc.constant(sock.levelId),
     atFrame: fc.nat(18),
   }),
-  fc.record({
+  record({
     type: fc.constant('replaceRuns' as const),
     shotId: fc.constant(sock.shotId),
     levelId: fc.constant(sock.levelId),
@@ -72,7 +73,7 @@ const retimed: fc.Arbitrary<Step> = fc.oneof(
     removedFrames: fc.constant(0),
     runs: fc.integer({ min: 1, max: 4 }).map((frames) => [{ drawing: null, frames }]),
   }),
-  fc.record({
+  record({
     type: fc.constant('setPicture' as const),
     shotId: fc.constant(sock.shotId),
     levelId: fc.constant(sock.levelId),

@@ -3,6 +3,7 @@ import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { BACK_TO_SHELF } from '@/core/words';
 import { BringDialog } from '@/features/bring/BringDialog';
+import { ClipDialog } from '@/features/bring/ClipDialog';
 import { SoundDialog } from '@/features/bring/SoundDialog';
 import { TraceDialog } from '@/features/bring/TraceDialog';
 import { useDroppedFiles } from '@/features/bring/useDroppedFiles';
@@ -23,8 +24,10 @@ import { RateDialog } from '@/features/format/RateDialog';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { Path } from '@/features/path/Path';
 import { goToStage, STAGE_NAMES, STAGES, type Stage, stageOf } from '@/features/path/stages';
+import { useClipsThere } from '@/features/project/clips';
 import { recallDesk, rememberDesk } from '@/features/project/deskMemory';
 import { useProject } from '@/features/project/hooks';
+import { useRateMoves } from '@/features/project/rateMove';
 import { useListening } from '@/features/project/recordings';
 import { resetView, useViewStore } from '@/features/project/viewStore';
 import { PrintDialog } from '@/features/sheet/PrintDialog';
@@ -92,6 +95,8 @@ function useEveryCommand(projectId: string, openFinder: () => void): readonly Co
 /** Listens to the project's recordings, and lets frames be heard that are stepped to. */
 function Listening() {
   useListening(useProject());
+  useClipsThere(useProject());
+  useRateMoves(useProject());
   useEffect(hearFrames, []);
   return null;
 }
@@ -166,6 +171,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
         <BringDialog />
         <TraceDialog />
         <SoundDialog />
+        <ClipDialog />
         <SoundsDialog />
         <Listening />
       </Boundary>

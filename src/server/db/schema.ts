@@ -1,6 +1,8 @@
 import { boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import type { BlendMode } from '@/core/document/blendModes';
 import { type Checks, FIRST_CHECKS } from '@/core/document/checks';
-import type { BlendMode, Colour, DrawingRole, LevelKind, LevelMedia, Reel, SheetNote } from '@/core/document/model';
+import type { Finish } from '@/core/document/finish';
+import type { Colour, DrawingRole, LevelKind, LevelMedia, Reel, SheetNote } from '@/core/document/model';
 import type { Sound } from '@/core/document/sound';
 import type { TimingChart } from '@/core/document/timingChart';
 import type { MadeBy } from '@/core/edit/madeBy';
@@ -35,6 +37,8 @@ export const projects = pgTable('projects', {
   version: integer('version').notNull().default(1),
   /** What lies on the reel; empty in documents of the first form, which had none. */
   reel: jsonb('reel').$type<Reel>().notNull().default({ items: [], sounds: [] }),
+  /** Effects over the whole picture; empty in documents of the first three forms, which had none. */
+  finish: jsonb('finish').$type<Finish>().notNull().default([]),
   revision: integer('revision').notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   keptAt: timestamp('kept_at', { withTimezone: true }).notNull().defaultNow(),

@@ -19,7 +19,7 @@ async function make(): Promise<{ id: string }> {
   for (const { id, plan } of FILMS) {
     if (await projectExists(database, id)) continue;
     const film = await makeFilm(plan, id, randomUUID);
-    for (const { digest, file } of film.recordings) await insertOriginal(database, digest, file.byteLength, wholeFile(file));
+    for (const { digest, file } of film.originals) await insertOriginal(database, digest, file.byteLength, wholeFile(file));
     await database.transaction(async (tx) => {
       for (const picture of film.pictures) await insertPicture(tx, picture);
       await insertDocument(tx, film.project);

@@ -6,7 +6,7 @@ import type { Step } from '@/core/edit/step';
 import { writeWav } from '@/core/format/wav/writeWav';
 import { pictureOf, soundOf } from '@/core/testing/sheets';
 import { originalFile } from '@/server/service/bringIn/sources';
-import { takeRecording } from '@/server/service/bringIn/takeRecording';
+import { takeRecording } from '@/server/service/bringIn/takeOriginal';
 import { createProject } from '@/server/service/projects';
 import { acceptSteps } from '@/server/service/steps';
 import { getDatabase } from '@/server/store/database';

@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Sending } from '@/contracts/project';
+import { newReceiptSchema } from '@/contracts/receipt';
 import type { Project } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
+import { record } from '@/core/testing/record';
 import { levelOf, pictureOf } from '@/core/testing/sheets';
 import { forgetDocuments } from '@/server/service/documents';
 import { createProject, keepReceipt, openProject, picturePngs, receiptOf, shelf } from '@/server/service/projects';
@@ -153,7 +155,7 @@ describe('accepting steps', () => {
     let current = await stored(project.id);
     const at = { shotId, levelId };
     const step = fc.oneof(
-      fc.record({
+      record({
         type: fc.constant('expose' as const),
         shotId: fc.constant(at.shotId),
         levelId: fc.constant(at.levelId),
@@ -161,25 +163,25 @@ describe('accepting steps', () => {
         startFrame: fc.nat(40),
         frames: fc.integer({ min: 1, max: 5 }),
       }),
-      fc.record({
+      record({
         type: fc.constant('blank' as const),
         shotId: fc.constant(at.shotId),
         levelId: fc.constant(at.levelId),
         startFrame: fc.nat(40),
         frames: fc.integer({ min: 1, max: 9 }),
       }),
-      fc.record({
+      record({
         type: fc.constant('deleteDrawing' as const),
         shotId: fc.constant(at.shotId),
         levelId: fc.constant(at.levelId),
         drawingId: fc.constantFrom('a', 'b', 'c'),
       }),
-      fc.record({
+      record({
         type: fc.constant('addDrawing' as const),
         shotId: fc.constant(at.shotId),
         levelId: fc.constant(at.levelId),
         index: fc.constant(0),
-        drawing: fc.record({
+        drawing: record({
           id: fc.constantFrom('a', 'b', 'c'),
           number: fc.constantFrom('1', '2', '3', '9'),
           role: fc.constant('key' as const),
@@ -369,7 +371,7 @@ describe('the shelf and receipts', () => {
       shotId: null,
       whole: true,
       withBackground: true,
-      holdColours: null,
+      finish: [],
       planDigest: pictureOf('b'),
       pictures: 3,
       request: { frames: 48, rate: { num: 24, den: 1 }, ...SIZE, firstNumber: 1 },
@@ -390,15 +392,15 @@ describe('the shelf and receipts', () => {
         comparison: { kind: 'exact' as const },
       },
     };
-    await keepReceipt(project.id, receipt);
-    await keepReceipt(project.id, { ...receipt, id: 'receipt2', fileName: 'b.mp4' });
+    await keepReceipt(project.id, newReceiptSchema.parse(receipt));
+    await keepReceipt(project.id, newReceiptSchema.parse({ ...receipt, id: 'receipt2', fileName: 'b.mp4' }));
     const opened = await openProject(project.id);
     expect(opened.ok && opened.value.receipts.map((entry) => entry.fileName)).toEqual(['b.mp4', 'a.mp4']);
     const listed = opened.ok ? opened.value.receipts[0] : null;
     expect(listed?.frameDigests).toBeNull();
     expect(await receiptOf(project.id, 'receipt2')).toMatchObject({ ok: true, value: { ...listed, frameDigests: receipt.frameDigests } });
     expect(await receiptOf(project.id, 'none')).toMatchObject({ ok: false, status: 404 });
-    expect(await keepReceipt('nobody', receipt)).toMatchObject({ ok: false, status: 404 });
+    expect(await keepReceipt('nobody', newReceiptSchema.parse(receipt))).toMatchObject({ ok: false, status: 404 });
     expect(await openProject('nobody')).toMatchObject({ ok: false, status: 404 });
   });
 });

@@ -2,8 +2,8 @@ import type { Sending } from '@/contracts/project';
 import type { Digest, Project, Size } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
 import { judgeSending } from '@/core/edit/judge';
+import { originalsNamedBy } from '@/core/edit/originalsOfStep';
 import { picturesNamedBy } from '@/core/edit/picturesOfStep';
-import { recordingsNamedBy } from '@/core/edit/recordingsOfStep';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { stepWords } from '@/core/edit/words';
@@ -48,13 +48,13 @@ function picturesToCheck(sizeBefore: Size, { step, after }: StepResult): readonl
   return after.shots.flatMap((shot) => shot.levels.flatMap((level) => level.drawings.flatMap((drawing) => drawing.picture ?? [])));
 }
 
-/** Refuses steps that name a recording nobody has brought in. */
-async function checkNamedRecordings(tx: DatabaseOrTransaction, steps: readonly Step[]): Promise<Answer<null>> {
-  const named = [...new Set(steps.flatMap(recordingsNamedBy))];
+/** Refuses steps that name a recording or a clip nobody has brought in. */
+async function checkNamedOriginals(tx: DatabaseOrTransaction, steps: readonly Step[]): Promise<Answer<null>> {
+  const named = [...new Set(steps.flatMap(originalsNamedBy))];
   const there = await originalsAmong(tx, named);
   const missing = named.find((digest) => !there.has(digest));
   if (missing)
-    return unprocessable(`The recording ${missing.slice(0, 12)}… is named by a step and was never brought in: bring it in first.`);
+    return unprocessable(`The recording or clip ${missing.slice(0, 12)}… is named by a step and was never brought in: bring it in first.`);
   return answered(null);
 }
 
@@ -151,7 +151,7 @@ export async function acceptSteps(
       if (!made.ok) return refuse(made);
       const named = await checkNamedPictures(tx, document, made.value);
       if (!named.ok) return refuse(named);
-      const recordings = await checkNamedRecordings(tx, sending.steps);
+      const recordings = await checkNamedOriginals(tx, sending.steps);
       if (!recordings.ok) return refuse(recordings);
       const after = made.value.at(-1)?.after ?? document;
       await saveDocument(tx, document, after);

@@ -82,7 +82,7 @@ describe('a data folder of the version before', () => {
     const told = await changesSince(pegs, 0);
     if (!told.ok) throw new Error(told.error);
     expect(told.value.changes.map(({ step }) => step)).toMatchObject([
-      { type: 'addShot', index: 1, items: [{ item: { id: 's-b', kind: 'shot', shotId: 's-b' }, index: 1 }] },
+      { type: 'addShot', index: 1, items: [{ item: { id: 's-b', kind: 'shot', finished: true, shotId: 's-b' }, index: 1 }] },
       { type: 'addShot', index: 0, items: [{ item: { id: 's-c' }, index: 0 }] },
       { type: 'moveItem', itemId: 's-c', index: 2 },
       { type: 'setFormat', firstFrameNumber: 101 },

@@ -25,6 +25,9 @@ function exposuresFromText(text: string): readonly Exposure[] {
   });
 }
 
+/** The first form of documents with a finish. */
+const FIRST_WITH_FINISH = 4;
+
 /** A document as its rows say, in the form they are written in; null when there is no such project. */
 async function loadStored(
   database: DatabaseOrTransaction,
@@ -81,6 +84,7 @@ async function loadStored(
       ...(version === 1 ? { startFrame: firstFrameNumber } : { firstFrameNumber, reel: row.reel }),
       palette: row.palette,
       checks: row.checks,
+      ...(version < FIRST_WITH_FINISH ? {} : { finish: row.finish }),
       shots: shotRows.map(({ id, code, name, note, frames, notes, sounds }) => ({
         id,
         code,

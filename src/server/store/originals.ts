@@ -51,31 +51,59 @@ export async function insertOriginal(
   await database.insert(originals).values({ digest, sizeBytes, file: null }).onConflictDoNothing();
 }
 
-/** A file as it was brought in: how large it is, and its bytes as they are asked for; null when there is none of that digest. */
-export async function loadOriginal(
-  database: DatabaseOrTransaction,
-  digest: string,
-): Promise<{ sizeBytes: number; parts: AsyncIterable<Uint8Array> } | null> {
+/** A file as it was brought in: how large it is, and its bytes as they are asked for, from one (inclusive) to another (exclusive). */
+export type OriginalFile = { readonly sizeBytes: number; readonly bytes: (from: number, to: number) => AsyncIterable<Uint8Array> };
+
+/** Bytes that are read at once: whoever goes somewhere in a clip waits for the first of them. */
+const SLICE_BYTES = PART_BYTES / 8;
+
+/** Slices that were read last, by the file and their place: several readers of one clip ask for the same, again and again. What a digest names never changes. */
+const lastSlices = new Map<string, Uint8Array>();
+const MOST_LAST_SLICES = 384;
+
+async function readSlice(database: DatabaseOrTransaction, digest: string, slice: number): Promise<Uint8Array | null> {
+  const key = `${digest} ${slice}`;
+  const known = lastSlices.get(key);
+  lastSlices.delete(key);
+  const bytes = known ?? (await loadSlice(database, digest, slice * SLICE_BYTES));
+  if (!bytes) return null;
+  lastSlices.set(key, bytes);
+  const [oldest] = lastSlices.keys();
+  if (lastSlices.size > MOST_LAST_SLICES && oldest !== undefined) lastSlices.delete(oldest);
+  return bytes;
+}
+
+async function loadSlice(database: DatabaseOrTransaction, digest: string, from: number): Promise<Uint8Array | null> {
+  const position = Math.floor(from / PART_BYTES);
+  // PostgreSQL counts bytes from 1.
+  const start = (from % PART_BYTES) + 1;
+  const [part] = await database
+    .select({ bytes: sql<Uint8Array>`substring(${originalParts.bytes} from ${start} for ${SLICE_BYTES})` })
+    .from(originalParts)
+    .where(and(eq(originalParts.digest, digest), eq(originalParts.position, position)));
+  return part?.bytes ?? null;
+}
+
+/** A file as it was brought in; null when there is none of that digest. */
+export async function loadOriginal(database: DatabaseOrTransaction, digest: string): Promise<OriginalFile | null> {
   const [row] = await database
     .select({ sizeBytes: originals.sizeBytes, isWhole: sql<boolean>`${originals.file} is not null` })
     .from(originals)
     .where(eq(originals.digest, digest));
   if (!row) return null;
-  async function* whole(): AsyncGenerator<Uint8Array> {
+  async function* whole(from: number, to: number): AsyncGenerator<Uint8Array> {
     const [found] = await database.select({ file: originals.file }).from(originals).where(eq(originals.digest, digest));
-    if (found?.file) yield found.file;
+    if (found?.file) yield found.file.subarray(from, to);
   }
-  async function* inOrder(): AsyncGenerator<Uint8Array> {
-    for (let position = 0; ; position++) {
-      const [part] = await database
-        .select({ bytes: originalParts.bytes })
-        .from(originalParts)
-        .where(and(eq(originalParts.digest, digest), eq(originalParts.position, position)));
-      if (!part) return;
-      yield part.bytes;
+  async function* inOrder(from: number, to: number): AsyncGenerator<Uint8Array> {
+    for (let slice = Math.floor(from / SLICE_BYTES); slice * SLICE_BYTES < to; slice++) {
+      const bytes = await readSlice(database, digest, slice);
+      if (!bytes) return;
+      const start = slice * SLICE_BYTES;
+      yield bytes.subarray(Math.max(0, from - start), to - start);
     }
   }
-  return { sizeBytes: row.sizeBytes, parts: row.isWhole ? whole() : inOrder() };
+  return { sizeBytes: row.sizeBytes, bytes: row.isWhole ? whole : inOrder };
 }
 
 /** Those of the digests under which a file is kept. */

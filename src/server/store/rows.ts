@@ -20,6 +20,7 @@ export const projectRow = (project: Project): Omit<ProjectRow, 'revision'> => ({
   reel: project.reel,
   palette: project.palette,
   checks: project.checks,
+  finish: project.finish,
 });
 
 export const shotRow = (projectId: string, shot: Shot, position: number): ShotRow => ({

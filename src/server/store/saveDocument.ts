@@ -91,7 +91,7 @@ export async function insertDocument(tx: DatabaseOrTransaction, project: Project
 }
 
 /** What the project's own row says besides its shots. */
-const PROJECT_VALUES = ['title', 'rate', 'size', 'firstFrameNumber', 'palette', 'checks', 'reel'] as const;
+const PROJECT_VALUES = ['title', 'rate', 'size', 'firstFrameNumber', 'palette', 'checks', 'reel', 'finish'] as const;
 
 /** Writes what is different between two states of one project. */
 export async function saveDocument(tx: DatabaseOrTransaction, before: Project, after: Project): Promise<void> {

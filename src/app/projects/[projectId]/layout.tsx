@@ -3,6 +3,7 @@ import { AssembleStage } from '@/features/assemble/AssembleStage';
 import { CheckStage } from '@/features/check/CheckStage';
 import { DrawStage } from '@/features/draw/DrawStage';
 import { HandoverStage } from '@/features/handover/HandoverStage';
+import { QueueKeeper } from '@/features/handover/QueueKeeper';
 import type { Stage } from '@/features/path/stages';
 import { PlanStage } from '@/features/plan/PlanStage';
 import { Workspace } from '@/features/workspace/Workspace';
@@ -20,6 +21,7 @@ export default async function ProjectLayout({ children, params }: LayoutProps<'/
   return (
     <>
       <Workspace projectId={(await params).projectId} stages={STAGE_VIEWS} />
+      <QueueKeeper />
       {children}
     </>
   );

@@ -13,10 +13,12 @@ export type ReceivedFile = {
   readonly digest: string;
 };
 
-/** Largest file of a kind that is brought in. A recording may be twenty minutes of stereo, each sample of four bytes. */
-export const LARGEST_BYTES = { picture: 64 * 1024 * 1024, recording: 512 * 1024 * 1024 } as const;
+const MEBIBYTE = 1024 * 1024;
 
-const mebibytes = (bytes: number) => `${Math.round(bytes / 1024 / 1024)} MiB`;
+/** Largest file of a kind that is brought in. A recording may be twenty minutes of stereo, each sample of four bytes. */
+export const LARGEST_BYTES = { picture: 64 * MEBIBYTE, recording: 512 * MEBIBYTE, clip: 4096 * MEBIBYTE } as const;
+
+const mebibytes = (bytes: number) => `${Math.round(bytes / MEBIBYTE)} MiB`;
 
 /**
  * Receives a file onto the disk as it comes, so that none is ever held whole in memory, and refuses it as soon
@@ -27,6 +29,8 @@ export async function receiveFile<T>(
   body: ReadableStream<Uint8Array> | null,
   kind: keyof typeof LARGEST_BYTES,
   use: (file: ReceivedFile) => Promise<Answer<T>>,
+  /** How many bytes whoever sends it says it has; null when that isn't said. */
+  saidBytes: number | null = null,
 ): Promise<Answer<T>> {
   const filePath = path.join(tmpdir(), `lime-tick-${randomUUID()}`);
   const hash = createHash('sha256');
@@ -50,6 +54,8 @@ export async function receiveFile<T>(
         status: 413,
         error: `${name} is larger than ${mebibytes(LARGEST_BYTES[kind])}, which is the most a ${kind} may have.`,
       };
+    if (saidBytes !== null && sizeBytes !== saidBytes)
+      return { ok: false, status: 400, error: `${name} didn’t arrive whole: ${sizeBytes} of ${saidBytes} bytes came. Bring it in again.` };
     return await use({ name, path: filePath, sizeBytes, digest: hash.digest('hex') });
   } finally {
     await rm(filePath, { force: true });

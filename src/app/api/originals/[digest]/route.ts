@@ -1,20 +1,44 @@
-import { Readable } from 'node:stream';
+import { type ByteRange, rangeOf } from '@/app/api/byteRange';
 import { answering, checkBody, refuse } from '@/app/api/respond';
 import { digestSchema } from '@/contracts/document';
 import { storableText } from '@/core/edit/wellFormed';
 import { originalFile } from '@/server/service/bringIn/sources';
 
-/** A file as it was brought in, byte for byte, under `?name=`. */
+/** Bytes as they are asked for, none ahead: whoever plays a clip asks for its rest and goes away after a part of it. */
+function streamOf(bytes: AsyncIterable<Uint8Array>): ReadableStream<Uint8Array<ArrayBuffer>> {
+  const parts = bytes[Symbol.asyncIterator]();
+  return new ReadableStream(
+    {
+      async pull(controller) {
+        const { value, done } = await parts.next();
+        if (done) controller.close();
+        else controller.enqueue(value as Uint8Array<ArrayBuffer>);
+      },
+      async cancel() {
+        await parts.return?.();
+      },
+    },
+    { highWaterMark: 0 },
+  );
+}
+
+/** A file as it was brought in, byte for byte, under `?name=`; or the part of it that is asked for, as players of clips do. */
 export const GET = answering(async (request: Request, { params }: RouteContext<'/api/originals/[digest]'>) => {
   const digest = checkBody((await params).digest, digestSchema);
   if (!digest.ok) return digest.response;
   const file = await originalFile(digest.value);
   if (!file) return refuse(404, 'There is no such file here.');
   const name = new URL(request.url).searchParams.get('name') ?? digest.value;
-  return new Response(Readable.toWeb(Readable.from(file.parts)) as ReadableStream<Uint8Array<ArrayBuffer>>, {
+  const asked = rangeOf(request.headers.get('range'), file.sizeBytes);
+  if (asked === 'unsatisfiable') return new Response(null, { status: 416, headers: { 'Content-Range': `bytes */${file.sizeBytes}` } });
+  const { from, to }: ByteRange = asked ?? { from: 0, to: file.sizeBytes };
+  return new Response(streamOf(file.bytes(from, to)), {
+    status: asked ? 206 : 200,
     headers: {
       'Content-Type': 'application/octet-stream',
-      'Content-Length': String(file.sizeBytes),
+      'Content-Length': String(to - from),
+      'Accept-Ranges': 'bytes',
+      ...(asked ? { 'Content-Range': `bytes ${from}-${to - 1}/${file.sizeBytes}` } : {}),
       'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(storableText(name))}`,
       // What a digest names never changes.
       'Cache-Control': 'private, max-age=31536000, immutable',

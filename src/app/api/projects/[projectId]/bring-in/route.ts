@@ -1,4 +1,4 @@
-import { answering, readIds, readName, refuse, respond } from '@/app/api/respond';
+import { answering, readIds, readLength, readName, refuse, respond } from '@/app/api/respond';
 import { alphaSchema } from '@/contracts/bringIn';
 import { receiveFile } from '@/server/service/bringIn/receive';
 import { takeFile } from '@/server/service/bringIn/takeFile';
@@ -11,5 +11,7 @@ export const POST = answering(async (request: Request, { params }: RouteContext<
   if (!alpha.success) return refuse(400, 'A file is brought in with alpha straight or premultiplied.');
   const name = readName(request);
   if (!name.ok) return name.response;
-  return respond(await receiveFile(name.value, request.body, 'picture', (file) => takeFile(ids.value.projectId, file, alpha.data)));
+  return respond(
+    await receiveFile(name.value, request.body, 'picture', (file) => takeFile(ids.value.projectId, file, alpha.data), readLength(request)),
+  );
 });

@@ -1,0 +1,2 @@
+ALTER TABLE "projects" ALTER COLUMN "checks" SET DEFAULT '{"destination":null,"stillFrames":72,"nearPerMille":10,"kept":[]}'::jsonb;--> statement-breakpoint
+ALTER TABLE "projects" ADD COLUMN "finish" jsonb DEFAULT '[]'::jsonb NOT NULL;
