@@ -1,8 +1,8 @@
-import { execFileSync } from 'node:child_process';
 import { sampleOfFrame } from '../src/core/document/sound';
 import { CONTAINER_CODECS, type Container, SOUND_CODEC_NAMES, SOUND_FRAME_SAMPLES, type SoundCodec } from '../src/core/output/film';
 import { SAMPLE_RATE, withClick } from './clicks';
 import { expect, openStage, test } from './fixtures';
+import { heardByFfmpeg } from './heard';
 import { probe } from './probe';
 
 /*
@@ -13,20 +13,6 @@ import { probe } from './probe';
 /** How far from its place a click may come out: coding smears it, and Matroska counts what AAC puts before it in thousandths of a second. */
 const SMEARED_SAMPLES: Readonly<Record<SoundCodec, number>> = { aac: 6, opus: 6, flac: 0, pcm: 0 };
 const CONTAINER_NAMES: Readonly<Record<Container, string>> = { mp4: 'MP4', mov: 'MOV', webm: 'WebM', mkv: 'MKV' };
-
-type HeardByFfmpeg = { readonly samples: number; readonly clickAt: number };
-
-/** What ffmpeg hears of a film: how many samples from the film's beginning, and where the first loud one is. */
-function heardByFfmpeg(file: string): HeardByFfmpeg {
-  // Stamps as the file has them: sound that comes before the picture's beginning is not heard.
-  const raw = execFileSync(
-    'ffmpeg',
-    ['-v', 'error', '-copyts', '-i', file, '-map', '0:a', '-af', 'aresample=async=1:first_pts=0', '-f', 'f32le', '-ac', '1', '-'],
-    { maxBuffer: 256 * 1024 * 1024 },
-  );
-  const samples = new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength));
-  return { samples: samples.length, clickAt: samples.findIndex((value) => Math.abs(value) > 0.3) };
-}
 
 /** Every sound of every container, or the first of each. */
 const FILMS = [

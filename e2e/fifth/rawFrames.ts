@@ -50,7 +50,7 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
         storedAs: own.storedAs,
         file,
         fileBytes: file.size,
-        source: { kind: 'file', file },
+        source: { kind: 'file', file, copyAt: null },
         close: async () => undefined,
         discard: own.discard,
       };

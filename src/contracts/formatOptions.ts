@@ -7,6 +7,8 @@ import { LEAST_WIDTH_PX, MOST_WIDTH_PX, type Taking } from '@/core/output/taking
 const filmOptionsSchema = z.object({
   kind: z.literal('film'),
   video: z.enum(VIDEO_CODECS),
+  // Recipes and receipts of before there were outside encoders don't say it.
+  depth: z.union([z.literal(8), z.literal(10)]).default(8),
   quality: z.discriminatedUnion('by', [
     z.object({ by: z.literal('scale'), quality: z.enum(QUALITIES) }),
     z.object({ by: z.literal('rate'), kilobitsPerSecond: z.number().int().min(LEAST_KILOBITS).max(MOST_KILOBITS) }),

@@ -3,7 +3,7 @@ import type { PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
-import { VIDEO_CODECS, type VideoCodec } from '@/core/output/film';
+import { BROWSER_CODECS, type VideoCodec } from '@/core/output/film';
 import type { JobEvent } from '@/core/output/jobState';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
@@ -194,7 +194,7 @@ export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly sto
 /** The codecs this browser can write films of a size in. */
 export async function writableCodecs(size: Size): Promise<ReadonlySet<VideoCodec>> {
   const { canWrite } = await import('@/workers/output/film/filmCodec');
-  const can = await Promise.all(VIDEO_CODECS.map(async (codec) => ((await canWrite(codec, size)) ? [codec] : [])));
+  const can = await Promise.all(BROWSER_CODECS.map(async (codec) => ((await canWrite(codec, size)) ? [codec] : [])));
   return new Set(can.flat());
 }
 

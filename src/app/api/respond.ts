@@ -67,6 +67,18 @@ export function readLength(request: Request): number | null {
   return said !== null && /^\d+$/.test(said) ? Number(said) : null;
 }
 
+/** The body of a request and the number that its address says under a name, or the refusal to send. */
+export async function readPart(request: Request, name: string, mostBytes: number): Promise<CheckResult<{ at: number; bytes: Uint8Array }>> {
+  const said = new URL(request.url).searchParams.get(name) ?? '';
+  if (!/^\d{1,12}$/.test(said)) return { ok: false, response: refuse(400, `The address doesn’t say which ${name} it is.`) };
+  if ((readLength(request) ?? 0) > mostBytes)
+    return { ok: false, response: refuse(413, `At most ${mostBytes / 1024 / 1024} MiB are taken at once.`) };
+  const bytes = new Uint8Array(await request.arrayBuffer());
+  if (bytes.byteLength > mostBytes)
+    return { ok: false, response: refuse(413, `At most ${mostBytes / 1024 / 1024} MiB are taken at once.`) };
+  return { ok: true, value: { at: Number(said), bytes } };
+}
+
 /** Most characters of a file's name. */
 const LONGEST_NAME = 255;
 

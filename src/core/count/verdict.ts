@@ -109,10 +109,13 @@ function soundSentences({ sound: asked, firstNumber }: HandoverRequest, { sound:
 function heardSentence({ sound: asked }: HandoverRequest, { sound: counted }: HandoverCount): readonly string[] {
   if (!asked || counted?.peak == null) return [];
   const apart = counted.samples - asked.samples;
+  const by = `${plural(Math.abs(apart), 'sample')} ${apart > 0 ? 'longer' : 'shorter'} than the picture`;
   const length =
     apart === 0
       ? 'as long as the picture, to the sample'
-      : `${plural(Math.abs(apart), 'sample')} ${apart > 0 ? 'longer' : 'shorter'} than the picture, within what ${asked.codec} is coded in at a time`;
+      : Math.abs(apart) > codedAtOnce(asked.codec)
+        ? by
+        : `${by}, within what ${asked.codec} is coded in at a time`;
   return [`The sound is ${length}; its loudest sample is ${decibelsText(counted.peak)}.`];
 }
 

@@ -5,9 +5,42 @@ import type { RenderPlan } from '@/core/render/renderPlan';
  * says of itself. Ids of codecs are stored in recipes and receipts: they never change.
  */
 
-export const VIDEO_CODECS = ['avc', 'vp9', 'av1'] as const;
-export type VideoCodec = (typeof VIDEO_CODECS)[number];
-export const VIDEO_CODEC_NAMES: Readonly<Record<VideoCodec, string>> = { avc: 'H.264', vp9: 'VP9', av1: 'AV1' };
+/** Those a browser may write, and those an outside encoder on the server does: each of its frames stands alone. */
+export const BROWSER_CODECS = ['avc', 'vp9', 'av1'] as const;
+export const OUTSIDE_CODECS = ['ffv1', 'png', 'prores'] as const;
+export const VIDEO_CODECS = [...BROWSER_CODECS, ...OUTSIDE_CODECS] as const;
+export type BrowserCodec = (typeof BROWSER_CODECS)[number];
+export type OutsideCodec = (typeof OUTSIDE_CODECS)[number];
+export type VideoCodec = BrowserCodec | OutsideCodec;
+export const VIDEO_CODEC_NAMES: Readonly<Record<VideoCodec, string>> = {
+  avc: 'H.264',
+  vp9: 'VP9',
+  av1: 'AV1',
+  ffv1: 'FFV1',
+  png: 'PNG',
+  prores: 'ProRes',
+};
+
+export const isOutside = (codec: VideoCodec): codec is OutsideCodec => OUTSIDE_CODECS.some((outside) => outside === codec);
+
+/** Codecs that keep every pixel. */
+export const isLossless = (codec: VideoCodec): boolean => codec === 'ffv1' || codec === 'png';
+
+/** Codecs whose transparency these containers hold. */
+const CLEAR_CODECS: readonly VideoCodec[] = ['vp9', ...OUTSIDE_CODECS];
+
+/** Bits a colour may have, the first unless told. */
+export const DEPTHS = [8, 10] as const;
+export type Depth = (typeof DEPTHS)[number];
+const CODEC_DEPTHS: Readonly<Record<VideoCodec, readonly Depth[]>> = {
+  avc: [8],
+  vp9: [8],
+  av1: [8],
+  ffv1: [8, 10],
+  png: [8],
+  prores: [10],
+};
+export const depthsOf = (codec: VideoCodec): readonly Depth[] => CODEC_DEPTHS[codec];
 
 export const SOUND_CODECS = ['aac', 'opus', 'flac', 'pcm'] as const;
 export type SoundCodec = (typeof SOUND_CODECS)[number];
@@ -24,10 +57,14 @@ export const CONTAINER_CODECS: Readonly<
   Record<Container, { readonly video: readonly VideoCodec[]; readonly sound: readonly SoundCodec[]; readonly transparency: boolean }>
 > = {
   mp4: { video: ['avc', 'av1'], sound: ['aac', 'opus', 'flac'], transparency: false },
-  mov: { video: ['avc', 'av1'], sound: ['pcm', 'aac'], transparency: false },
+  mov: { video: ['avc', 'av1', 'prores', 'png', 'ffv1'], sound: ['pcm', 'aac'], transparency: true },
   webm: { video: ['vp9', 'av1'], sound: ['opus'], transparency: true },
-  mkv: { video: ['vp9', 'av1', 'avc'], sound: ['flac', 'opus', 'aac', 'pcm'], transparency: true },
+  mkv: { video: ['vp9', 'av1', 'avc', 'ffv1', 'png'], sound: ['flac', 'opus', 'aac', 'pcm'], transparency: true },
 };
+
+/** The sounds of a container beside a picture: an outside encoder is asked only for those that keep every sample. */
+export const soundsBeside = (container: Container, video: VideoCodec): readonly SoundCodec[] =>
+  CONTAINER_CODECS[container].sound.filter((sound) => !isOutside(video) || sound === 'pcm' || sound === 'flac');
 
 /** How well a picture is coded: one of five, or so many kilobits a second. */
 export const QUALITIES = ['small', 'fair', 'good', 'fine', 'finest'] as const;
@@ -46,6 +83,7 @@ export const MOST_KEY_FRAME_GAP = 600;
 export type FilmOptions = {
   readonly kind: 'film';
   readonly video: VideoCodec;
+  readonly depth: Depth;
   readonly quality: FilmQuality;
   readonly keyFrames: KeyFrames;
   readonly transparency: boolean;
@@ -58,6 +96,7 @@ export type FilmOptions = {
 export const startFilmOptions = (container: Container): FilmOptions => ({
   kind: 'film',
   video: CONTAINER_CODECS[container].video[0] as VideoCodec,
+  depth: 8,
   quality: { by: 'scale', quality: 'fine' },
   keyFrames: { at: 'every', frames: 48 },
   transparency: false,
@@ -69,19 +108,26 @@ export const startFilmOptions = (container: Container): FilmOptions => ({
 
 /** The options of another container as far as this one carries them. */
 export function optionsIn(container: Container, options: FilmOptions): FilmOptions {
-  const { video, sound, transparency } = CONTAINER_CODECS[container];
+  const { video, transparency } = CONTAINER_CODECS[container];
   const coded = video.includes(options.video) ? options.video : (video[0] as VideoCodec);
+  const sound = soundsBeside(container, coded);
+  const depths = depthsOf(coded);
   return {
     ...options,
     video: coded,
+    depth: depths.includes(options.depth) ? options.depth : (depths[0] as Depth),
     sound: options.sound === null || sound.includes(options.sound) ? options.sound : (sound[0] as SoundCodec),
-    transparency: options.transparency && transparency && coded === 'vp9',
+    transparency: options.transparency && transparency && CLEAR_CODECS.includes(coded),
   };
 }
 
-/** Whether transparency can be asked for: the one codec whose transparency these containers hold is VP9. */
+/** Whether transparency can be asked for: the container and the codec hold it. */
 export const canBeTransparent = (container: Container, { video }: FilmOptions): boolean =>
-  CONTAINER_CODECS[container].transparency && video === 'vp9';
+  CONTAINER_CODECS[container].transparency && CLEAR_CODECS.includes(video);
+
+/** Whether a timecode to start with can be written: Matroska has a tag for it, MOV a track that only an outside encoder writes. */
+export const hasTimecode = (container: Container, video: VideoCodec): boolean =>
+  container === 'webm' || container === 'mkv' || (container === 'mov' && isOutside(video));
 
 /** The key frames of a film, in order, from 0; the first frame is always one. */
 export function keyFramesOf(plan: RenderPlan, keyFrames: KeyFrames): ReadonlySet<number> {

@@ -54,7 +54,7 @@ function happened(id: string, event: JobEvent): void {
   const { queue } = useQueueStore.getState();
   const next = happenedTo(queue, id, event);
   useQueueStore.setState({ queue: next });
-  if (event.kind !== 'writing' && event.kind !== 'counting') keep(next);
+  if (!('progress' in event)) keep(next);
 }
 
 /** Folders chosen for jobs: a page may write into them until it is left. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type AlphaKind, type LevelSource, sourcesSchema, type TakenFile, takenFileSchema, takenOriginalSchema } from '@/contracts/bringIn';
+import { outsideEncoderSchema } from '@/contracts/encoder';
 import {
   acceptedSchema,
   changesSchema,
@@ -14,6 +15,7 @@ import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receip
 import { type RecipeChange, savedRecipesSchema } from '@/contracts/recipes';
 import { keySettingsSchema } from '@/contracts/settings';
 import type { Digest } from '@/core/document/model';
+import type { OutsideEncoder } from '@/core/output/outsideFilm';
 import { type SendingAnswer, type ServerPort, Unreachable } from '@/features/sync/ports';
 
 /** The server said no: a sentence, and the HTTP status. */
@@ -134,6 +136,10 @@ export const fetchSources = async (projectId: string) =>
   (await read(await ask(`/api/projects/${projectId}/sources`, { cache: 'no-store' }), sourcesSchema)).sources;
 
 /** Keys that were given to commands. */
+/** The outside encoder the server has, or why it has none. */
+export const fetchOutsideEncoder = async (): Promise<OutsideEncoder> =>
+  read(await ask('/api/encoder', { cache: 'no-store' }), outsideEncoderSchema);
+
 export const fetchKeys = async () => read(await ask('/api/settings/keys', { cache: 'no-store' }), keySettingsSchema);
 
 /** Keeps keys that were given to commands. */

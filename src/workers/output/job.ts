@@ -50,9 +50,16 @@ class RunningJob {
     this.notes = new MeantNotes(format.compares(order.options, order.ground));
   }
 
+  private wasSent = false;
+
   /** Tells how many frames are done in a phase. */
-  tell(kind: 'writing' | 'counting', framesDone: number): void {
-    this.onEvent({ kind, progress: { framesDone, frames: this.order.plan.frames, composited: this.pictures } });
+  tell(kind: 'sending' | 'writing' | 'counting', framesDone: number): void {
+    this.wasSent ||= kind === 'sending';
+    const { wasSent } = this;
+    this.onEvent({
+      kind,
+      progress: { framesDone, frames: this.order.plan.frames, composited: this.pictures, ...(wasSent ? { wasSent } : {}) },
+    });
   }
 
   /** How many pictures were rendered. */
@@ -73,6 +80,7 @@ class RunningJob {
         this.loudness = levels;
       },
       stop: this.stop,
+      onSent: (framesDone) => this.tell('sending', framesDone),
       onWritten: (framesDone) => this.tell('writing', framesDone),
       pictures: (make, bytesOf) => {
         const pictures = new StackPictures(plan, ground, make, bytesOf, (stack, picture) => this.notes.take(stack, picture));

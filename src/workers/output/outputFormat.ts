@@ -26,6 +26,8 @@ export type OutputJob = {
   readonly stop: AbortSignal;
   /** Something made from each distinct stack of the plan, asked for run by run; `bytesOf` bounds what is held. */
   readonly pictures: <Made>(make: (picture: RenderedPicture) => Promise<Made>, bytesOf: (made: Made) => number) => StackPictures<Made>;
+  /** Tells of how many frames the pictures have been handed to who writes them, where that is another program. */
+  readonly onSent: (framesDone: number) => void;
   /** Tells how many frames are written. */
   readonly onWritten: (framesDone: number) => void;
 };
@@ -33,9 +35,12 @@ export type OutputJob = {
 /** Where a handover is written: files of the browser's own folder, or a folder the person chose. */
 export type Sink = { readonly owner: string; readonly folder: FileSystemDirectoryHandle | null };
 
-/** What lies where a handover was written: one file, or picture files by their names. Whoever reads it back is told this and nothing else. */
+/**
+ * What lies where a handover was written: one file, or picture files by their names. Whoever reads it back is told this and
+ * nothing else. `copyAt` is an address of Lime Tick's server where a copy of the file lies that can be decoded there.
+ */
 export type Source =
-  | { readonly kind: 'file'; readonly file: Blob }
+  | { readonly kind: 'file'; readonly file: Blob; readonly copyAt: string | null }
   | { readonly kind: 'files'; readonly names: readonly string[]; readonly read: (name: string) => Promise<Uint8Array> };
 
 /** What was written. `storedAs` is the file in the browser's own folder, null for a folder of the person's; `file` is the one file, if it is one. */

@@ -15,7 +15,15 @@ import {
 } from 'mediabunny';
 import type { Size } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
-import { CONTAINER_CODECS, type Container, type FilmOptions, type Quality, VIDEO_CODEC_NAMES } from '@/core/output/film';
+import {
+  type BrowserCodec,
+  CONTAINER_CODECS,
+  type Container,
+  type FilmOptions,
+  isOutside,
+  type Quality,
+  VIDEO_CODEC_NAMES,
+} from '@/core/output/film';
 import { OutputRefused } from '@/workers/output/outputFormat';
 
 const CONTAINER_FORMATS: Readonly<Record<Container, () => OutputFormat>> = {
@@ -37,16 +45,17 @@ const LEVELS: Readonly<Record<Quality, QualityLevel>> = {
 };
 
 /** Whether this browser can write a codec at a size. */
-export const canWrite = (codec: FilmOptions['video'], { width, height }: Size): Promise<boolean> =>
+export const canWrite = (codec: BrowserCodec, { width, height }: Size): Promise<boolean> =>
   canEncodeVideo(codec, { width, height, bitrate: QUALITY_HIGH });
 
 /** How pictures of this size are encoded. Throws `OutputRefused`, saying what would work, when this browser can't. */
 export async function encodingFor(container: Container, options: FilmOptions, size: Size): Promise<VideoEncodingConfig> {
   const { video, quality, transparency } = options;
+  if (isOutside(video)) throw new Error('A browser does not write this film.');
   if (!(await canWrite(video, size))) {
     const others: string[] = [];
     for (const other of CONTAINER_CODECS[container].video)
-      if (other !== video && (await canWrite(other, size))) others.push(VIDEO_CODEC_NAMES[other]);
+      if (other !== video && !isOutside(other) && (await canWrite(other, size))) others.push(VIDEO_CODEC_NAMES[other]);
     const instead = others.length > 0 ? `it can write ${others.join(' and ')}` : 'choose another kind of film, or picture files';
     throw new OutputRefused(`This browser can’t write ${VIDEO_CODEC_NAMES[video]} at ${sizeText(size)}: ${instead}.`);
   }

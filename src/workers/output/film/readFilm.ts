@@ -3,31 +3,37 @@ import { type ReadBack, type ReadFrame, Undecodable } from '@/core/count/readBac
 import { signatureOfPlanes } from '@/core/raster/signature';
 import { editListOf, readFilmTimes } from '@/workers/output/film/filmTimes';
 import { PlaneReader } from '@/workers/output/film/framePlanes';
+import { outsideFrames } from '@/workers/output/film/outsideFrames';
 import { readSound } from '@/workers/output/film/readSound';
 
 const opened = (file: Blob): Input => new Input({ source: new BlobSource(file), formats: [MP4, QTFF, WEBM, MATROSKA] });
 
 /** Opens a film: the times of its frames, the digest of each one's packet, its frames decoded as a player shows them, and its sound. */
-export async function readFilm(file: Blob, stop: AbortSignal): Promise<ReadBack> {
+export async function readFilm(file: Blob, stop: AbortSignal, copyAt: string | null = null): Promise<ReadBack> {
   const input = opened(file);
   try {
     const track = await input.getPrimaryVideoTrack();
     if (!track) throw new Error('The written file holds no film.');
     const isMp4 = (await input.getFormat()) instanceof IsobmffInputFormat;
     const { shownSeconds, packetDigests, keyFrames, ...times } = await readFilmTimes(track, isMp4 ? await editListOf(file) : null, isMp4);
+    const size = { width: await track.getCodedWidth(), height: await track.getCodedHeight() };
+    const isOutside = copyAt !== null && !(await canDecode(track));
     return {
-      size: { width: await track.getCodedWidth(), height: await track.getCodedHeight() },
+      size,
       times,
       packetDigests,
       keyFrames,
       sound: await readSound(opened(file), file, !isMp4, stop),
-      frames: shownFrames(input, track, shownSeconds, stop),
+      frames: isOutside ? outsideFrames(file, copyAt, size, stop) : shownFrames(input, track, shownSeconds, stop),
     };
   } catch (error) {
     input.dispose();
     throw error;
   }
 }
+
+/** Whether this browser has a decoder for a track. */
+const canDecode = async (track: InputVideoTrack): Promise<boolean> => (await track.getCodec()) !== null && track.canDecode();
 
 /** Decodes every frame a player shows and gives it as often as it is shown. Throws `Undecodable` where this browser can't. */
 async function* shownFrames(

@@ -118,7 +118,7 @@ export async function writeFilm(
       storedAs: own.storedAs,
       file,
       fileBytes: file.size,
-      source: { kind: 'file', file },
+      source: { kind: 'file', file, copyAt: null },
       close: async () => undefined,
       discard: own.discard,
     };

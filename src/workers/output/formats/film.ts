@@ -1,5 +1,5 @@
 import type { Outcome } from '@/core/outcome';
-import { CONTAINER_CODECS, type Container, type FilmOptions, startFilmOptions } from '@/core/output/film';
+import { CONTAINER_CODECS, type Container, type FilmOptions, isLossless, isOutside, startFilmOptions } from '@/core/output/film';
 import { type FormatOptions, refuseByCarries } from '@/core/output/format';
 import { fileOf, type OutputFormat } from '@/workers/output/outputFormat';
 
@@ -18,15 +18,25 @@ export function filmFormat(container: Container, name: string): OutputFormat {
     files: { kind: 'one', extension: container },
     carries: { rates: 'any', sizes: 'even', transparency: CONTAINER_CODECS[container].transparency, sound: true, colours: 'near' },
     start: startFilmOptions(container),
-    compares: () => 'film',
+    compares: (options, ground) => {
+      const { video, depth } = filmOptions(options);
+      if (!isLossless(video)) return 'film';
+      // Ten bits a colour with transparency come back a level off where they are brought to eight.
+      return depth === 10 && ground === 'none' ? 'clearPicture' : 'exact';
+    },
     refuse: (plan): Outcome<null> => refuseByCarries(format, plan),
     write: async (plan, sink, job) => {
+      const options = filmOptions(job.options);
+      if (isOutside(options.video)) {
+        const { writeOutside } = await import('@/workers/output/film/writeOutside');
+        return writeOutside(plan, container, options, sink, job);
+      }
       const { writeFilm } = await import('@/workers/output/film/writeFilm');
-      return writeFilm(plan, container, filmOptions(job.options), sink, job);
+      return writeFilm(plan, container, options, sink, job);
     },
     readBack: async (source, stop) => {
       const { readFilm } = await import('@/workers/output/film/readFilm');
-      return readFilm(fileOf(source), stop);
+      return readFilm(fileOf(source), stop, source.kind === 'file' ? source.copyAt : null);
     },
   };
   return format;

@@ -1,26 +1,9 @@
 import { type ByteRange, rangeOf } from '@/app/api/byteRange';
 import { answering, checkBody, refuse } from '@/app/api/respond';
+import { streamOf } from '@/app/api/streams';
 import { digestSchema } from '@/contracts/document';
 import { storableText } from '@/core/edit/wellFormed';
 import { originalFile } from '@/server/service/bringIn/sources';
-
-/** Bytes as they are asked for, none ahead: whoever plays a clip asks for its rest and goes away after a part of it. */
-function streamOf(bytes: AsyncIterable<Uint8Array>): ReadableStream<Uint8Array<ArrayBuffer>> {
-  const parts = bytes[Symbol.asyncIterator]();
-  return new ReadableStream(
-    {
-      async pull(controller) {
-        const { value, done } = await parts.next();
-        if (done) controller.close();
-        else controller.enqueue(value as Uint8Array<ArrayBuffer>);
-      },
-      async cancel() {
-        await parts.return?.();
-      },
-    },
-    { highWaterMark: 0 },
-  );
-}
 
 /** A file as it was brought in, byte for byte, under `?name=`; or the part of it that is asked for, as players of clips do. */
 export const GET = answering(async (request: Request, { params }: RouteContext<'/api/originals/[digest]'>) => {
