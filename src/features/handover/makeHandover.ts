@@ -11,6 +11,7 @@ import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { missingSounds, mixingFrom } from '@/features/handover/mixing';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
 import { keepReceipt } from '@/features/handover/receiptsWaiting';
+import { restLooking, wakeLooking } from '@/features/path/inspecting';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
@@ -116,6 +117,7 @@ export async function makeHandover(
     stop.throwIfAborted();
     await clearLeftFiles();
     await restPreviews();
+    restLooking();
     stop.throwIfAborted();
     const { plan, names, heard } = leaving.value;
     const order = {
@@ -146,5 +148,6 @@ export async function makeHandover(
     return failed(`The handover failed: ${error instanceof Error ? error.message : 'for an unknown reason'}. Nothing was left behind.`);
   } finally {
     wakePreviews();
+    wakeLooking();
   }
 }

@@ -46,12 +46,20 @@ const sameNear = (a: PictureFacts, b: PictureFacts) =>
 const withSameFacts = (before: PictureFacts, now: PictureFacts): PictureFacts =>
   sameNear(before, now) ? { ...now, near: before.near, troubles: before.troubles.size === 0 ? before.troubles : now.troubles } : now;
 
+/** Whether looking rests while something else needs the machine; see `restLooking`. */
+const useRestStore = create<{ readonly isResting: boolean }>(() => ({ isResting: false }));
+
+/** Has looking at pictures wait until it is woken: a handover is waited for, and both would take each other's time. What was seen stays. */
+export const restLooking = (): void => useRestStore.setState({ isResting: true });
+export const wakeLooking = (): void => useRestStore.setState({ isResting: false });
+
 /** Looks at whatever of a film is new, while `isWanted`; stopped by what is returned. */
 export function useInspection(project: Project, isWanted: boolean): void {
   const isStopped = useInspectionStore((state) => state.isStopped);
+  const isResting = useRestStore((state) => state.isResting);
   useEffect(() => {
     if (useInspectionStore.getState().projectId !== project.id) useInspectionStore.setState({ ...START, projectId: project.id });
-    if (!isWanted || isStopped) return;
+    if (!isWanted || isStopped || isResting) return;
     let current = true;
     const told = (done: number, all: number) => current && useInspectionStore.setState({ progress: { done, all } });
     inspectFilm(inspectionOf(project), told).then(
@@ -73,7 +81,7 @@ export function useInspection(project: Project, isWanted: boolean): void {
       // A worker that can't be started has nothing to stop, and what is asked of it next says why.
       stopInspecting().catch(() => undefined);
     };
-  }, [project, isWanted, isStopped]);
+  }, [project, isWanted, isStopped, isResting]);
 }
 
 /** Stops looking at pictures, or goes on with it. */
