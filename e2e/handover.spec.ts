@@ -181,6 +181,45 @@ test('a range is chosen by dragging over the pictures and by the ends beneath; e
   for (const newest of [0, 1, 2]) await expect(page.getByTestId('verdict').nth(newest)).toHaveText('agrees');
 });
 
+test('chosen items of the reel, and every level of a shot, leave as films of their own', async ({ page, app }) => {
+  test.setTimeout(120_000);
+  await openStage(page, app.url, 'washday', 'hand-over');
+  await page.getByText('Chosen items of the reel').click();
+  const items = page.getByRole('list', { name: 'Items of the reel' }).getByRole('checkbox');
+  await items.nth(0).check();
+  await items.nth(2).check();
+  const ranges = await page.getByRole('list', { name: 'Items of the reel' }).getByRole('listitem').allTextContents();
+  const rangeOf = (item: number) => /, (\d+)–(\d+)$/.exec(ranges[item] ?? '')?.slice(1) ?? [];
+  const receipts = await page.getByRole('article').count();
+  const saved = new Map<string, Promise<string>>();
+  page.on('download', (download) => saved.set(download.suggestedFilename(), download.path()));
+  await page.getByRole('button', { name: 'Hand over 2 items, each by itself' }).click();
+  const names = [0, 2].map((item) => `washday_reel_${rangeOf(item).join('-')}_24.mp4`);
+  await expect.poll(() => [...saved.keys()], { timeout: 60_000 }).toEqual(names);
+  await expect(page.getByRole('article')).toHaveCount(receipts + 2);
+  for (const [index, item] of [0, 2].entries()) {
+    const [from = 0, to = 0] = rangeOf(item).map(Number);
+    expect(probe(await (saved.get(names[index] ?? '') ?? '')).frames).toBe(to - from + 1);
+  }
+
+  await page.getByRole('radio', { name: /^Shot \d+ alone/ }).click();
+  const levels = await page.getByLabel('Levels').getByRole('option').allTextContents();
+  await page.getByLabel('To frame').fill('6');
+  await page.getByRole('radio', { name: 'WebM', exact: true }).click();
+  saved.clear();
+  await page.getByRole('button', { name: `Each of the ${levels.length - 1} levels by itself` }).click();
+  await expect.poll(() => saved.size, { timeout: 60_000 }).toBe(levels.length - 1);
+  await expect(page.getByRole('article')).toHaveCount(receipts + 2 + levels.length - 1);
+  for (let newest = 0; newest < levels.length + 1; newest++) await expect(page.getByTestId('verdict').nth(newest)).toHaveText('agrees');
+  for (const file of saved.values()) expect(probe(await file).frames).toBe(6);
+  // One alone is named in its file, and keeps its transparency.
+  await page.getByLabel('Levels').selectOption({ index: 1 });
+  await page.getByRole('radio', { name: 'Transparent', exact: true }).click();
+  await page.getByRole('button', { name: 'Hand over 6 frames' }).click();
+  await expect(page.getByRole('article')).toHaveCount(receipts + 2 + levels.length);
+  await expect(page.getByTestId('verdict').first()).toHaveText('agrees');
+});
+
 test('settings are saved under a name, with the project or for all, and go to another project as a file', async ({ page, app }) => {
   const [one, other] = [
     await makeProject(app.url, FILM, { drawings: 12, hold: 2 }),

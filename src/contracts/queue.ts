@@ -8,6 +8,7 @@ import type { Recipe } from '@/core/output/recipe';
 /** What is asked of a handover, as it is kept. */
 export const recipeSchema: z.ZodType<Recipe> = z.object({
   shotId: z.string().nullable(),
+  levelId: z.string().nullable().default(null),
   fromText: z.string().max(20),
   toText: z.string().max(20),
   withBackground: z.boolean(),

@@ -87,6 +87,8 @@ const receiptValues = z.object({
   fileDigest: digestSchema.nullable(),
   /** Null for the whole reel, else the shot's id. */
   shotId: idSchema.nullable(),
+  /** The one level that left; null for all that was seen, and in receipts of forms before 6. */
+  levelId: idSchema.nullable().default(null),
   whole: z.boolean(),
   withBackground: z.boolean(),
   planDigest: digestSchema,

@@ -41,6 +41,35 @@ describe('what leaves', () => {
     expect(film.named).toEqual([]);
   });
 
+  it('is one level alone, wholly seen, as a film or as pictures', () => {
+    const faint: Project = {
+      ...PROJECT,
+      finish: [{ id: 'b', kind: 'blur', deviationPx: 4, inPreview: true, inHandover: true }],
+      shots: PROJECT.shots.map((shot) => ({
+        ...shot,
+        levels: shot.levels.map((level) => ({ ...level, opacityPercent: 40, visible: false })),
+      })),
+    };
+    const alone = { ...SHOT, levelId: 'Line', withBackground: false };
+    for (const options of [startFilmOptions('mov'), as({})]) {
+      const left = mustBeDone(leavingOf(faint, alone, options));
+      expect(letters(left)).toEqual(['a', 'a', 'b', 'b', 'a', 'a']);
+      expect(left.plan.finish).toEqual([]);
+      expect(left.heard).toBeNull();
+      for (const { layers } of left.plan.stacks) for (const layer of layers) expect(layer.opacityPercent).toBe(100);
+    }
+    expect(leavingOf(faint, { ...alone, levelId: 'Gone' }, as({}))).toMatchObject({
+      ok: false,
+      reason: expect.stringMatching(/not there/),
+    });
+    expect(leavingOf(faint, { ...alone, shotId: null }, startFilmOptions('mp4')).ok).toBe(false);
+    const guide = {
+      ...faint,
+      shots: faint.shots.map((shot) => ({ ...shot, levels: shot.levels.map((level) => ({ ...level, kind: 'guide' as const })) })),
+    };
+    expect(leavingOf(guide, alone, startFilmOptions('mp4'))).toMatchObject({ ok: false, reason: expect.stringMatching(/guide/) });
+  });
+
   it('is every frame of the reel with its shot, or of a shot with its place on the reel', () => {
     const reel = leaving(WHOLE);
     expect(letters(reel)).toEqual(['d', 'd', 'd', '-', '-', 'bc', 'bc', 'ac']);

@@ -35,6 +35,9 @@ type Pictures = Omit<Leaving, 'heard'>;
 
 const numbers = (plan: RenderPlan): readonly number[] => Array.from({ length: plan.frames }, (_, frame) => frame);
 
+/** Frames of the reel or of one shot; of one level of a shot alone, where that is said. */
+export type LeavingRequest = RenderRequest & { readonly levelId?: string | null };
+
 /** Frames of the reel or of one shot, with everything on them. */
 function wholePiece(project: Project, request: RenderRequest): Outcome<Piece> {
   const plan = renderPlanOf(project, request);
@@ -52,11 +55,24 @@ function wholePiece(project: Project, request: RenderRequest): Outcome<Piece> {
   return done({ plan: plan.value, named, seenOn: numbers(plan.value).map((index) => fromFrame + index) });
 }
 
-/** One level of a shot by itself, wholly seen and without the finish. */
-function levelPiece(project: Project, shot: Shot, level: Level, fromFrame: number, toFrame: number): Outcome<Piece> {
+/** The plan of one level of a shot by itself, wholly seen and without the finish. */
+function levelPlan(project: Project, shot: Shot, level: Level, fromFrame: number, toFrame: number): Outcome<RenderPlan> {
   const alone: Shot = { ...shot, levels: [{ ...level, visible: true, opacityPercent: 100, blend: 'normal' }] };
   const of: Project = { ...project, finish: [], shots: project.shots.map((each) => (each.id === shot.id ? alone : each)) };
-  const plan = renderPlanOf(of, { shotId: shot.id, fromFrame, toFrame, withBackground: true });
+  return renderPlanOf(of, { shotId: shot.id, fromFrame, toFrame, withBackground: true });
+}
+
+/** The level that is asked for alone; null where all of them are. Refused where it is gone or never leaves. */
+function levelAsked(project: Project, { shotId, levelId }: LeavingRequest): Outcome<{ shot: Shot; level: Level } | null> {
+  if (levelId == null) return done(null);
+  const shot = shotId === null ? undefined : shotById(project, shotId);
+  const level = shot?.levels.find(({ id }) => id === levelId);
+  if (!shot || !level) return refused('The level that was asked for is not there any more: choose another one.');
+  return level.kind === 'guide' ? refused(`${level.name} is a guide, which never leaves.`) : done({ shot, level });
+}
+
+function levelPiece(project: Project, shot: Shot, level: Level, fromFrame: number, toFrame: number): Outcome<Piece> {
+  const plan = levelPlan(project, shot, level, fromFrame, toFrame);
   if (!plan.ok) return plan;
   const first = project.firstFrameNumber;
   const place = firstPlaceOf(project, shot.id);
@@ -149,8 +165,15 @@ function heardOver(project: Project, request: RenderRequest, { rate, everySecond
   return { sounds, firstFrame: request.fromFrame, rate: project.rate, stride: everySecond ? 2 : 1 };
 }
 
-function picturesOf(project: Project, request: RenderRequest, options: PictureOptions, taking: Taking): Outcome<Pictures> {
-  const whole = options.split === 'levels' ? levelPieces(project, request) : piecesOf(wholePiece(project, request));
+function picturesOf(project: Project, request: LeavingRequest, options: PictureOptions, taking: Taking): Outcome<Pictures> {
+  const asked = levelAsked(project, request);
+  if (!asked.ok) return asked;
+  const one = asked.value;
+  const whole = one
+    ? piecesOf(levelPiece(project, one.shot, one.level, request.fromFrame, request.toFrame))
+    : options.split === 'levels'
+      ? levelPieces(project, request)
+      : piecesOf(wholePiece(project, request));
   if (!whole.ok) return whole;
   const pieces = taking.everySecond ? whole.value.map(thinned) : whole.value;
   const pictures = together(pieces.map(options.each === 'drawing' ? eachOnce : asItIs));
@@ -163,16 +186,30 @@ function picturesOf(project: Project, request: RenderRequest, options: PictureOp
 const piecesOf = (piece: Outcome<Piece>): Outcome<readonly Piece[]> => (piece.ok ? done([piece.value]) : piece);
 
 /** What leaves by a request with these options, as much of it as is taken; refuses what can't be handed over, and where nothing is left of it. */
-export function leavingOf(asked: Project, request: RenderRequest, options: FormatOptions, taking: Taking = WHOLE_TAKING): Outcome<Leaving> {
+export function leavingOf(
+  asked: Project,
+  request: LeavingRequest,
+  options: FormatOptions,
+  taking: Taking = WHOLE_TAKING,
+): Outcome<Leaving> {
   const converted = convertedFor(asked, request, taking);
   if (!converted.ok) return converted;
-  const { project, request: wanted } = converted.value;
+  const { project } = converted.value;
+  const wanted: LeavingRequest = { ...converted.value.request, levelId: request.levelId ?? null };
   if (options.kind === 'pictures') {
     const pictures = picturesOf(project, wanted, options, taking);
     return pictures.ok ? done({ ...pictures.value, plan: sizedAndRated(pictures.value.plan, taking), heard: null }) : pictures;
   }
-  const plan = renderPlanOf(project, wanted);
+  const level = levelAsked(project, wanted);
+  if (!level.ok) return level;
+  const { fromFrame, toFrame } = wanted;
+  const plan = level.value ? levelPlan(project, level.value.shot, level.value.level, fromFrame, toFrame) : renderPlanOf(project, wanted);
   if (!plan.ok) return plan;
   const frames = taking.everySecond ? everySecondOf(plan.value) : plan.value;
-  return done({ plan: sizedAndRated(frames, taking), named: [], seenOn: [], heard: heardOver(project, wanted, taking) });
+  return done({
+    plan: sizedAndRated(frames, taking),
+    named: [],
+    seenOn: [],
+    heard: level.value ? null : heardOver(project, wanted, taking),
+  });
 }

@@ -131,7 +131,14 @@ describe('what comes of a format', () => {
 });
 
 describe('what was asked for before', () => {
-  const before = { shotId: 'shot-020', whole: false, range: { fromFrame: 2, toFrame: 9 }, withBackground: false, formatId: 'pictures' };
+  const before = {
+    shotId: 'shot-020',
+    levelId: null,
+    whole: false,
+    range: { fromFrame: 2, toFrame: 9 },
+    withBackground: false,
+    formatId: 'pictures',
+  };
   it('is asked for again', () => {
     const asked = {
       ...before,
@@ -140,6 +147,7 @@ describe('what was asked for before', () => {
     };
     expect(recipeOf(project, asked, PICTURES)).toEqual({
       shotId: 'shot-020',
+      levelId: null,
       fromText: '1003',
       toText: '1010',
       withBackground: false,

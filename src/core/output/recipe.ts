@@ -16,6 +16,8 @@ import { rateName } from '@/core/time/rate';
 /** What is asked of a handover, in the words of the screen. Frame numbers are as typed, from the project's first. */
 export type Recipe = {
   readonly shotId: string | null;
+  /** The one level of the shot that leaves; null for all that is seen. */
+  readonly levelId: string | null;
   readonly fromText: string;
   readonly toText: string;
   readonly withBackground: boolean;
@@ -25,7 +27,7 @@ export type Recipe = {
 };
 
 /** What an earlier handover was asked for, as its receipt tells it. */
-export type AskedBefore = Pick<Recipe, 'shotId' | 'withBackground' | 'formatId'> & {
+export type AskedBefore = Pick<Recipe, 'shotId' | 'levelId' | 'withBackground' | 'formatId'> & {
   readonly whole: boolean;
   readonly range: { readonly fromFrame: number; readonly toFrame: number } | null;
   readonly options: FormatOptions | null;
@@ -38,6 +40,7 @@ export function recipeOf(project: Project, asked: AskedBefore, format: Format | 
   const text = (frame: number | undefined) => (asked.whole || frame === undefined ? '' : String(frame + project.firstFrameNumber));
   return {
     shotId: asked.shotId,
+    levelId: asked.levelId,
     fromText: text(asked.range?.fromFrame),
     toText: text(asked.range?.toFrame),
     withBackground: asked.withBackground,
@@ -53,6 +56,7 @@ export const framesToChoose = (project: Project, shotId: string | null): number 
 
 export const START_RECIPE: Recipe = {
   shotId: null,
+  levelId: null,
   fromText: '',
   toText: '',
   withBackground: true,
@@ -92,8 +96,8 @@ export function planOf(project: Project, recipe: Recipe, format: RefusingFormat,
   const { fromFrame, toFrame } = chosenRange(project, recipe);
   if (Number.isNaN(fromFrame)) return refused(`“${recipe.fromText}” is not a frame number.`);
   if (Number.isNaN(toFrame)) return refused(`“${recipe.toText}” is not a frame number.`);
-  const { shotId, withBackground, options } = recipe;
-  const leaving = leavingOf(project, { shotId, fromFrame, toFrame, withBackground }, options, recipe.taking);
+  const { shotId, levelId, withBackground, options } = recipe;
+  const leaving = leavingOf(project, { shotId, levelId, fromFrame, toFrame, withBackground }, options, recipe.taking);
   if (!leaving.ok) return leaving;
   const refusal = format.refuse(leaving.value.plan);
   if (!refusal.ok) return refusal;
@@ -114,11 +118,13 @@ export function soundAsked({ options }: Recipe, { plan, heard }: Leaving): Sound
 
 /** The name files get: project, shot if only one leaves, the frames if not all leave, and the rate where the format has one. */
 export function baseNameOf(project: Project, recipe: Recipe, { carries }: Format): string {
-  const shot = recipe.shotId === null ? 'reel' : fileNamePart(shotById(project, recipe.shotId)?.code ?? '');
+  const shot = recipe.shotId === null ? undefined : shotById(project, recipe.shotId);
+  const level = shot?.levels.find(({ id }) => id === recipe.levelId);
+  const of = recipe.shotId === null ? 'reel' : `${fileNamePart(shot?.code ?? '')}${level ? `_${fileNamePart(level.name)}` : ''}`;
   const { fromFrame, toFrame } = chosenRange(project, recipe);
   const range = isWhole(project, recipe) ? '' : `_${fromFrame + project.firstFrameNumber}-${toFrame + project.firstFrameNumber}`;
   const draft = isDraft(recipe.taking) ? '_draft' : '';
-  const name = `${fileNamePart(project.title)}_${shot}${range}`;
+  const name = `${fileNamePart(project.title)}_${of}${range}`;
   const rate = leavingRate(project.rate, recipe.taking);
   return carries.rates !== 'none' ? `${name}_${fileNamePart(rateName(rate))}${draft}` : `${name}${draft}`;
 }

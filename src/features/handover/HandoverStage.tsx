@@ -23,7 +23,7 @@ export function HandoverStage() {
 
   useEffect(() => {
     if (recipe.shotId !== null && shot && recipe.shotId !== shot.id)
-      useHandoverStore.setState({ recipe: { ...recipe, shotId: shot.id, fromText: '', toText: '' } });
+      useHandoverStore.setState({ recipe: { ...recipe, shotId: shot.id, levelId: null, fromText: '', toText: '' } });
   }, [shot, recipe]);
 
   return (

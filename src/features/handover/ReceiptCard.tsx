@@ -29,13 +29,13 @@ function useIsOutOfDate(receipt: Receipt): boolean {
   const [known, setKnown] = useState<{ project: Project; digest: string | null } | null>(null);
   useEffect(() => {
     let current = true;
-    const { whole, range, request, shotId, withBackground, options, taking } = receipt;
+    const { whole, range, request, shotId, levelId, withBackground, options, taking } = receipt;
     const left = range ?? {
       fromFrame: request.firstNumber - project.firstFrameNumber,
       toFrame: request.firstNumber - project.firstFrameNumber + request.frames - 1,
     };
     const { fromFrame, toFrame } = whole ? { fromFrame: 0, toFrame: framesToChoose(project, shotId) - 1 } : left;
-    const asked = { shotId, fromFrame, toFrame, withBackground };
+    const asked = { shotId, levelId, fromFrame, toFrame, withBackground };
     const leaving = options ? leavingOf(project, asked, options, taking ?? WHOLE_TAKING) : null;
     const plan = leaving ? (leaving.ok ? done(leaving.value.plan) : leaving) : renderPlanOf(project, asked);
     const digest = plan.ok ? digestOfBytes(planText(plan.value)) : Promise.resolve(null);

@@ -19,6 +19,7 @@ import { handOver } from '@/features/handover/queueStore';
 import { SavedRecipes } from '@/features/handover/SavedRecipes';
 import { TakingPanel } from '@/features/handover/TakingPanel';
 import { WhichFrames } from '@/features/handover/WhichFrames';
+import { WhichLevel } from '@/features/handover/WhichLevel';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -28,9 +29,16 @@ import { Field } from '@/ui/Field';
 import { FORMATS } from '@/workers/client';
 
 function GroundWords({ recipe }: { recipe: Recipe }) {
+  const isClear = isTransparent(formatFor(recipe), recipe.options);
+  if (recipe.levelId !== null)
+    return (
+      <p className="text-soft text-xs">
+        That level alone, wholly seen, without the finish and without sound{isClear ? ', with transparency' : ', on white'}.
+      </p>
+    );
   const words = recipe.withBackground
     ? 'Still and animated levels on white paper. Guides are never handed over.'
-    : isTransparent(formatFor(recipe), recipe.options)
+    : isClear
       ? 'Animated levels only, with transparency.'
       : 'Animated levels only, on white.';
   return <p className="text-soft text-xs">{words}</p>;
@@ -136,7 +144,9 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
   const first = project.firstFrameNumber;
   const undrawn = useMemo(
     () =>
-      plan.ok ? undrawnIn(project, { shotId: recipe.shotId, withBackground: recipe.withBackground, ...chosenRange(project, recipe) }) : [],
+      plan.ok && recipe.levelId === null
+        ? undrawnIn(project, { shotId: recipe.shotId, withBackground: recipe.withBackground, ...chosenRange(project, recipe) })
+        : [],
     [plan, project, recipe],
   );
   return (
@@ -152,7 +162,7 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
               { value: 'reel', label: `Whole reel, ${plural(project.shots.length, 'shot')}` },
               { value: 'shot', label: `Shot ${shot?.code ?? ''} alone`, disabled: !shot },
             ]}
-            onChange={(value) => change({ shotId: value === 'shot' ? (shot?.id ?? null) : null, fromText: '', toText: '' })}
+            onChange={(value) => change({ shotId: value === 'shot' ? (shot?.id ?? null) : null, levelId: null, fromText: '', toText: '' })}
           />
           <div className="grid grid-cols-2 gap-2">
             <Field
@@ -170,17 +180,20 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
               onChange={(toText) => change({ toText })}
             />
           </div>
+          {recipe.shotId !== null && shot && <WhichLevel recipe={recipe} shot={shot} onChange={change} />}
           <WhichFrames recipe={recipe} onChange={change} />
           {plan.ok ? <p className="text-xs">{leavingWords(recipe, plan.value)}</p> : <p className="text-rust text-xs">{plan.reason}</p>}
-          <Choice
-            label="Background"
-            value={recipe.withBackground ? 'with' : 'without'}
-            options={[
-              { value: 'with', label: 'With background' },
-              { value: 'without', label: 'Without' },
-            ]}
-            onChange={(value) => change({ withBackground: value === 'with' })}
-          />
+          {recipe.levelId === null && (
+            <Choice
+              label="Background"
+              value={recipe.withBackground ? 'with' : 'without'}
+              options={[
+                { value: 'with', label: 'With background' },
+                { value: 'without', label: 'Without' },
+              ]}
+              onChange={(value) => change({ withBackground: value === 'with' })}
+            />
+          )}
           <GroundWords recipe={recipe} />
           <TakingPanel taking={recipe.taking} onChange={(taking) => change({ taking })} />
           {plan.ok && plan.value.finish.length > 0 && (

@@ -59,7 +59,7 @@ function useSavedRecipes(projectId: string) {
 
 /** A recipe for a project that may not have its shot: then it is for the whole reel. */
 const fitting = (recipe: Recipe, has: (shotId: string) => boolean): Recipe =>
-  recipe.shotId === null || has(recipe.shotId) ? recipe : { ...recipe, shotId: null, fromText: '', toText: '' };
+  recipe.shotId === null || has(recipe.shotId) ? recipe : { ...recipe, shotId: null, levelId: null, fromText: '', toText: '' };
 
 /** Recipes by their names: taken, saved with the project or for all, taken away, given to another project as a file. */
 export function SavedRecipes({ recipe }: { recipe: Recipe }) {

@@ -37,6 +37,7 @@ async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, r
     fileBytes: result.fileBytes,
     fileDigest: result.fileDigest,
     shotId: recipe.shotId,
+    levelId: recipe.levelId,
     whole: isWhole(project, recipe),
     withBackground: recipe.withBackground,
     planDigest: result.planDigest,

@@ -13,6 +13,7 @@ import {
   newJob,
   nextJob,
   type Queue,
+  type QueuedJob,
   takeOut,
   waitingTwin,
 } from '@/core/output/queue';
@@ -92,27 +93,39 @@ async function folderFor({ options }: Recipe): Promise<FileSystemDirectoryHandle
   return window.showDirectoryPicker({ mode: 'readwrite' }).catch(() => undefined);
 }
 
-/** Asks for a handover: it is made when its turn comes. What is asked for twice while it waits is made once. */
-export async function handOver(recipe: Recipe): Promise<void> {
-  const { project } = useProjectStore.getState();
-  if (!project) return;
-  useHandoverStore.setState({ trouble: null });
+/** A job for a recipe, unless the very same waits or is being made already. */
+function freshJob(project: Project, recipe: Recipe): QueuedJob | null {
   const format = formatFor(recipe);
   const fileName = receiptNameOf(format, recipe.options, baseNameOf(project, recipe, format));
   const job = newJob(crypto.randomUUID(), project.id, recipe, fileName);
   const { queue } = useQueueStore.getState();
   const isBeingMade = making?.project === project && queue.some(({ id, recipe: other }) => id === making?.id && other === recipe);
-  if (waitingTwin(queue, job) || isBeingMade) {
+  return waitingTwin(queue, job) || isBeingMade ? null : job;
+}
+
+/** Asks for handovers: each is made when its turn comes, and those that go into a folder into one. What is asked for twice while it waits is made once. */
+export async function handOver(...recipes: readonly Recipe[]): Promise<void> {
+  const { project } = useProjectStore.getState();
+  if (!project) return;
+  useHandoverStore.setState({ trouble: null });
+  const jobs: QueuedJob[] = [];
+  for (const recipe of recipes) {
+    const job = freshJob(project, recipe);
+    if (!job) continue;
+    jobs.push(job);
+    change((now) => [...now, job]);
+  }
+  if (jobs.length === 0) {
     toast.message('That is in the queue already.');
     return;
   }
-  change((now) => [...now, job]);
-  const folder = await folderFor(recipe);
+  const intoFolder = jobs.find(({ recipe }) => needsFolder(recipe.options));
+  const folder = intoFolder ? await folderFor(intoFolder.recipe) : null;
   if (folder === undefined) {
-    change((now) => takeOut(now, job.id));
+    change((now) => jobs.reduce((queue, { id }) => takeOut(queue, id), now));
     return;
   }
-  if (folder) folders.set(job.id, folder);
+  if (folder) for (const { id } of jobs) folders.set(id, folder);
   await makeJobs();
 }
 
