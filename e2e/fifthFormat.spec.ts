@@ -71,6 +71,7 @@ test('a fifth format is offered, written, counted and kept with its receipt', as
     baseName: 'fifth',
     ground: 'none',
     owner: 'test',
+    decodeWhileWriting: false,
     options: { ...startFilmOptions('mkv'), transparency: true },
     names: [],
     lists: [],

@@ -51,6 +51,7 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
         file,
         fileBytes: file.size,
         source: { kind: 'file', file, copyAt: null },
+        decoded: null,
         close: async () => undefined,
         discard: own.discard,
       };
@@ -80,6 +81,7 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
           tickMicroseconds: 0,
         },
         packetDigests: null,
+        decoderDigest: null,
         sound: null,
         keyFrames: null,
         frames: frames(),

@@ -132,7 +132,12 @@ const receiptValues = z.object({
     sound: soundCount.nullable().default(null),
     comparison: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('exact') }),
-      z.object({ kind: z.literal('within'), toleranceLevels: z.number(), largestLevels: z.number() }),
+      z.object({
+        kind: z.literal('within'),
+        toleranceLevels: z.number(),
+        largestLevels: z.number(),
+        whileWriting: z.boolean().default(false),
+      }),
       z.object({ kind: z.literal('none'), reason: z.string().max(500) }),
     ]),
   }),

@@ -114,6 +114,8 @@ export const handoverOrderSchema = z.object({
   lists: z.array(z.object({ name: z.string().min(1), text: z.string() })),
   ground: z.enum(['paper', 'none']),
   options: formatOptions,
+  /** Whether a film is decoded while it is written, and not once it is: that is quicker where there is a core to spare. */
+  decodeWhileWriting: z.boolean(),
   /** The window that hands over: its files in the browser's private folder bear its name. */
   owner: z.string().regex(/^[\w-]+$/),
 });

@@ -28,6 +28,7 @@ const film = (frames: number, failsAfter?: number): ReadBack => ({
     statedDurationMicroseconds: null,
     tickMicroseconds: 0,
   },
+  decoderDigest: null,
   packetDigests: Array.from({ length: frames }, (_, frame) => `packet${frame}`),
   sound: null,
   keyFrames: [0],
@@ -75,7 +76,7 @@ describe('a file counted from it alone', () => {
   it('is a row of pictures without times', async () => {
     const frames = [still(1, 'a'), still(2, 'a'), still(4, 'b')];
     const { count, digests } = await countFile(
-      { size: null, times: null, packetDigests: null, sound: null, keyFrames: null, frames: walk(frames) },
+      { size: null, times: null, packetDigests: null, decoderDigest: null, sound: null, keyFrames: null, frames: walk(frames) },
       () => undefined,
     );
     expect(count).toMatchObject({ frames: 3, hasTimes: false, rate: null, ...SIZE });

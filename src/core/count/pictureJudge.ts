@@ -21,7 +21,8 @@ export type PictureCount = {
   readonly untellableChanges: number;
   readonly comparison:
     | { readonly kind: 'exact' }
-    | { readonly kind: 'within'; readonly toleranceLevels: number; readonly largestLevels: number }
+    /** `whileWriting`: each packet was decoded as it was written, and then found in the file by its SHA-256. */
+    | { readonly kind: 'within'; readonly toleranceLevels: number; readonly largestLevels: number; readonly whileWriting: boolean }
     /** The pictures could not be decoded where the file was counted, and so were not compared. */
     | { readonly kind: 'none'; readonly reason: string };
 };
@@ -154,7 +155,7 @@ export class PictureJudge {
       comparison:
         this.meant.kind === 'exact'
           ? { kind: 'exact' }
-          : { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels: this.largest },
+          : { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels: this.largest, whileWriting: false },
     };
   }
 }

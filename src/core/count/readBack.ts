@@ -41,6 +41,8 @@ export type ReadBack = {
   readonly size: Size | null;
   readonly times: FileTimes | null;
   readonly packetDigests: readonly string[] | null;
+  /** The SHA-256 of how its decoder is set up; null where that isn't known, and for pictures. */
+  readonly decoderDigest: string | null;
   /** Null for a file without sound, as pictures are. */
   readonly sound: ReadSound | null;
   /** Frames (from 0) that are key frames, in films. */

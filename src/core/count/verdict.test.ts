@@ -23,7 +23,7 @@ const good: HandoverCount = {
   untellableChanges: 0,
   keyFrames: [0],
   sound: null,
-  comparison: { kind: 'within', toleranceLevels: 3, largestLevels: 0.4 },
+  comparison: { kind: 'within', toleranceLevels: 3, whileWriting: false, largestLevels: 0.4 },
 };
 
 describe('judge', () => {

@@ -128,7 +128,10 @@ function comparisonSentence(counted: HandoverCount): string {
     counted.untellableChanges === 0
       ? ''
       : ` ${plural(counted.untellableChanges, 'change')} from one drawing to the next ${counted.untellableChanges === 1 ? 'is' : 'are'} too small to be told apart in a film of this kind.`;
-  return `Every frame was decoded and compared with the picture meant: ${largestLevels.toFixed(2)} of 255 levels apart on average at most, ${toleranceLevels} allowed.${untellable}`;
+  const whileWriting = counted.comparison.whileWriting
+    ? ' Each was decoded as it was written; the packets in the file are the very same, by their SHA-256.'
+    : '';
+  return `Every frame was decoded and compared with the picture meant: ${largestLevels.toFixed(2)} of 255 levels apart on average at most, ${toleranceLevels} allowed.${whileWriting}${untellable}`;
 }
 
 /** What is not as asked, each a sentence. */

@@ -75,6 +75,9 @@ async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, r
   );
 }
 
+/** An encoder and what it is fed by take as many cores for themselves. */
+const CORES_OF_WRITING = 2;
+
 /** Today, as names of files say it. */
 export const today = (): string => formatDate(new Date(), 'yyyy-MM-dd');
 
@@ -130,6 +133,7 @@ export async function makeHandover(
       ground: groundFor(format, recipe.options, recipe.withBackground),
       options: recipe.options,
       owner: WINDOW_ID,
+      decodeWhileWriting: navigator.hardwareConcurrency > CORES_OF_WRITING,
     };
     const mix = soundAsked(recipe, leaving.value) && heard ? mixingFrom(heard) : null;
     const unheard = mix && heard ? await missingSounds(heard.sounds) : [];

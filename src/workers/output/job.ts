@@ -1,5 +1,6 @@
 import { countFile } from '@/core/count/fileCount';
-import { notCompared, PictureJudge } from '@/core/count/pictureJudge';
+import { notCompared, type PictureCount, PictureJudge } from '@/core/count/pictureJudge';
+import type { ReadBack, ReadFrame } from '@/core/count/readBack';
 import { LoudnessByFrame, wrongSoundFrames } from '@/core/count/soundCount';
 import { formatOf, receiptNameOf } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
@@ -37,6 +38,9 @@ function calm(onEvent: (event: JobEvent) => void): (event: JobEvent) => void {
 class RunningJob {
   readonly notes: MeantNotes;
   private composited = () => 0;
+  /** Holds the frames that are decoded while they are written against those meant. */
+  readonly early: PictureJudge;
+  earlyFrames = 0;
   /** How loud each frame is that was written; null where no sound was. */
   loudness: Float32Array | null = null;
 
@@ -48,7 +52,13 @@ class RunningJob {
     private readonly mix: Mixing | null,
   ) {
     this.notes = new MeantNotes(format.compares(order.options, order.ground));
+    this.early = new PictureJudge(order.plan, this.notes.meant);
   }
+
+  private readonly takeDecoded = (signature: Uint8Array): void => {
+    this.earlyFrames++;
+    this.early.take({ name: null, picture: { kind: 'near', signature }, digest: null });
+  };
 
   private wasSent = false;
 
@@ -80,6 +90,7 @@ class RunningJob {
         this.loudness = levels;
       },
       stop: this.stop,
+      onDecoded: this.order.decodeWhileWriting ? this.takeDecoded : null,
       onSent: (framesDone) => this.tell('sending', framesDone),
       onWritten: (framesDone) => this.tell('writing', framesDone),
       pictures: (make, bytesOf) => {
@@ -91,8 +102,26 @@ class RunningJob {
   }
 }
 
+/** What was found while writing, which says so. */
+const whileWriting = (found: PictureCount): PictureCount =>
+  found.comparison.kind === 'within' ? { ...found, comparison: { ...found.comparison, whileWriting: true } } : found;
+
 /** Whether a coding keeps every sample. */
 const isKept = (codec: string): boolean => codec === 'flac' || codec.startsWith('pcm');
+
+/** Whether the packets of a file are the very ones that were decoded while they were written, in the order they are shown. */
+function isDecoded({ decoded }: WrittenOutput, { packetDigests, decoderDigest }: ReadBack, { earlyFrames }: RunningJob): boolean {
+  if (!decoded || !packetDigests || decoded.decoderDigest !== decoderDigest) return false;
+  const isSame = decoded.packetDigests.length === packetDigests.length && earlyFrames === packetDigests.length;
+  return isSame && decoded.packetDigests.every((digest, frame) => digest === packetDigests[frame]);
+}
+
+const NO_SIGNATURE = new Uint8Array(0);
+
+/** Frames whose pictures were seen before: they are only counted. */
+async function* seenBefore(frames: number): AsyncGenerator<ReadFrame> {
+  for (let frame = 0; frame < frames; frame++) yield { name: null, picture: { kind: 'near', signature: NO_SIGNATURE }, digest: null };
+}
 
 /** Opens what was written, told where it lies and nothing else, counts it, and holds its pictures against those the plan was rendered to. */
 async function count(
@@ -105,19 +134,22 @@ async function count(
   const judge = new PictureJudge(plan, job.notes.meant, names);
   let framesDone = 0;
   job.tell('counting', framesDone);
-  const readBack = await format.readBack(written.source, stop);
+  const opened = await format.readBack(written.source, stop);
+  const wasSeen = isDecoded(written, opened, job);
+  const readBack = wasSeen ? { ...opened, frames: seenBefore(job.earlyFrames) } : opened;
   const heard = readBack.sound && new LoudnessByFrame(plan.frames, plan.rate, readBack.sound.sampleRate);
   const file = await countFile(
     readBack,
     (frame) => {
-      judge.take(frame);
+      if (!wasSeen) judge.take(frame);
       framesDone++;
       job.tell('counting', Math.min(framesDone, plan.frames - 1));
     },
     (channels, startSample) => heard?.take(channels, startSample),
   );
   job.tell('counting', plan.frames);
-  const pictures = file.undecoded === null ? judge.result() : notCompared(file.undecoded);
+  const seen = wasSeen ? whileWriting(job.early.result()) : judge.result();
+  const pictures = file.undecoded === null ? seen : notCompared(file.undecoded);
   const sound = file.count.sound && {
     ...file.count.sound,
     wrongFrames:

@@ -28,6 +28,8 @@ export type OutputJob = {
   readonly pictures: <Made>(make: (picture: RenderedPicture) => Promise<Made>, bytesOf: (made: Made) => number) => StackPictures<Made>;
   /** Tells of how many frames the pictures have been handed to who writes them, where that is another program. */
   readonly onSent: (framesDone: number) => void;
+  /** Takes each frame, in the order they are shown, as it was decoded while it was written; null where it is not to be decoded then. */
+  readonly onDecoded: ((signature: Uint8Array) => void) | null;
   /** Tells how many frames are written. */
   readonly onWritten: (framesDone: number) => void;
 };
@@ -49,6 +51,8 @@ export type WrittenOutput = {
   readonly file: Blob | null;
   readonly fileBytes: number;
   readonly source: Source;
+  /** The packets whose frames were decoded while they were written, in the order they are shown, and how their decoder was set up; null where none were. */
+  readonly decoded: { readonly packetDigests: readonly string[]; readonly decoderDigest: string } | null;
   /** Lets go of what reading needed. */
   readonly close: () => Promise<void>;
   /** Removes everything that was written. */

@@ -1,6 +1,7 @@
 import { BlobSource, Input, type InputVideoTrack, IsobmffInputFormat, MATROSKA, MP4, QTFF, VideoSampleSink, WEBM } from 'mediabunny';
 import { type ReadBack, type ReadFrame, Undecodable } from '@/core/count/readBack';
 import { signatureOfPlanes } from '@/core/raster/signature';
+import { decoderDigest } from '@/workers/output/film/decoderDigest';
 import { editListOf, readFilmTimes } from '@/workers/output/film/filmTimes';
 import { PlaneReader } from '@/workers/output/film/framePlanes';
 import { outsideFrames } from '@/workers/output/film/outsideFrames';
@@ -18,10 +19,12 @@ export async function readFilm(file: Blob, stop: AbortSignal, copyAt: string | n
     const { shownSeconds, packetDigests, keyFrames, ...times } = await readFilmTimes(track, isMp4 ? await editListOf(file) : null, isMp4);
     const size = { width: await track.getCodedWidth(), height: await track.getCodedHeight() };
     const isOutside = copyAt !== null && !(await canDecode(track));
+    const config = await track.getDecoderConfig();
     return {
       size,
       times,
       packetDigests,
+      decoderDigest: config && (await decoderDigest(config)),
       keyFrames,
       sound: await readSound(opened(file), file, !isMp4, stop),
       frames: isOutside ? outsideFrames(file, copyAt, size, stop) : shownFrames(input, track, shownSeconds, stop),

@@ -3,6 +3,7 @@ import { type Container, type FilmOptions, keyFramesOf } from '@/core/output/fil
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { containerOf, encodingFor } from '@/workers/output/film/filmCodec';
 import { SoundTrack } from '@/workers/output/film/soundTrack';
+import { WrittenFrames, type WrittenPackets } from '@/workers/output/film/writtenFrames';
 import type { OutputJob, Sink, WrittenOutput } from '@/workers/output/outputFormat';
 import { createOwnFile, type OwnFile } from '@/workers/output/ownFile';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
@@ -20,6 +21,8 @@ class FilmWriter {
   private readonly output: Output;
   private readonly source: VideoSampleSource;
   private sound: SoundTrack | null = null;
+  /** Transparency is a film of its own beside the picture, which a decoder of packets doesn't see. */
+  private readonly written: WrittenFrames | null;
 
   constructor(
     private readonly plan: RenderPlan,
@@ -30,10 +33,15 @@ class FilmWriter {
     encoding: ConstructorParameters<typeof VideoSampleSource>[0],
   ) {
     this.output = new Output({ format: containerOf(container), target: new StreamTarget(own.stream, { chunked: true }) });
-    this.source = new VideoSampleSource(encoding);
+    const written = options.transparency || !job.onDecoded ? null : new WrittenFrames(job.onDecoded);
+    this.written = written;
+    this.source = new VideoSampleSource({
+      ...encoding,
+      onEncodedPacket: (packet, meta) => written?.take(packet, meta?.decoderConfig),
+    });
   }
 
-  async write(): Promise<File> {
+  async write(): Promise<{ file: File; decoded: WrittenPackets | null }> {
     const { plan, options, job, output } = this;
     output.addVideoTrack(this.source, { frameRate: plan.rate.num / plan.rate.den, name: 'Picture', languageCode: options.language });
     if (job.mix) this.sound = await SoundTrack.addTo(output, plan, this.container, options, job.mix);
@@ -48,11 +56,13 @@ class FilmWriter {
     const patch = this.sound?.patch(this.own.read(0, BEGINNING_BYTES));
     if (patch) this.own.write(patch.position, patch.bytes);
     if (this.sound) job.onSound(this.sound.loudness.levels());
-    return this.own.finish();
+    const decoded = (await this.written?.finish()) ?? null;
+    return { file: await this.own.finish(), decoded };
   }
 
   /** Lets go of the coders. */
   async cancel(): Promise<void> {
+    this.written?.close();
     await this.sound?.cancel();
     if (this.output.state === 'started') await this.output.cancel();
   }
@@ -94,6 +104,7 @@ class FilmWriter {
         });
         await this.source.add(sample, { keyFrame: keyFrames.has(frame) });
         sample.close();
+        await this.written?.room();
       }
     } finally {
       held.close();
@@ -113,12 +124,13 @@ export async function writeFilm(
   const own = await createOwnFile(`${job.baseName}.${container}`, sink.owner);
   const writer = new FilmWriter(plan, container, options, job, own, encoding);
   try {
-    const file = await writer.write();
+    const { file, decoded } = await writer.write();
     return {
       storedAs: own.storedAs,
       file,
       fileBytes: file.size,
       source: { kind: 'file', file, copyAt: null },
+      decoded,
       close: async () => undefined,
       discard: own.discard,
     };

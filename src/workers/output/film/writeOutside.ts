@@ -141,7 +141,7 @@ export async function writeOutside(
     await film.encode(runs, job.onWritten);
     const { file, storedAs, discard } = await bringOver(`${job.baseName}.${container}`, film, sink);
     const { address, letGo } = { address: film.address, letGo: film.letGo.bind(film) };
-    return { storedAs, file, fileBytes: file.size, source: { kind: 'file', file, copyAt: address }, close: letGo, discard };
+    return { storedAs, file, fileBytes: file.size, source: { kind: 'file', file, copyAt: address }, decoded: null, close: letGo, discard };
   } catch (error) {
     await film?.letGo();
     if (error instanceof OutsideRefused) throw new OutputRefused(error.message);

@@ -37,6 +37,7 @@ export async function zipOfPictures(name: string, owner: string): Promise<Pictur
         storedAs: own.storedAs,
         file,
         fileBytes: file.size,
+        decoded: null,
         close: () => reader.close(),
         discard: own.discard,
         source: {
@@ -145,6 +146,7 @@ export async function folderOfPictures(root: FileSystemDirectoryHandle, names: r
         storedAs: null,
         file: null,
         fileBytes,
+        decoded: null,
         close: async () => undefined,
         discard,
         source: {

@@ -128,7 +128,15 @@ const extensionOf = (name: string): string => /\.([^.]+)$/.exec(name)?.[1]?.toLo
 /** Opens picture files in the order they lie there. */
 export function readPictures(source: Source, stop: AbortSignal): ReadBack {
   if (source.kind !== 'files') throw new Error('This format is picture files.');
-  return { size: null, times: null, packetDigests: null, sound: null, keyFrames: null, frames: readInOrder(source, stop) };
+  return {
+    size: null,
+    times: null,
+    packetDigests: null,
+    decoderDigest: null,
+    sound: null,
+    keyFrames: null,
+    frames: readInOrder(source, stop),
+  };
 }
 
 async function* readInOrder(source: Source & { kind: 'files' }, stop: AbortSignal): AsyncGenerator<ReadFrame> {
