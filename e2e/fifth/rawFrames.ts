@@ -82,6 +82,7 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
         },
         packetDigests: null,
         decoderDigest: null,
+        colours: () => null,
         sound: null,
         keyFrames: null,
         frames: frames(),

@@ -128,6 +128,8 @@ const receiptValues = z.object({
     missingFrames: frames,
     mistimedFrames: frames,
     untellableChanges: z.number().int(),
+    /** What the file says of its colours; null where it says nothing, and in receipts of forms before 6. */
+    colours: z.string().max(200).nullable().default(null),
     keyFrames: frames.nullable().default(null),
     sound: soundCount.nullable().default(null),
     comparison: z.discriminatedUnion('kind', [

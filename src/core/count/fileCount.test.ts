@@ -29,6 +29,7 @@ const film = (frames: number, failsAfter?: number): ReadBack => ({
     tickMicroseconds: 0,
   },
   decoderDigest: null,
+  colours: () => null,
   packetDigests: Array.from({ length: frames }, (_, frame) => `packet${frame}`),
   sound: null,
   keyFrames: [0],
@@ -47,6 +48,7 @@ describe('a file counted from it alone', () => {
       hasTimes: true,
       rate: { num: 24, den: 1 },
       otherRates: [],
+      colours: null,
       durationMicroseconds: 2_000_000,
       timeToleranceMicroseconds: 1,
       mistimedFrames: [],
@@ -76,7 +78,16 @@ describe('a file counted from it alone', () => {
   it('is a row of pictures without times', async () => {
     const frames = [still(1, 'a'), still(2, 'a'), still(4, 'b')];
     const { count, digests } = await countFile(
-      { size: null, times: null, packetDigests: null, decoderDigest: null, sound: null, keyFrames: null, frames: walk(frames) },
+      {
+        size: null,
+        times: null,
+        packetDigests: null,
+        decoderDigest: null,
+        colours: () => null,
+        sound: null,
+        keyFrames: null,
+        frames: walk(frames),
+      },
       () => undefined,
     );
     expect(count).toMatchObject({ frames: 3, hasTimes: false, rate: null, ...SIZE });

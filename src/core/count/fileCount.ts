@@ -21,6 +21,8 @@ export type FileCount = {
   readonly width: number;
   readonly height: number;
   readonly mistimedFrames: readonly number[];
+  /** What the file says of its colours; null where it says nothing. */
+  readonly colours: string | null;
   /** Frames (from 0) that are key frames, in films; null elsewhere. */
   readonly keyFrames: readonly number[] | null;
   /** Null for a file without sound. */
@@ -30,7 +32,7 @@ export type FileCount = {
 /** A count with the digests of what the file holds for each frame, and why its pictures could not be decoded; null when they were. */
 export type CountedFile = { readonly count: FileCount; readonly digests: FrameDigests | null; readonly undecoded: string | null };
 
-type Timing = Omit<FileCount, 'frames' | 'width' | 'height' | 'keyFrames' | 'sound'>;
+type Timing = Omit<FileCount, 'frames' | 'width' | 'height' | 'colours' | 'keyFrames' | 'sound'>;
 
 const UNTIMED: Timing = {
   hasTimes: false,
@@ -83,7 +85,15 @@ export async function countFile(
   const { packetDigests, keyFrames } = readBack;
   const sound = readBack.sound && (await countSound(readBack.sound, takeSound));
   return {
-    count: { frames, ...timingOf(readBack), width: size?.width ?? 0, height: size?.height ?? 0, keyFrames, sound },
+    count: {
+      frames,
+      ...timingOf(readBack),
+      width: size?.width ?? 0,
+      height: size?.height ?? 0,
+      colours: readBack.colours(),
+      keyFrames,
+      sound,
+    },
     digests: packetDigests ? frameDigests('packet', packetDigests) : stillDigests.length > 0 ? frameDigests('file', stillDigests) : null,
     undecoded,
   };

@@ -32,7 +32,7 @@ describe('a film held against its plan', () => {
       wrongFrames: [],
       missingFrames: [],
       untellableChanges: 0,
-      comparison: { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels: 2 },
+      comparison: { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels: 2, whileWriting: false },
     });
   });
 

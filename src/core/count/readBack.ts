@@ -43,6 +43,8 @@ export type ReadBack = {
   readonly packetDigests: readonly string[] | null;
   /** The SHA-256 of how its decoder is set up; null where that isn't known, and for pictures. */
   readonly decoderDigest: string | null;
+  /** What it says of its colours, in words, once its frames were walked; null where it says nothing, or pictures say different things. */
+  readonly colours: () => string | null;
   /** Null for a file without sound, as pictures are. */
   readonly sound: ReadSound | null;
   /** Frames (from 0) that are key frames, in films. */

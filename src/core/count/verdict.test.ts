@@ -21,6 +21,7 @@ const good: HandoverCount = {
   missingFrames: [],
   mistimedFrames: [],
   untellableChanges: 0,
+  colours: null,
   keyFrames: [0],
   sound: null,
   comparison: { kind: 'within', toleranceLevels: 3, whileWriting: false, largestLevels: 0.4 },

@@ -14,8 +14,8 @@ import { planText, renderPlanOf } from '@/core/render/renderPlan';
 import { plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
-import { saveFile } from '@/features/handover/ownFiles';
-import { saveReceipt } from '@/features/handover/saveReceipt';
+import { canShare, saveFile, shareFile } from '@/features/handover/ownFiles';
+import { openReceiptPage, saveReceipt } from '@/features/handover/saveReceipt';
 import { useProject } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 import { Button } from '@/ui/Button';
@@ -54,13 +54,18 @@ const partWords = ({ whole, request }: Receipt): string => (whole ? '' : ` · ${
 export function ReceiptCard({ receipt }: { receipt: Receipt }) {
   const file = useHandoverStore((state) => state.files.get(receipt.id));
   const verdict = judge(receipt.request, receipt.count);
+  const [isShareable] = useState(canShare);
   const isOutOfDate = useIsOutOfDate(receipt);
   const project = useProject();
   const projectId = project.id;
   const recipe = recipeOf(project, receipt, formatOf(FORMATS, receipt.formatId));
-  const save = () =>
-    void saveReceipt(projectId, receipt).catch((error: unknown) =>
-      toast.error(`The receipt could not be saved: ${error instanceof Error ? error.message : 'the server does not answer'}`),
+  const told = (what: string) => (error: unknown) =>
+    void toast.error(`${what}: ${error instanceof Error ? error.message : 'the server does not answer'}`);
+  const save = () => void saveReceipt(projectId, receipt).catch(told('The receipt could not be saved'));
+  const print = () =>
+    void openReceiptPage(projectId, receipt).then(
+      (isOpen) => isOpen || toast.error('This browser opened no window for the receipt: allow windows for this page and press again.'),
+      told('The receipt could not be shown'),
     );
   return (
     <article aria-label={`Receipt for ${receipt.fileName}`} className="rounded-xl border border-line bg-sunk p-3.5">
@@ -120,7 +125,13 @@ export function ReceiptCard({ receipt }: { receipt: Receipt }) {
       )}
       <div className="mt-2 flex flex-wrap gap-1.5">
         {file && <Button onClick={() => void saveFile(file.storedAs, file.fileName)}>Save again</Button>}
+        {file && isShareable && (
+          <Button onClick={() => void shareFile(file.storedAs, file.fileName).catch(told('It could not be shared'))}>Share…</Button>
+        )}
         <Button onClick={save}>Save receipt</Button>
+        <Button onClick={print} title="Opens it as a page by itself, with the digest of every frame">
+          Receipt to print
+        </Button>
         {recipe && (
           <Button onClick={() => useHandoverStore.setState({ recipe })} title="Sets everything on the left as it was for this one">
             Take its settings

@@ -16,12 +16,30 @@ async function ownFolder(): Promise<FileSystemDirectoryHandle> {
 
 /** Saves a written file to where downloads go. */
 export async function saveFile(storedAs: string, fileName: string): Promise<void> {
-  const file = await (await (await ownFolder()).getFileHandle(storedAs)).getFile();
+  const file = await namedFile(storedAs, fileName);
   const link = document.createElement('a');
   link.href = URL.createObjectURL(file);
   link.download = fileName;
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+}
+
+/** A written file under the name it is saved by. */
+async function namedFile(storedAs: string, fileName: string): Promise<File> {
+  const file = await (await (await ownFolder()).getFileHandle(storedAs)).getFile();
+  return new File([file], fileName, { type: file.type });
+}
+
+/** Whether the system has a share sheet that takes files. */
+export const canShare = (): boolean =>
+  typeof navigator.canShare === 'function' && navigator.canShare({ files: [new File([''], 'film.mp4', { type: 'video/mp4' })] });
+
+/** Hands a written file to the system's share sheet; that it was closed again is no failure. */
+export async function shareFile(storedAs: string, fileName: string): Promise<void> {
+  const file = await namedFile(storedAs, fileName);
+  await navigator.share({ files: [file], title: fileName }).catch((error: unknown) => {
+    if (!(error instanceof DOMException && error.name === 'AbortError')) throw error;
+  });
 }
 
 async function isLeftBehind(folder: FileSystemDirectoryHandle, name: string, alive: ReadonlySet<string>): Promise<boolean> {

@@ -7,6 +7,9 @@ import { pngChunks } from '@/core/format/png/chunks';
 const CHUNK = Uint8Array.from([0, 0, 0, 1, 0x73, 0x52, 0x47, 0x42, 0, 0xae, 0xce, 0x1c, 0xe9]);
 const AFTER_HEADER = 8 + 25;
 
+/** Whether a PNG says that its colours are sRGB. */
+export const saysSrgb = (png: Uint8Array): boolean => pngChunks(png).chunks.some(({ type }) => type === 'sRGB');
+
 /** A PNG that says its colours are sRGB; as it is where it says so already. */
 export function withSrgb(png: Uint8Array): Uint8Array {
   if (pngChunks(png).chunks.some(({ type }) => type === 'sRGB' || type === 'iCCP')) return png;

@@ -20,10 +20,12 @@ export async function readFilm(file: Blob, stop: AbortSignal, copyAt: string | n
     const size = { width: await track.getCodedWidth(), height: await track.getCodedHeight() };
     const isOutside = copyAt !== null && !(await canDecode(track));
     const config = await track.getDecoderConfig();
+    const colours = colourWords(await track.getColorSpace());
     return {
       size,
       times,
       packetDigests,
+      colours: () => colours,
       decoderDigest: config && (await decoderDigest(config)),
       keyFrames,
       sound: await readSound(opened(file), file, !isMp4, stop),
@@ -33,6 +35,14 @@ export async function readFilm(file: Blob, stop: AbortSignal, copyAt: string | n
     input.dispose();
     throw error;
   }
+}
+
+/** What a film says of its colours; null where it says nothing. */
+function colourWords({ primaries, transfer, matrix, fullRange }: VideoColorSpaceInit): string | null {
+  const named = [...new Set([primaries, transfer, matrix].filter((name) => name != null))];
+  if (named.length === 0) return null;
+  const range = fullRange == null ? '' : fullRange ? ', full range' : ', limited range';
+  return `${named.join(' / ')}${range}`;
 }
 
 /** Whether this browser has a decoder for a track. */

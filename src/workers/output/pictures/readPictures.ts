@@ -3,6 +3,7 @@ import type { ReadBack, ReadFrame, ReadPicture } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import { readBmp } from '@/core/format/bmp/readBmp';
 import type { Pixels } from '@/core/format/pixels';
+import { saysSrgb } from '@/core/format/png/srgb';
 import { readTga } from '@/core/format/tga/readTga';
 import { readTiff } from '@/core/format/tiff/tiff';
 import type { Outcome } from '@/core/outcome';
@@ -98,10 +99,17 @@ const isLossless = (bytes: Uint8Array): boolean => {
 /** Reads picture files of every kind that is written here. */
 class PictureReader {
   private readonly browser = new BrowserReader();
+  private readonly said = new Set<string | null>();
+
+  /** What all the pictures that were read say of their colours; null where they say nothing, or not the same. */
+  colours(): string | null {
+    return this.said.size === 1 ? ([...this.said][0] ?? null) : null;
+  }
 
   async read(bytes: Uint8Array, extension: string): Promise<ReadPicture> {
     switch (extension) {
       case 'png':
+        this.said.add(saysSrgb(bytes) ? 'sRGB' : null);
         return readPng(bytes);
       case 'tif':
         return readPackedTiff(bytes);
@@ -128,20 +136,21 @@ const extensionOf = (name: string): string => /\.([^.]+)$/.exec(name)?.[1]?.toLo
 /** Opens picture files in the order they lie there. */
 export function readPictures(source: Source, stop: AbortSignal): ReadBack {
   if (source.kind !== 'files') throw new Error('This format is picture files.');
+  const reader = new PictureReader();
   return {
     size: null,
     times: null,
     packetDigests: null,
     decoderDigest: null,
+    colours: () => reader.colours(),
     sound: null,
     keyFrames: null,
-    frames: readInOrder(source, stop),
+    frames: readInOrder(source, reader, stop),
   };
 }
 
-async function* readInOrder(source: Source & { kind: 'files' }, stop: AbortSignal): AsyncGenerator<ReadFrame> {
+async function* readInOrder(source: Source & { kind: 'files' }, reader: PictureReader, stop: AbortSignal): AsyncGenerator<ReadFrame> {
   const known = new Map<string, { picture: ReadPicture; digest: string }>();
-  const reader = new PictureReader();
   for (const name of source.names) {
     const extension = extensionOf(name);
     if (!EXTENSIONS.has(extension)) continue;
