@@ -108,14 +108,14 @@ test('kept films hold every pixel of the pictures, with their transparency, and 
       await page.getByRole('radio', { name: container, exact: true }).click();
       await codecOf(page, codec).click();
       if (ground === 'Without') await page.getByRole('radio', { name: 'Transparent', exact: true }).click();
-      for (const bits of codec === 'FFV1' ? ['8 bits', '10 bits'] : ['']) {
+      for (const bits of codec === 'FFV1' ? ['8 bit', '10 bit'] : ['']) {
         if (bits !== '') await page.getByRole('radio', { name: bits }).click();
         const pixels = pixelsIn(await handOver(page));
         expect(pixels.length, what).toBe(meant.length);
         const apart = pixels.reduce((most, value, at) => Math.max(most, Math.abs(value - (meant[at] as number))), 0);
         const mean = pixels.reduce((sum, value, at) => sum + Math.abs(value - (meant[at] as number)), 0) / pixels.length;
         if (codec === 'ProRes') expect(mean, what).toBeLessThan(3);
-        else if (bits === '10 bits' && ground === 'Without') expect(mean, `${what}, at most ${apart}`).toBeLessThan(0.5);
+        else if (bits === '10 bit' && ground === 'Without') expect(mean, `${what}, at most ${apart}`).toBeLessThan(0.5);
         else expect(apart, what).toBe(0);
       }
     }

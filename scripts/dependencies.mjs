@@ -39,6 +39,13 @@ export const BROWSER_PROGRAMS = [
   { command: 'ffmpeg', package: 'ffmpeg' },
   { command: 'ffprobe', package: 'ffmpeg' },
   { command: 'pdftotext', package: 'poppler-utils' },
+  { command: 'mediainfo', package: 'mediainfo' },
+  { command: 'mkvinfo', package: 'mkvtoolnix' },
+  { command: 'mkvextract', package: 'mkvtoolnix' },
+  { command: 'sox', package: 'sox' },
+  { command: 'flac', package: 'flac' },
+  { command: 'pngcheck', package: 'pngcheck' },
+  { command: 'tiffinfo', package: 'libtiff-tools' },
   { command: 'firefox-esr', package: 'firefox-esr' },
   { command: 'pg_ctlcluster', package: 'postgresql' },
 ];

@@ -117,7 +117,7 @@ function PictureOptions({ container, options, onChange }: Props) {
           <Choice
             label="Bits a colour"
             value={String(options.depth)}
-            options={depths.map((depth) => ({ value: String(depth), label: `${depth} bits` }))}
+            options={depths.map((depth) => ({ value: String(depth), label: `${depth} bit` }))}
             onChange={(depth) => change({ depth: depth === '10' ? 10 : 8 })}
           />
         </Row>
