@@ -145,6 +145,8 @@ test('a film damaged in any of fourteen ways is told by its receipt, and one tha
     ground: 'paper',
     owner: 'test',
     decodeWhileWriting: false,
+    jobId: 'job',
+    wasBegun: false,
     options,
     names: [],
     lists: [],

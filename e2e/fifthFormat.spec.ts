@@ -72,6 +72,8 @@ test('a fifth format is offered, written, counted and kept with its receipt', as
     ground: 'none',
     owner: 'test',
     decodeWhileWriting: false,
+    jobId: 'job',
+    wasBegun: false,
     options: { ...startFilmOptions('mkv'), transparency: true },
     names: [],
     lists: [],

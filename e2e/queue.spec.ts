@@ -1,4 +1,6 @@
+import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
+import { BlobReader, ZipReader } from '@zip.js/zip.js';
 import { expect, openStage, test } from './fixtures';
 import { makeProject } from './projects';
 
@@ -55,6 +57,37 @@ test('handovers wait for one another, are moved, held, taken out and stopped, an
   await openStage(page, app.url, projectId, 'plan');
   await expect.poll(() => saved.length, { timeout: 90_000 }).toBe(3);
   expect(saved[2]).toBe('queue_reel_24.mp4');
+});
+
+test('pictures that were being written when the page was left go on where they were', async ({ page, app }) => {
+  test.setTimeout(120_000);
+  const projectId = await makeProject(app.url, { ...LONG, frames: 240, size: { width: 640, height: 360 } }, { drawings: 240, hold: 1 });
+  await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByRole('radio', { name: 'Without' }).click();
+  await page.getByRole('radio', { name: 'PNG', exact: true }).first().click();
+  await page.getByRole('button', { name: 'Hand over 240 frames' }).click();
+  // Some dozen are finished.
+  await expect(queueOf(page).getByText(/writing frames, ([4-9]\d|1\d\d) pictures made/)).toBeVisible({ timeout: 60_000 });
+  page.once('dialog', (dialog) => void dialog.accept());
+  const download = page.waitForEvent('download', { timeout: 90_000 });
+  await openStage(page, app.url, projectId, 'hand-over');
+  await expect(queueOf(page).getByText(/goes on where it was/)).toBeVisible();
+  const file = await (await download).path();
+  const receipt = page.getByRole('article').first();
+  await expect(receipt.getByTestId('verdict')).toHaveText('agrees');
+  const made = Number(/(\d+) pictures made/.exec((await receipt.textContent()) ?? '')?.[1]);
+  expect(made).toBeGreaterThan(0);
+  expect(made).toBeLessThanOrEqual(200);
+  const entries = await new ZipReader(new BlobReader(new Blob([await readFile(file)]))).getEntries();
+  expect(entries.filter(({ directory }) => !directory)).toHaveLength(240);
+  // Nothing finished is kept once the job is over.
+  const left = await page.evaluate(async () => {
+    const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('handover-pictures', { create: true });
+    const names: string[] = [];
+    for await (const name of folder.keys()) names.push(name);
+    return names;
+  });
+  expect(left).toEqual([]);
 });
 
 test('a handover that fails says why, and the queue goes on', async ({ page, app }) => {

@@ -32,6 +32,7 @@ const queueSchema = z.object({
       recipe: recipeSchema,
       fileName: z.string(),
       held: z.string().nullable(),
+      wasBegun: z.boolean().default(false),
       over: stateSchema.nullable(),
     }),
   ),
@@ -47,6 +48,7 @@ export const keptQueue = (queue: Queue): z.infer<typeof queueSchema> => ({
     .map(({ state, ...job }) => ({
       ...job,
       recipe: recipeSchema.parse(job.recipe),
+      wasBegun: job.wasBegun || 'progress' in state,
       over: state.kind === 'stopped' || state.kind === 'failed' ? state : null,
     })),
 });

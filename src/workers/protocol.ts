@@ -114,6 +114,10 @@ export const handoverOrderSchema = z.object({
   lists: z.array(z.object({ name: z.string().min(1), text: z.string() })),
   ground: z.enum(['paper', 'none']),
   options: formatOptions,
+  /** The job in its queue: what is finished of it is kept under that name until it is over. */
+  jobId: z.string().regex(/^[\w-]+$/),
+  /** Whether it was being made before, by a page that was left. */
+  wasBegun: z.boolean(),
   /** Whether a film is decoded while it is written, and not once it is: that is quicker where there is a core to spare. */
   decodeWhileWriting: z.boolean(),
   /** The window that hands over: its files in the browser's private folder bear its name. */

@@ -78,12 +78,16 @@ describe('a queue of handovers', () => {
   it('begins anew after the page was left; what goes into a folder waits for one', () => {
     const folder = { ...job('f'), recipe: { ...START_RECIPE, options: { ...startPictureOptions('png'), within: 'folder' as const } } };
     const left = afterReload([...happenedTo(QUEUE, 'a', writing), folder]);
-    expect(left.map(({ state, held }) => [state.kind, held])).toEqual([
-      ['planned', null],
-      ['planned', null],
-      ['planned', null],
-      ['planned', FOLDER_GONE],
+    expect(left.map(({ state, held, wasBegun }) => [state.kind, held, wasBegun])).toEqual([
+      ['planned', null, true],
+      ['planned', null, false],
+      ['planned', null, false],
+      ['planned', FOLDER_GONE, false],
     ]);
+    // A second reload before its turn comes doesn't make it forget, asking for it again does.
+    expect(afterReload(left)[0]?.wasBegun).toBe(true);
+    const stopped = happenedTo(happenedTo(left, 'a', writing), 'a', { kind: 'stopped' });
+    expect(askAgain(stopped, 'a').at(-1)?.wasBegun).toBe(false);
   });
 
   it('never loses a job by moving, holding, events or a reload', () => {

@@ -14,6 +14,8 @@ export type QueuedJob = {
   readonly recipe: Recipe;
   readonly fileName: string;
   readonly held: string | null;
+  /** Whether it was being made by a page that was left. */
+  readonly wasBegun: boolean;
   readonly state: JobState;
 };
 
@@ -29,6 +31,7 @@ export const newJob = (id: string, projectId: string, recipe: Recipe, fileName: 
   recipe,
   fileName,
   held: null,
+  wasBegun: false,
   state: PLANNED,
 });
 
@@ -54,7 +57,7 @@ export const holdJob = (queue: Queue, id: string, held: string | null): Queue =>
 export function askAgain(queue: Queue, id: string): Queue {
   const job = queue.find((each) => each.id === id);
   if (!job || !isOver(job.state)) return queue;
-  return [...queue.filter((each) => each.id !== id), { ...job, held: null, state: PLANNED }];
+  return [...queue.filter((each) => each.id !== id), { ...job, held: null, wasBegun: false, state: PLANNED }];
 }
 
 /** A queue without a job; one that is being made stays. */
@@ -74,10 +77,10 @@ export function nextJob(queue: Queue, projectId: string): QueuedJob | null {
   return queue.find((job) => job.projectId === projectId && isWaiting(job) && job.held === null) ?? null;
 }
 
-/** Jobs as they are after the window that made them is gone: what was being made begins anew, and what goes into a folder waits until one is chosen again. */
+/** Jobs as they are after the window that made them is gone: what was being made waits to be made again, and what goes into a folder waits until one is chosen again. */
 export const afterReload = (queue: Queue): Queue =>
   queue.map((job) => {
-    const begun = isOver(job.state) ? job : { ...job, state: PLANNED };
+    const begun = isOver(job.state) ? job : { ...job, wasBegun: job.wasBegun || !isWaiting(job), state: PLANNED };
     const { options } = job.recipe;
     const needsFolder = options.kind === 'pictures' && options.within === 'folder' && !isOver(job.state);
     return needsFolder ? { ...begun, held: FOLDER_GONE } : begun;

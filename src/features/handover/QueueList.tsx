@@ -20,6 +20,7 @@ function jobWords(state: JobState): string {
 function BeingMade({ job }: { job: QueuedJob }) {
   const startedAt = useQueueStore((state) => state.startedAt);
   const part = partDone(job.state);
+  const goesOn = job.recipe.options.kind === 'pictures' ? 'goes on where it was: ' : 'begun anew after the page was left: ';
   const progress = 'progress' in job.state ? job.state.progress : null;
   const elapsedSeconds = (performance.now() - startedAt) / 1000;
   const left = part > 0.05 ? Math.ceil((elapsedSeconds * (1 - part)) / part) : null;
@@ -43,6 +44,7 @@ function BeingMade({ job }: { job: QueuedJob }) {
       </div>
       <div className="flex items-center justify-between gap-2">
         <p className="text-soft text-xs tabular-nums">
+          {job.wasBegun && goesOn}
           {jobWords(job.state)}
           {left !== null && ` · about ${left} s left`}
         </p>
@@ -57,7 +59,9 @@ function BeingMade({ job }: { job: QueuedJob }) {
 const ICON = { size: 14, 'aria-hidden': true } as const;
 
 function Waiting({ job, place, isElsewhere }: { job: QueuedJob; place: string; isElsewhere: boolean }) {
-  const words = job.held === null ? (isElsewhere ? 'waits until its project is open' : 'waits') : job.held;
+  const goesOn = job.recipe.options.kind === 'pictures' ? ', goes on where it was' : ', begins anew';
+  const waits = isElsewhere ? 'waits until its project is open' : 'waits';
+  const words = `${job.held ?? waits}${job.wasBegun ? goesOn : ''}`;
   return (
     <li aria-label={job.fileName} className="flex items-center gap-1">
       <span className="min-w-0 flex-1">

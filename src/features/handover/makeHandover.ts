@@ -5,6 +5,7 @@ import type { Project } from '@/core/document/model';
 import { writeFramesCsv } from '@/core/format/csv/framesCsv';
 import { groundFor } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
+import type { QueuedJob } from '@/core/output/queue';
 import { baseNameOf, chosenRange, isWhole, type NamedLeaving, planOf, type Recipe, soundAsked } from '@/core/output/recipe';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
@@ -104,7 +105,7 @@ const failed = (reason: string): MadeEnd => ({ kind: 'failed', reason });
  * safe before its receipt is told.
  */
 export async function makeHandover(
-  recipe: Recipe,
+  { id: jobId, recipe, wasBegun }: QueuedJob,
   folder: FileSystemDirectoryHandle | null,
   onEvent: (event: JobEvent) => void,
   stop: AbortSignal,
@@ -132,6 +133,8 @@ export async function makeHandover(
       lists: listsOf(project, recipe, leaving.value),
       ground: groundFor(format, recipe.options, recipe.withBackground),
       options: recipe.options,
+      jobId,
+      wasBegun,
       owner: WINDOW_ID,
       decodeWhileWriting: navigator.hardwareConcurrency > CORES_OF_WRITING,
     };

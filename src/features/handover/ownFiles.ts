@@ -1,3 +1,4 @@
+import { keptJobIds } from '@/features/handover/keptQueues';
 import { livingWindows } from '@/features/sync/windows';
 
 /*
@@ -6,6 +7,8 @@ import { livingWindows } from '@/features/sync/windows';
  */
 
 const FOLDER = 'handovers';
+/** Finished pictures of jobs that aren't over, a folder a job; see `@/workers/output/pictures/keptPictures`. */
+const PICTURES_FOLDER = 'handover-pictures';
 /** Files of the first form bear no window's name: old ones were saved, or given up, long ago. */
 const OLD_MILLISECONDS = 24 * 60 * 60 * 1000;
 
@@ -50,8 +53,18 @@ async function isLeftBehind(folder: FileSystemDirectoryHandle, name: string, ali
   return Date.now() - file.lastModified > OLD_MILLISECONDS;
 }
 
+/** Removes finished pictures of jobs that are in no queue any more. */
+async function clearLeftPictures(): Promise<void> {
+  const jobs = keptJobIds();
+  if (!jobs) return;
+  const root = await navigator.storage.getDirectory();
+  const folder = await root.getDirectoryHandle(PICTURES_FOLDER, { create: true });
+  for await (const name of folder.keys()) if (!jobs.has(name)) await folder.removeEntry(name, { recursive: true }).catch(() => undefined);
+}
+
 /** Removes files of windows that are gone; those of living windows are left alone, this one's too. */
 export async function clearLeftFiles(): Promise<void> {
+  await clearLeftPictures();
   const folder = await ownFolder();
   const alive = await livingWindows();
   for await (const name of folder.keys()) {

@@ -19,6 +19,7 @@ import {
 } from '@/core/output/queue';
 import { baseNameOf, type Recipe } from '@/core/output/recipe';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
+import { QUEUE_KEY } from '@/features/handover/keptQueues';
 import { makeHandover } from '@/features/handover/makeHandover';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { livingWindows, WINDOW_ID } from '@/features/sync/windows';
@@ -31,12 +32,10 @@ import { livingWindows, WINDOW_ID } from '@/features/sync/windows';
 type QueueState = { readonly queue: Queue; readonly startedAt: number };
 export const useQueueStore = create<QueueState>(() => ({ queue: [], startedAt: 0 }));
 
-const KEY = 'lime-tick-queue ';
-
 function keep(queue: Queue): void {
   try {
-    if (queue.every(({ state }) => state.kind === 'done')) localStorage.removeItem(KEY + WINDOW_ID);
-    else localStorage.setItem(KEY + WINDOW_ID, JSON.stringify(keptQueue(queue)));
+    if (queue.every(({ state }) => state.kind === 'done')) localStorage.removeItem(QUEUE_KEY + WINDOW_ID);
+    else localStorage.setItem(QUEUE_KEY + WINDOW_ID, JSON.stringify(keptQueue(queue)));
   } catch {
     // A browser that keeps nothing for this page has a queue as long as the page is there.
   }
@@ -75,8 +74,9 @@ async function makeJobs(): Promise<void> {
     making = { id: job.id, project, stop: new AbortController() };
     useQueueStore.setState({ startedAt: performance.now() });
     happened(job.id, { kind: 'writing', progress: { framesDone: 0, frames: 0, composited: 0 } });
+    keep(useQueueStore.getState().queue);
     window.addEventListener('beforeunload', askBeforeLeaving);
-    const end = await makeHandover(job.recipe, folders.get(job.id) ?? null, (event) => happened(job.id, event), making.stop.signal);
+    const end = await makeHandover(job, folders.get(job.id) ?? null, (event) => happened(job.id, event), making.stop.signal);
     window.removeEventListener('beforeunload', askBeforeLeaving);
     making = null;
     if (end.kind === 'done') {
@@ -167,7 +167,7 @@ export async function takeOverQueues(): Promise<void> {
   const alive = await livingWindows();
   const left: Queue[] = [];
   for (const key of Object.keys(localStorage)) {
-    if (!key.startsWith(KEY) || alive.has(key.slice(KEY.length))) continue;
+    if (!key.startsWith(QUEUE_KEY) || alive.has(key.slice(QUEUE_KEY.length))) continue;
     const read = readKept(key);
     if (read) left.push(read);
   }

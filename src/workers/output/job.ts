@@ -78,13 +78,16 @@ class RunningJob {
   }
 
   get forWriter(): OutputJob {
-    const { plan, baseName, names, lists, ground, options } = this.order;
+    const { plan, baseName, names, lists, ground, options, jobId, wasBegun } = this.order;
     return {
       baseName,
       names,
       lists,
       ground,
       options,
+      jobId,
+      wasBegun,
+      notes: this.notes,
       mix: this.mix,
       onSound: (levels) => {
         this.loudness = levels;

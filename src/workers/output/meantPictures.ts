@@ -4,6 +4,7 @@ import { fingerprintOf } from '@/core/raster/digest';
 import { premultiplied, signatureOfPixels } from '@/core/raster/pictureSignature';
 import { inRgba } from '@/core/raster/pixelOrder';
 import { i420aPlanes, i420Planes, signatureOfPlanes } from '@/core/raster/signature';
+import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
 /** Notes what each stack of a plan was rendered as, once, whoever writes it: that is what a file is held against afterwards. */
@@ -16,6 +17,20 @@ export class MeantNotes {
   async take(stack: number, picture: RenderedPicture): Promise<void> {
     if (this.isExact) this.fingerprints[stack] ??= await fingerprintOf(await this.keptPixels(picture));
     else this.signatures[stack] ??= await this.signatureOf(picture);
+  }
+
+  /** What a stack was rendered as; null where that was not noted. */
+  noteOf(stack: number): MeantNote | null {
+    const [fingerprint, signature] = [this.fingerprints[stack], this.signatures[stack]];
+    return fingerprint !== undefined ? { fingerprint } : signature ? { signature } : null;
+  }
+
+  /** Takes what a stack was rendered as before; false where it is not held against files in that way. */
+  recall(stack: number, note: MeantNote): boolean {
+    if ('fingerprint' in note !== this.isExact) return false;
+    if ('fingerprint' in note) this.fingerprints[stack] = note.fingerprint;
+    else this.signatures[stack] = note.signature;
+    return true;
   }
 
   private get isExact(): boolean {

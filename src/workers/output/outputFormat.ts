@@ -2,6 +2,7 @@ import type { ReadBack } from '@/core/count/readBack';
 import type { Outcome } from '@/core/outcome';
 import type { Format, FormatOptions } from '@/core/output/format';
 import type { RenderPlan } from '@/core/render/renderPlan';
+import type { MeantNotes } from '@/workers/output/meantPictures';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 import type { StackPictures } from '@/workers/render/stackPictures';
@@ -19,6 +20,11 @@ export type OutputJob = {
   readonly lists: readonly { readonly name: string; readonly text: string }[];
   readonly ground: Ground;
   readonly options: FormatOptions;
+  /** What each stack was rendered as, for whoever keeps finished pictures. */
+  readonly notes: MeantNotes;
+  /** The job in its queue, and whether it was being made before, by a page that was left. */
+  readonly jobId: string;
+  readonly wasBegun: boolean;
   /** Null where nothing is heard. */
   readonly mix: Mixing | null;
   /** Tells how loud each frame is that was written. */

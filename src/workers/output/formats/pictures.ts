@@ -34,8 +34,10 @@ function pictureFormat(kind: PictureKind): OutputFormat {
       const { packPicture } = await import('@/workers/output/pictures/packPicture');
       if (options.within === 'folder' && !sink.folder)
         throw new OutputRefused('No folder was chosen. Nothing was written: choose one, or hand over a ZIP.');
-      const files = sink.folder ? await folderOfPictures(sink.folder, job.names) : await zipOfPictures(`${job.baseName}.zip`, sink.owner);
-      return writePictures(plan, files, (picture) => packPicture(kind, options, picture), job);
+      const files = sink.folder
+        ? await folderOfPictures(sink.folder, job.names, job.wasBegun)
+        : await zipOfPictures(`${job.baseName}.zip`, sink.owner);
+      return writePictures(plan, files, (picture) => packPicture(kind, options, picture), kind, job);
     },
     readBack: async (source, stop) => {
       const { readPictures } = await import('@/workers/output/pictures/readPictures');

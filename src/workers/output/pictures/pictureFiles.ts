@@ -104,9 +104,17 @@ async function refuseTaken(root: FileSystemDirectoryHandle, paths: readonly stri
   }
 }
 
-/** Pictures as files of a folder the person chose, and of folders in it. Throws `OutputRefused` when one of the names is there already: nothing was written then. */
-export async function folderOfPictures(root: FileSystemDirectoryHandle, names: readonly string[]): Promise<PictureFiles> {
-  await refuseTaken(root, names);
+/** Whether a file holds exactly these bytes. */
+async function holds(handle: FileSystemFileHandle, bytes: Uint8Array): Promise<boolean> {
+  const file = await handle.getFile();
+  if (file.size !== bytes.byteLength) return false;
+  const there = new Uint8Array(await file.arrayBuffer());
+  return there.every((byte, at) => byte === bytes[at]);
+}
+
+/** Pictures as files of a folder the person chose, and of folders in it. Where it was being written before, by a page that was left, files that are there already are left as they are when they are the very same. Throws `OutputRefused` when one of the names is there already: nothing was written then. */
+export async function folderOfPictures(root: FileSystemDirectoryHandle, names: readonly string[], wasBegun = false): Promise<PictureFiles> {
+  if (!wasBegun) await refuseTaken(root, names);
   const written: string[] = [];
   let fileBytes = 0;
   const handleOf = async (path: string, create: boolean): Promise<FileSystemFileHandle> => {
@@ -131,6 +139,16 @@ export async function folderOfPictures(root: FileSystemDirectoryHandle, names: r
   };
   return {
     async add(path, bytes) {
+      if (wasBegun) {
+        const there = await handleOf(path, false).catch(() => null);
+        if (there && !(await holds(there, bytes)))
+          throw new OutputRefused(`The folder ${root.name} holds another ${path} already. It was left as it is: choose another folder.`);
+        if (there) {
+          written.push(path);
+          fileBytes += bytes.byteLength;
+          return;
+        }
+      }
       const handle = await handleOf(path, true);
       written.push(path);
       const stream = await handle.createWritable();
