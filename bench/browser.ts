@@ -15,9 +15,10 @@ export type Handed = {
 };
 
 /** Hands a project's whole reel over as one kind, through the screen a person uses. */
-export async function handOver(page: Page, url: string, projectId: string, kind: string): Promise<Handed> {
+export async function handOver(page: Page, url: string, projectId: string, kind: string, ground = 'With background'): Promise<Handed> {
   await page.goto(`${url}/projects/${projectId}/hand-over`);
-  await page.getByRole('radio', { name: kind }).click();
+  await page.getByRole('radio', { name: ground }).click();
+  await page.getByRole('radio', { name: kind, exact: true }).first().click();
   const before = await page.getByRole('article').count();
   await page.evaluate(() => {
     const state = window as Window & { writtenAt?: number };

@@ -1,4 +1,5 @@
 import type { Size } from '@/core/document/model';
+import { chunkBytes, inOne } from '@/core/format/png/chunkBytes';
 import { type PngChunk, pngChunks } from '@/core/format/png/chunks';
 import { done, type Outcome, refused } from '@/core/outcome';
 
@@ -79,29 +80,6 @@ export function readApng(bytes: Uint8Array, size: Size): Outcome<Apng> {
   return done({ size, frames: frames.filter((frame) => frame.data.length > 0), shared, isWhole });
 }
 
-/** CRC-32 of a chunk's type and data (W3C PNG Third Edition, annex D). */
-const CRC_TABLE = Uint32Array.from({ length: 256 }, (_, index) => {
-  let crc = index;
-  for (let bit = 0; bit < 8; bit++) crc = crc & 1 ? 0xedb88320 ^ (crc >>> 1) : crc >>> 1;
-  return crc;
-});
-
-function crcOf(bytes: Uint8Array): number {
-  let crc = 0xffffffff;
-  for (const byte of bytes) crc = (CRC_TABLE[(crc ^ byte) & 255] as number) ^ (crc >>> 8);
-  return (crc ^ 0xffffffff) >>> 0;
-}
-
-function chunkBytes(type: string, data: Uint8Array): Uint8Array {
-  const chunk = new Uint8Array(12 + data.byteLength);
-  const view = new DataView(chunk.buffer);
-  view.setUint32(0, data.byteLength);
-  for (let index = 0; index < 4; index++) chunk[4 + index] = type.charCodeAt(index);
-  chunk.set(data, 8);
-  view.setUint32(8 + data.byteLength, crcOf(chunk.subarray(4, 8 + data.byteLength)));
-  return chunk;
-}
-
 /** A frame of an animated PNG as a PNG of its own. */
 export function apngFramePng(bytes: Uint8Array, { shared }: Apng, frame: ApngFrame): Uint8Array {
   const header = bytes.slice(16, 29);
@@ -115,13 +93,7 @@ export function apngFramePng(bytes: Uint8Array, { shared }: Apng, frame: ApngFra
     ...frame.data.map(({ start, end }) => chunkBytes('IDAT', bytes.subarray(start, end))),
     chunkBytes('IEND', new Uint8Array(0)),
   ];
-  const png = new Uint8Array(parts.reduce((sum, part) => sum + part.byteLength, 0));
-  let at = 0;
-  for (const part of parts) {
-    png.set(part, at);
-    at += part.byteLength;
-  }
-  return png;
+  return inOne(parts);
 }
 
 /** Lays a frame's pixels (RGBA, straight alpha) on the page's; "over" is source-over with straight alpha. */

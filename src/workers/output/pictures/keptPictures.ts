@@ -1,5 +1,6 @@
+import { inOne } from '@/core/format/png/chunkBytes';
 import type { FormatOptions } from '@/core/output/format';
-import { digestOfBytes } from '@/core/raster/digest';
+import { digestOfBytes, fingerprintOf } from '@/core/raster/digest';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { Ground } from '@/workers/render/compositor';
 
@@ -10,6 +11,7 @@ import type { Ground } from '@/workers/render/compositor';
  */
 
 const FOLDER = 'handover-pictures';
+const FILE = 'finished';
 const HEAD_BYTES = 4;
 /** Room that is left to what was asked for, and how often it is looked at. */
 const LEAST_ROOM_BYTES = 1024 * 1024 * 1024;
@@ -21,46 +23,79 @@ export type MeantNote = { readonly fingerprint: string } | { readonly signature:
 /** A finished picture file and what its picture was rendered as. */
 export type KeptPicture = { readonly bytes: Uint8Array; readonly note: MeantNote };
 
-type Head = { readonly fingerprint: string | null; readonly signatureBytes: number };
-
-const folderOf = async (jobId: string, create: boolean): Promise<FileSystemDirectoryHandle> => {
-  const all = await (await navigator.storage.getDirectory()).getDirectoryHandle(FOLDER, { create });
-  return all.getDirectoryHandle(jobId, { create });
+/** What stands before each finished picture: its name, what follows it, and how both are known to be whole. */
+type Head = {
+  readonly name: string;
+  readonly fingerprint: string | null;
+  readonly signatureBytes: number;
+  readonly pictureBytes: number;
+  readonly check: string;
 };
+type Place = { readonly head: Head; readonly start: number };
 
-/** The finished pictures of one job. */
+const allFolders = async (): Promise<FileSystemDirectoryHandle> =>
+  (await navigator.storage.getDirectory()).getDirectoryHandle(FOLDER, { create: true });
+
+/** Bytes at a place of a file; fewer where it ends before. */
+function bytesAt(file: FileSystemSyncAccessHandle, from: number, bytes: number): Uint8Array {
+  const room = new Uint8Array(Math.max(0, Math.min(bytes, file.getSize() - from)));
+  file.read(room, { at: from });
+  return room;
+}
+
+function headAt(file: FileSystemSyncAccessHandle, at: number): { readonly head: Head; readonly end: number } | null {
+  const length = bytesAt(file, at, HEAD_BYTES);
+  if (length.byteLength < HEAD_BYTES) return null;
+  const headBytes = new DataView(length.buffer).getUint32(0);
+  try {
+    const head = JSON.parse(new TextDecoder().decode(bytesAt(file, at + HEAD_BYTES, headBytes))) as Head;
+    return { head, end: at + HEAD_BYTES + headBytes };
+  } catch {
+    // Where a page was left in the middle of it, no more follows.
+    return null;
+  }
+}
+
+/** The finished pictures of one job, one after another in a file of their own. */
 export class KeptPictures {
   private puts = 0;
   private hasRoom = true;
+  private readonly places = new Map<string, Place>();
+  private end = 0;
 
   private constructor(
-    private readonly folder: FileSystemDirectoryHandle,
     private readonly jobId: string,
-    private readonly names: Set<string>,
-  ) {}
-
-  static async open(jobId: string): Promise<KeptPictures> {
-    const folder = await folderOf(jobId, true);
-    const names = new Set<string>();
-    for await (const name of folder.keys()) names.add(name);
-    return new KeptPictures(folder, jobId, names);
+    private readonly file: FileSystemSyncAccessHandle,
+  ) {
+    for (;;) {
+      const found = headAt(file, this.end);
+      const end = found ? found.end + found.head.signatureBytes + found.head.pictureBytes : Number.POSITIVE_INFINITY;
+      if (!found || end > file.getSize()) return;
+      this.places.set(found.head.name, { head: found.head, start: found.end });
+      this.end = end;
+    }
   }
 
-  /** A finished picture; null where there is none of that name, or what is there was not finished. */
-  async get(name: string): Promise<KeptPicture | null> {
-    if (!this.names.has(name)) return null;
+  /** Opens what is kept of a job; null where this browser keeps nothing. */
+  static async open(jobId: string): Promise<KeptPictures | null> {
     try {
-      const file = new Uint8Array(await (await (await this.folder.getFileHandle(name)).getFile()).arrayBuffer());
-      const headBytes = new DataView(file.buffer).getUint32(0);
-      const head = JSON.parse(new TextDecoder().decode(file.subarray(HEAD_BYTES, HEAD_BYTES + headBytes))) as Head;
-      const start = HEAD_BYTES + headBytes;
-      const signature = file.slice(start, start + head.signatureBytes);
-      const note = head.fingerprint === null ? { signature } : { fingerprint: head.fingerprint };
-      return { bytes: file.slice(start + head.signatureBytes), note };
+      const folder = await (await allFolders()).getDirectoryHandle(jobId, { create: true });
+      const handle = await folder.getFileHandle(FILE, { create: true });
+      return new KeptPictures(jobId, await handle.createSyncAccessHandle());
     } catch {
-      // Whatever keeps it from being read, it is made once more.
       return null;
     }
+  }
+
+  /** A finished picture; null where there is none of that name, or not the whole of it. */
+  async get(name: string): Promise<KeptPicture | null> {
+    const place = this.places.get(name);
+    if (!place) return null;
+    const { head, start } = place;
+    const all = bytesAt(this.file, start, head.signatureBytes + head.pictureBytes);
+    if ((await fingerprintOf(all)) !== head.check) return null;
+    const note = head.fingerprint === null ? { signature: all.slice(0, head.signatureBytes) } : { fingerprint: head.fingerprint };
+    return { bytes: all.slice(head.signatureBytes), note };
   }
 
   /** The files that are asked for need the room first. */
@@ -75,25 +110,31 @@ export class KeptPictures {
     await this.lookForRoom();
     if (!this.hasRoom) return;
     const signature = 'signature' in note ? note.signature : new Uint8Array(0);
-    const head: Head = { fingerprint: 'fingerprint' in note ? note.fingerprint : null, signatureBytes: signature.byteLength };
+    const all = inOne([signature, bytes]);
+    const head: Head = {
+      name,
+      fingerprint: 'fingerprint' in note ? note.fingerprint : null,
+      signatureBytes: signature.byteLength,
+      pictureBytes: bytes.byteLength,
+      check: await fingerprintOf(all),
+    };
     const headBytes = new TextEncoder().encode(JSON.stringify(head));
     const length = new Uint8Array(HEAD_BYTES);
     new DataView(length.buffer).setUint32(0, headBytes.byteLength);
+    const record = inOne([length, headBytes, all]);
     try {
-      // What is written lies there under its name only once it is whole.
-      const stream = await (await this.folder.getFileHandle(name, { create: true })).createWritable();
-      await stream.write(new Blob([length, headBytes, signature as Uint8Array<ArrayBuffer>, bytes as Uint8Array<ArrayBuffer>]));
-      await stream.close();
-      this.names.add(name);
+      this.file.write(record as Uint8Array<ArrayBuffer>, { at: this.end });
+      this.end += record.byteLength;
     } catch {
-      await this.folder.removeEntry(name).catch(() => undefined);
+      // There is no more room: what was asked for goes on without.
+      this.hasRoom = false;
     }
   }
 
   /** Lets go of all of them. */
   async clear(): Promise<void> {
-    const all = await (await navigator.storage.getDirectory()).getDirectoryHandle(FOLDER, { create: true });
-    await all.removeEntry(this.jobId, { recursive: true }).catch(() => undefined);
+    this.file.close();
+    await (await allFolders()).removeEntry(this.jobId, { recursive: true }).catch(() => undefined);
   }
 }
 

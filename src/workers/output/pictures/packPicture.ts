@@ -1,12 +1,13 @@
-import { encode } from 'fast-png';
 import { writeBmp } from '@/core/format/bmp/writeBmp';
 import { withSrgb } from '@/core/format/png/srgb';
+import { type PngFacts, pngRows, writePng } from '@/core/format/png/writePng';
 import { writeTga } from '@/core/format/tga/writeTga';
 import { writeTiff } from '@/core/format/tiff/tiff';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions } from '@/core/output/pictures';
 import { premultiplied } from '@/core/raster/pictureSignature';
 import { pixelsOf } from '@/workers/output/meantPictures';
 import { OutputRefused } from '@/workers/output/outputFormat';
+import { deflated } from '@/workers/output/pictures/deflated';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
 type Packing = { readonly picture: RenderedPicture; readonly options: PictureOptions; readonly isClear: boolean };
@@ -39,18 +40,14 @@ async function packPng(packing: Packing): Promise<Uint8Array> {
   if (options.depth === 8 && !isClear) return withSrgb(await byCanvas(packing, 'image/png', 'PNG'));
   const { width, height } = picture.size;
   const pixels = await pixelsOf(picture);
-  const data = isClear ? pixels : withoutAlpha(pixels);
-  const channels = isClear ? 4 : 3;
-  const zlib = { level: 3 } as const;
-  if (options.depth === 8) return withSrgb(encode({ width, height, data, channels, depth: 8 }, { zlib }));
-  return withSrgb(encode({ width, height, data: Uint16Array.from(data, (value) => value * 257), channels, depth: 16 }, { zlib }));
+  const facts: PngFacts = { width, height, channels: isClear ? 4 : 3, depth: options.depth };
+  return writePng(facts, await deflated(pngRows(facts, isClear ? pixels : withoutAlpha(pixels))));
 }
 
 async function packTiff({ picture, options, isClear }: Packing): Promise<Uint8Array> {
   const pixels = await pixelsOf(picture);
   const data = !isClear ? withoutAlpha(pixels) : options.alpha === 'premultiplied' ? premultiplied(pixels) : pixels;
-  const packed = new Blob([data as Uint8Array<ArrayBuffer>]).stream().pipeThrough(new CompressionStream('deflate'));
-  const strip = new Uint8Array(await new Response(packed).arrayBuffer());
+  const strip = await deflated(data);
   return writeTiff(picture.size.width, picture.size.height, strip, isClear ? options.alpha : 'none');
 }
 

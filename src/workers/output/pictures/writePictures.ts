@@ -21,11 +21,11 @@ export async function writePictures(
     const pictures = job.pictures(pack, (bytes) => bytes.byteLength);
     const packed = async (run: number, stack: number): Promise<Uint8Array> => {
       const name = await (names[stack] as () => Promise<string>)();
-      const finished = await kept.get(name);
+      const finished = await kept?.get(name);
       if (finished && job.notes.recall(stack, finished.note)) return finished.bytes;
       const bytes = await pictures.ofRun(run);
       const note = job.notes.noteOf(stack);
-      if (note) await kept.put(name, { bytes, note });
+      if (note) await kept?.put(name, { bytes, note });
       return bytes;
     };
     for (const [index, run] of plan.runs.entries()) {
@@ -38,11 +38,11 @@ export async function writePictures(
     }
     for (const { name, text } of job.lists) await files.add(name, new TextEncoder().encode(text));
     const written = await files.finish();
-    await kept.clear();
+    await kept?.clear();
     return written;
   } catch (error) {
     await files.discard();
-    await kept.clear();
+    await kept?.clear();
     throw error;
   }
 }
