@@ -192,6 +192,18 @@ async function writeAndCount(
   }
 }
 
+/** What a person is told of a disk or a folder that fails in the middle; null for what is neither's. */
+function diskReason({ name }: DOMException, folder: FileSystemDirectoryHandle | null): string | null {
+  if (name === 'QuotaExceededError')
+    return 'There is no room left on this disk for the file. Nothing was left behind; make room and hand over again.';
+  if (!folder) return null;
+  if (name === 'NotFoundError')
+    return `The folder ${folder.name} is gone: it was taken away while it was written to. Choose another one and hand over again.`;
+  if (name === 'NotAllowedError' || name === 'NoModificationAllowedError')
+    return `The folder ${folder.name} can’t be written to. Nothing was left in it; choose another one, or hand over a ZIP.`;
+  return null;
+}
+
 /** Writes what the order asks for in one of the formats, opens it again and counts it. A stop or a failure leaves no half-written file. */
 export async function runJob(
   order: HandoverOrder,
@@ -210,12 +222,8 @@ export async function runJob(
   } catch (error) {
     if (stop.aborted) return { kind: 'stopped' };
     if (error instanceof PictureMissing || error instanceof OutputRefused) return { kind: 'refused', reason: error.message };
-    if (error instanceof DOMException && error.name === 'QuotaExceededError') {
-      return {
-        kind: 'refused',
-        reason: 'There is no room left on this disk for the file. Nothing was left behind; make room and hand over again.',
-      };
-    }
-    throw error;
+    const reason = error instanceof DOMException ? diskReason(error, folder) : null;
+    if (reason === null) throw error;
+    return { kind: 'refused', reason };
   }
 }
