@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { rmSync } from 'node:fs';
 import { mkdtemp, open, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -29,7 +30,16 @@ export type EncoderJob = {
 // Routes are bundled apart, and are to see the same jobs.
 const shared = globalThis as typeof globalThis & { limeTickEncoderJobs?: Map<string, EncoderJob> };
 const jobs = (): Map<string, EncoderJob> => {
-  shared.limeTickEncoderJobs ??= new Map();
+  if (!shared.limeTickEncoderJobs) {
+    const begun = new Map<string, EncoderJob>();
+    shared.limeTickEncoderJobs = begun;
+    process.once('exit', () => {
+      for (const { stop, folder } of begun.values()) {
+        stop.abort();
+        rmSync(folder, { recursive: true, force: true });
+      }
+    });
+  }
   return shared.limeTickEncoderJobs;
 };
 
