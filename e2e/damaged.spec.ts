@@ -2,7 +2,6 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { build } from 'esbuild';
 import { judge } from '../src/core/count/verdict';
 import { sampleOfFrame } from '../src/core/document/sound';
 import { mustBeDone } from '../src/core/outcome';
@@ -11,6 +10,7 @@ import { type RenderPlan, renderPlanOf } from '../src/core/render/renderPlan';
 import type { HandoverEnd } from '../src/workers/protocol';
 import { SAMPLE_RATE } from './clicks';
 import { expect, openStage, test } from './fixtures';
+import { OWN_HEADERS, ownWorker } from './ownWorker';
 import { makeProject, projectOnServer } from './projects';
 
 /*
@@ -111,24 +111,14 @@ test('a film damaged in any of fourteen ways is told by its receipt, and one tha
   const project = await projectOnServer(app.url, projectId);
   const plan: RenderPlan = mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: FRAMES - 1, withBackground: true }));
   const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-damaged-'));
-  const made = await build({
-    entryPoints: [path.resolve('e2e/damaged/worker.ts')],
-    bundle: true,
-    format: 'esm',
-    write: false,
-    target: 'es2022',
-  });
   // A tone that swells and falls, so that no stretch is as loud as its neighbours.
   const tone = '0.5*sin(2*PI*440*t)*(0.5+0.5*sin(2*PI*1.3*t))';
   ffmpeg('-f', 'lavfi', '-i', `aevalsrc='${tone}|${tone}':s=${SAMPLE_RATE}:d=2`, path.join(folder, 'sound.wav'));
   const meantSound = ffmpeg('-i', path.join(folder, 'sound.wav'), '-af', 'pan=mono|c0=c0', '-f', 'f32le', '-');
-  const common = { 'Cross-Origin-Embedder-Policy': 'require-corp', 'Cross-Origin-Resource-Policy': 'same-origin' };
   let film = Buffer.alloc(0);
-  await page.route('**/damaged-worker.js', (route) =>
-    route.fulfill({ body: made.outputFiles[0]?.text ?? '', contentType: 'text/javascript', headers: common }),
-  );
-  await page.route('**/meant-sound', (route) => route.fulfill({ body: meantSound, headers: common }));
-  await page.route('**/damaged-film', (route) => route.fulfill({ body: film, headers: common }));
+  const run = await ownWorker<HandoverEnd>(page, 'e2e/damaged/worker.ts');
+  await page.route('**/meant-sound', (route) => route.fulfill({ body: meantSound, headers: OWN_HEADERS }));
+  await page.route('**/damaged-film', (route) => route.fulfill({ body: film, headers: OWN_HEADERS }));
   await openStage(page, app.url, projectId, 'hand-over');
   await page.getByRole('radio', { name: 'MKV', exact: true }).click();
   await page.getByLabel('Quality').selectOption('finest');
@@ -157,19 +147,7 @@ test('a film damaged in any of fourteen ways is told by its receipt, and one tha
   };
   for (const damage of DAMAGES) {
     film = await readFile(write(folder, good, damage));
-    const end = await page.evaluate(
-      (sent) =>
-        new Promise<HandoverEnd>((resolve, reject) => {
-          const worker = new Worker('/damaged-worker.js', { type: 'module' });
-          worker.onmessage = ({ data }) => {
-            worker.terminate();
-            resolve(data);
-          };
-          worker.onerror = (event) => reject(new Error(event.message));
-          worker.postMessage(sent);
-        }),
-      order,
-    );
+    const end = await run(order);
     if (end.kind !== 'written') throw new Error(`${damage.what}: ${JSON.stringify(end)}`);
     const verdict = judge(request, end.result.count);
     const said = verdict.sentences.join('\n');

@@ -1,6 +1,3 @@
-import path from 'node:path';
-import type { Page } from '@playwright/test';
-import { build } from 'esbuild';
 import { type NewReceipt, newReceiptSchema } from '../src/contracts/receipt';
 import { judge } from '../src/core/count/verdict';
 import { mustBeDone } from '../src/core/outcome';
@@ -12,36 +9,12 @@ import { FORMATS } from '../src/workers/output/formats/list';
 import type { HandoverEnd } from '../src/workers/protocol';
 import { rawFrames } from './fifth/rawFrames';
 import { expect, openStage, test } from './fixtures';
+import { ownWorker } from './ownWorker';
 import { makeProject, projectOnServer } from './projects';
 
 /* A fifth format, made up in one file, goes through everything the four do. */
 
 const FILM = { title: 'Fifth', rate: { num: 24, den: 1 }, size: { width: 63, height: 36 }, frames: 12 };
-
-/** The program's job with the fifth format in its list, as one script. */
-async function workerScript(): Promise<string> {
-  const made = await build({
-    entryPoints: [path.resolve('e2e/fifth/worker.ts')],
-    bundle: true,
-    format: 'esm',
-    write: false,
-    target: 'es2022',
-  });
-  return made.outputFiles[0]?.text ?? '';
-}
-
-/** Runs an order in a worker of the page. */
-const run = (page: Page, order: object) =>
-  page.evaluate(
-    (sent) =>
-      new Promise<{ end: HandoverEnd; events: JobEvent[] }>((resolve, reject) => {
-        const worker = new Worker('/fifth-format.js', { type: 'module' });
-        worker.onmessage = ({ data }) => resolve(data);
-        worker.onerror = (event) => reject(new Error(event.message));
-        worker.postMessage(sent);
-      }),
-    order,
-  );
 
 const requestOf = ({ frames, rate, size, firstNumber }: RenderPlan) => ({ frames, rate, ...size, firstNumber, sound: null });
 
@@ -57,14 +30,7 @@ test('a fifth format is offered, written, counted and kept with its receipt', as
   const projectId = await makeProject(app.url, FILM, { drawings: 4, hold: 3 });
   const project = await projectOnServer(app.url, projectId);
   const plan = mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: 11, withBackground: true }));
-  const script = await workerScript();
-  await page.route('**/fifth-format.js', (route) =>
-    route.fulfill({
-      body: script,
-      contentType: 'text/javascript',
-      headers: { 'Cross-Origin-Embedder-Policy': 'require-corp', 'Cross-Origin-Resource-Policy': 'same-origin' },
-    }),
-  );
+  const run = await ownWorker<{ end: HandoverEnd; events: JobEvent[] }>(page, 'e2e/fifth/worker.ts');
   await openStage(page, app.url, projectId, 'hand-over');
   const order = {
     plan,
@@ -79,7 +45,7 @@ test('a fifth format is offered, written, counted and kept with its receipt', as
     lists: [],
   };
 
-  const { end, events } = await run(page, { ...order, formatId: 'raw-frames' });
+  const { end, events } = await run({ ...order, formatId: 'raw-frames' });
   if (end.kind !== 'written') throw new Error(JSON.stringify(end));
   const { result } = end;
   expect(result).toMatchObject({ fileName: 'fifth.raw', fileBytes: 128 + 12 * 63 * 36 * 4, composited: 4 });
@@ -121,13 +87,13 @@ test('a fifth format is offered, written, counted and kept with its receipt', as
   expect((await download).suggestedFilename()).toBe('fifth.raw.receipt.json');
 
   // Its mistake from frame 6 on is counted as it would be in any other format.
-  const late = await run(page, { ...order, formatId: 'raw-frames-late' });
+  const late = await run({ ...order, formatId: 'raw-frames-late' });
   if (late.end.kind !== 'written') throw new Error(JSON.stringify(late.end));
   const verdict = judge(requestOf(plan), late.end.result.count);
   expect(verdict.agrees).toBe(false);
   expect(verdict.sentences).toContain('The picture before is repeated, with no hold on the sheet, on frames 7, 10.');
 
   // What is in no list is refused in a sentence.
-  const unknown = await run(page, { ...order, formatId: 'sixth' });
+  const unknown = await run({ ...order, formatId: 'sixth' });
   expect(unknown.end).toEqual({ kind: 'refused', reason: 'There is no format “sixth” here: choose another one.' });
 });

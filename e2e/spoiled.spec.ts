@@ -1,11 +1,10 @@
-import path from 'node:path';
-import { build } from 'esbuild';
 import { mustBeDone } from '../src/core/outcome';
 import { startFilmOptions } from '../src/core/output/film';
 import { startPictureOptions } from '../src/core/output/pictures';
 import { renderPlanOf } from '../src/core/render/renderPlan';
 import type { HandoverEnd } from '../src/workers/protocol';
 import { expect, openStage, test } from './fixtures';
+import { ownWorker } from './ownWorker';
 import { makeProject, projectOnServer } from './projects';
 
 /* Machines on which something goes wrong in the middle: a sentence is said, and nothing half done is left. */
@@ -30,35 +29,8 @@ test('no room, a dying encoder, a missing picture, a folder that goes or can’t
   const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
   const project = await projectOnServer(app.url, projectId);
   const plan = mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: FRAMES - 1, withBackground: true }));
-  const made = await build({
-    entryPoints: [path.resolve('e2e/spoiled/worker.ts')],
-    bundle: true,
-    format: 'esm',
-    write: false,
-    target: 'es2022',
-  });
-  await page.route('**/spoiled-worker.js', (route) =>
-    route.fulfill({
-      body: made.outputFiles[0]?.text ?? '',
-      contentType: 'text/javascript',
-      headers: { 'Cross-Origin-Embedder-Policy': 'require-corp', 'Cross-Origin-Resource-Policy': 'same-origin' },
-    }),
-  );
+  const run = await ownWorker<{ end: HandoverEnd | { kind: 'failed'; reason: string }; left: string[] }>(page, 'e2e/spoiled/worker.ts');
   await openStage(page, app.url, projectId, 'hand-over');
-  const run = (message: object) =>
-    page.evaluate(
-      (sent) =>
-        new Promise<{ end: HandoverEnd | { kind: 'failed'; reason: string }; left: string[] }>((resolve, reject) => {
-          const worker = new Worker('/spoiled-worker.js', { type: 'module' });
-          worker.onmessage = ({ data }) => {
-            worker.terminate();
-            resolve(data);
-          };
-          worker.onerror = (event) => reject(new Error(event.message));
-          worker.postMessage(sent);
-        }),
-      message,
-    );
   const orderFor = (formatId: string, intoFolder: boolean) => ({
     ...{ plan, formatId, baseName: 'spoiled', ground: 'paper', owner: 'test', decodeWhileWriting: false, jobId: 'job', wasBegun: false },
     options: formatId === 'mp4' ? startFilmOptions('mp4') : { ...startPictureOptions('png'), within: intoFolder ? 'folder' : 'zip' },

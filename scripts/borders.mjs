@@ -14,7 +14,7 @@ const STAGE = [
   'features/format',
 ];
 const PAGE = ['core/**', 'contracts', 'workers/client', 'ui'];
-const GROUND = ['core/outcome', 'core/remembered', 'core/words', 'core/utf8'];
+const GROUND = ['core/outcome', 'core/remembered', 'core/words', 'core/utf8', 'core/bytes'];
 const SHEET = [...GROUND, 'core/time', 'core/document', 'core/sheet'];
 const EDIT = [...SHEET, 'core/edit'];
 const REEL = [...EDIT, 'core/chart', 'core/conform', 'core/reel'];
@@ -34,6 +34,7 @@ export const BORDERS = [
   ['core/remembered', [], NOT_IN_CORE],
   ['core/words', [], NOT_IN_CORE],
   ['core/utf8', [], NOT_IN_CORE],
+  ['core/bytes', [], NOT_IN_CORE],
   ['core/time', GROUND, NOT_IN_CORE],
   ['core/document', [...GROUND, 'core/time'], NOT_IN_CORE],
   ['core/raster', [...GROUND, 'core/document'], NOT_IN_CORE],

@@ -163,6 +163,8 @@ describe('what was asked for before', () => {
   it('of a shot or in a format that is gone is nothing', () => {
     const asked = { ...before, options: null, taking: null };
     expect(recipeOf(project, { ...asked, shotId: 'gone' }, FILM)).toBeNull();
+    expect(recipeOf(project, { ...asked, levelId: 'gone' }, FILM)).toBeNull();
+    expect(recipeOf(project, { ...asked, shotId: null, levelId: 'gone' }, FILM)).toBeNull();
     expect(recipeOf(project, asked, undefined)).toBeNull();
   });
 });

@@ -34,9 +34,15 @@ export type AskedBefore = Pick<Recipe, 'shotId' | 'levelId' | 'withBackground' |
   readonly taking: Taking | null;
 };
 
-/** A recipe that asks for what was asked for before; what earlier receipts don't tell is as its format starts with. Null where that format, or the shot, is no longer there. */
+/** Whether a project has the shot and the level that are asked for. */
+export function isThere(project: Project, { shotId, levelId }: Pick<Recipe, 'shotId' | 'levelId'>): boolean {
+  const shot = shotId === null ? undefined : shotById(project, shotId);
+  return (shotId === null || shot !== undefined) && (levelId === null || (shot?.levels.some(({ id }) => id === levelId) ?? false));
+}
+
+/** A recipe that asks for what was asked for before; what earlier receipts don't tell is as its format starts with. Null where that format, the shot or the level is no longer there. */
 export function recipeOf(project: Project, asked: AskedBefore, format: Format | undefined): Recipe | null {
-  if (!format || (asked.shotId !== null && !shotById(project, asked.shotId))) return null;
+  if (!format || !isThere(project, asked)) return null;
   const text = (frame: number | undefined) => (asked.whole || frame === undefined ? '' : String(frame + project.firstFrameNumber));
   return {
     shotId: asked.shotId,

@@ -3,8 +3,8 @@ import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { recipeSchema } from '@/contracts/queue';
 import { recipeFileReader, type SavedRecipes as Saved } from '@/contracts/recipes';
-import { shotById } from '@/core/document/model';
-import type { Recipe } from '@/core/output/recipe';
+import type { Project } from '@/core/document/model';
+import { isThere, type Recipe } from '@/core/output/recipe';
 import { fileNamePart } from '@/core/output/sequenceNames';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { useProject } from '@/features/project/hooks';
@@ -57,9 +57,9 @@ function useSavedRecipes(projectId: string) {
   return { saved, change };
 }
 
-/** A recipe for a project that may not have its shot: then it is for the whole reel. */
-const fitting = (recipe: Recipe, has: (shotId: string) => boolean): Recipe =>
-  recipe.shotId === null || has(recipe.shotId) ? recipe : { ...recipe, shotId: null, levelId: null, fromText: '', toText: '' };
+/** A recipe for a project that may not have its shot or its level: then it is for the whole reel. */
+const fitting = (recipe: Recipe, project: Project): Recipe =>
+  isThere(project, recipe) ? recipe : { ...recipe, shotId: null, levelId: null, fromText: '', toText: '' };
 
 /** Recipes by their names: taken, saved with the project or for all, taken away, given to another project as a file. */
 export function SavedRecipes({ recipe }: { recipe: Recipe }) {
@@ -72,7 +72,7 @@ export function SavedRecipes({ recipe }: { recipe: Recipe }) {
     (each) => ({ ...each, key: `${each.forAll ? 'all' : 'project'} ${each.name}` }),
   );
   const now = all.find(({ key }) => key === chosen);
-  const take = (taken: Recipe) => useHandoverStore.setState({ recipe: fitting(taken, (id) => shotById(project, id) !== undefined) });
+  const take = (taken: Recipe) => useHandoverStore.setState({ recipe: fitting(taken, project) });
   const save = async (forAll: boolean) => {
     const given = name.trim();
     if (given === '' || !(await change(forAll, given, recipe))) return;

@@ -1,5 +1,6 @@
+import { inOne } from '@/core/bytes';
 import type { Size } from '@/core/document/model';
-import { chunkBytes, inOne } from '@/core/format/png/chunkBytes';
+import { chunkBytes } from '@/core/format/png/chunkBytes';
 import { type PngChunk, pngChunks } from '@/core/format/png/chunks';
 import { done, type Outcome, refused } from '@/core/outcome';
 

@@ -1,4 +1,5 @@
-import { chunkBytes, inOne } from '@/core/format/png/chunkBytes';
+import { inOne } from '@/core/bytes';
+import { chunkBytes } from '@/core/format/png/chunkBytes';
 
 /*
  * A PNG of straight pixels (W3C PNG Third Edition, 11.2): its header, what says that its colours are sRGB, and its rows, each

@@ -2,9 +2,8 @@
 export async function deflated(bytes: Uint8Array): Promise<Uint8Array> {
   const { readable, writable } = new CompressionStream('deflate');
   const writer = writable.getWriter();
-  // What is read waits for what is written, so both go on at once; a failure of the one is the other's.
+  // What is written waits until it is read, so both go on at once.
   const written = writer.write(bytes as Uint8Array<ArrayBuffer>).then(() => writer.close());
-  const packed = new Uint8Array(await new Response(readable).arrayBuffer());
-  await written;
-  return packed;
+  const [packed] = await Promise.all([new Response(readable).arrayBuffer(), written]);
+  return new Uint8Array(packed);
 }

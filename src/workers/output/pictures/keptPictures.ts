@@ -1,4 +1,4 @@
-import { inOne } from '@/core/format/png/chunkBytes';
+import { inOne } from '@/core/bytes';
 import type { FormatOptions } from '@/core/output/format';
 import { digestOfBytes, fingerprintOf } from '@/core/raster/digest';
 import type { RenderPlan } from '@/core/render/renderPlan';

@@ -104,75 +104,98 @@ async function refuseTaken(root: FileSystemDirectoryHandle, paths: readonly stri
   }
 }
 
-/** Whether a file holds exactly these bytes. */
-async function holds(handle: FileSystemFileHandle, bytes: Uint8Array): Promise<boolean> {
+/** What lies under a name in a folder: nothing, something that was begun and is empty still, the very bytes, or something else. */
+async function lyingThere(
+  folder: FileSystemDirectoryHandle | null,
+  name: string,
+  bytes: Uint8Array,
+): Promise<'nothing' | 'begun' | 'same' | 'other'> {
+  let handle: FileSystemFileHandle | undefined;
+  try {
+    handle = await folder?.getFileHandle(name);
+  } catch (error) {
+    // What can't be looked at may be there: only what is surely absent is nothing.
+    if (!(error instanceof DOMException && error.name === 'NotFoundError')) throw error;
+  }
+  if (!handle) return 'nothing';
   const file = await handle.getFile();
-  if (file.size !== bytes.byteLength) return false;
+  if (file.size === 0) return 'begun';
+  if (file.size !== bytes.byteLength) return 'other';
   const there = new Uint8Array(await file.arrayBuffer());
-  return there.every((byte, at) => byte === bytes[at]);
+  return there.every((byte, at) => byte === bytes[at]) ? 'same' : 'other';
 }
 
-/** Pictures as files of a folder the person chose, and of folders in it. Where it was being written before, by a page that was left, files that are there already are left as they are when they are the very same. Throws `OutputRefused` when one of the names is there already: nothing was written then. */
-export async function folderOfPictures(root: FileSystemDirectoryHandle, names: readonly string[], wasBegun = false): Promise<PictureFiles> {
-  if (!wasBegun) await refuseTaken(root, names);
-  const written: string[] = [];
-  let fileBytes = 0;
-  const handleOf = async (path: string, create: boolean): Promise<FileSystemFileHandle> => {
+/** Picture files in a folder the person chose, and in folders of it. */
+class FolderFiles implements PictureFiles {
+  /** What was written here, and what of it was not there before: that alone may be taken away again. */
+  private readonly written: string[] = [];
+  private readonly made: string[] = [];
+  private fileBytes = 0;
+
+  constructor(
+    private readonly root: FileSystemDirectoryHandle,
+    private readonly wasBegun: boolean,
+  ) {}
+
+  private async handleOf(path: string, create: boolean): Promise<FileSystemFileHandle> {
     const { folders, name } = partsOf(path);
-    const folder = await folderAt(root, folders, create);
+    const folder = await folderAt(this.root, folders, create);
     if (!folder) throw new OutputRefused(`The folder ${folders.join('/')} is gone: it was taken away while it was written to.`);
     return folder.getFileHandle(name, { create });
+  }
+
+  add = async (path: string, bytes: Uint8Array): Promise<void> => {
+    const { folders, name } = partsOf(path);
+    const there = this.wasBegun ? await lyingThere(await folderAt(this.root, folders, false), name, bytes) : 'nothing';
+    if (there === 'other')
+      throw new OutputRefused(`The folder ${this.root.name} holds another ${path} already. It was left as it is: choose another folder.`);
+    this.written.push(path);
+    this.fileBytes += bytes.byteLength;
+    if (there === 'same') return;
+    const handle = await this.handleOf(path, true);
+    this.made.push(path);
+    const stream = await handle.createWritable();
+    await stream.write(bytes as Uint8Array<ArrayBuffer>);
+    await stream.close();
   };
-  const discard = async () => {
-    for (const path of written) {
-      const { folders, name } = partsOf(path);
-      const folder = await folderAt(root, folders, false).catch(() => null);
-      await folder?.removeEntry(name).catch(() => undefined);
-    }
+
+  private async remove(path: string): Promise<void> {
+    const { folders, name } = partsOf(path);
+    const folder = await folderAt(this.root, folders, false).catch(() => null);
+    await folder?.removeEntry(name).catch(() => undefined);
+  }
+
+  discard = async (): Promise<void> => {
+    for (const path of this.made) await this.remove(path);
     // Folders that were made for them go, the innermost first; one that holds anything else stays.
-    const made = [...new Set(written.flatMap((path) => partsOf(path).folders.map((_, depth, all) => all.slice(0, depth + 1).join('/'))))];
-    for (const path of made.toSorted((a, b) => b.length - a.length)) {
-      const { folders, name } = partsOf(path);
-      const folder = await folderAt(root, folders, false).catch(() => null);
-      await folder?.removeEntry(name).catch(() => undefined);
-    }
+    const folders = new Set(this.made.flatMap((path) => partsOf(path).folders.map((_, depth, all) => all.slice(0, depth + 1).join('/'))));
+    for (const path of [...folders].toSorted((a, b) => b.length - a.length)) await this.remove(path);
   };
-  return {
-    async add(path, bytes) {
-      if (wasBegun) {
-        const there = await handleOf(path, false).catch(() => null);
-        if (there && !(await holds(there, bytes)))
-          throw new OutputRefused(`The folder ${root.name} holds another ${path} already. It was left as it is: choose another folder.`);
-        if (there) {
-          written.push(path);
-          fileBytes += bytes.byteLength;
-          return;
-        }
-      }
-      const handle = await handleOf(path, true);
-      written.push(path);
-      const stream = await handle.createWritable();
-      await stream.write(bytes as Uint8Array<ArrayBuffer>);
-      await stream.close();
-      fileBytes += bytes.byteLength;
-    },
-    discard,
-    async finish() {
-      const there: string[] = [];
-      for (const path of written) if (await handleOf(path, false).catch(() => null)) there.push(path);
-      return {
-        storedAs: null,
-        file: null,
-        fileBytes,
-        decoded: null,
-        close: async () => undefined,
-        discard,
-        source: {
-          kind: 'files',
-          names: there,
-          read: async (path) => new Uint8Array(await (await (await handleOf(path, false)).getFile()).arrayBuffer()),
-        },
-      };
-    },
+
+  finish = async (): Promise<WrittenOutput> => {
+    const names: string[] = [];
+    for (const path of this.written) if (await this.handleOf(path, false).catch(() => null)) names.push(path);
+    return {
+      storedAs: null,
+      file: null,
+      fileBytes: this.fileBytes,
+      decoded: null,
+      close: async () => undefined,
+      discard: this.discard,
+      source: {
+        kind: 'files',
+        names,
+        read: async (path) => new Uint8Array(await (await (await this.handleOf(path, false)).getFile()).arrayBuffer()),
+      },
+    };
   };
+}
+
+/**
+ * Pictures as files of a folder the person chose, and of folders in it. Throws `OutputRefused` when one of the names is there
+ * already: nothing was written then. Where a page that was left had begun with it, what lies there and is the very same stays.
+ */
+export async function folderOfPictures(root: FileSystemDirectoryHandle, names: readonly string[], wasBegun = false): Promise<PictureFiles> {
+  if (!wasBegun) await refuseTaken(root, names);
+  return new FolderFiles(root, wasBegun);
 }
