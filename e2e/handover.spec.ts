@@ -184,9 +184,13 @@ test('a range is chosen by dragging over the pictures and by the ends beneath; e
 test('chosen items of the reel, and every level of a shot, leave as films of their own', async ({ page, app }) => {
   test.setTimeout(120_000);
   await openStage(page, app.url, 'washday', 'hand-over');
-  await page.getByText('Chosen items of the reel').click();
+  // By the keyboard: what folds open answers to Enter and Space itself.
+  await page.getByText('Chosen items of the reel').focus();
+  await page.keyboard.press('Enter');
   const items = page.getByRole('list', { name: 'Items of the reel' }).getByRole('checkbox');
-  await items.nth(0).check();
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Space');
+  await expect(items.nth(0)).toBeChecked();
   await items.nth(2).check();
   const ranges = await page.getByRole('list', { name: 'Items of the reel' }).getByRole('listitem').allTextContents();
   const rangeOf = (item: number) => /, (\d+)–(\d+)$/.exec(ranges[item] ?? '')?.slice(1) ?? [];

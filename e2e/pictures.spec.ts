@@ -76,6 +76,16 @@ test('every kind holds the pictures that were drawn, on paper and without it, as
   }
 });
 
+test('the whole reel of the demo leaves as pictures and agrees; what its clip repeats by itself is said', async ({ page, app }) => {
+  await openStage(page, app.url, 'washday', 'hand-over');
+  await page.getByRole('radio', { name: 'PNG', exact: true }).first().click();
+  expect(await handOver(page)).toHaveProperty('size', 312);
+  // ffmpeg finds the fourth picture of the clip (which lies from frame 265 on) to be the third once more.
+  await expect(page.getByRole('article').first()).toContainText(
+    'A clip shows the same picture twice in a row, as its own file does, on frame 268.',
+  );
+});
+
 test('16 bits, premultiplied colours and the sRGB of a PNG are as told', async ({ page, app }) => {
   const projectId = await makeProject(app.url, FILM, { drawings: 6, hold: 2 });
   await openStage(page, app.url, projectId, 'hand-over');

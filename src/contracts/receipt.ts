@@ -125,6 +125,7 @@ const receiptValues = z.object({
     height: z.number().int(),
     repeatFrames: frames,
     wrongFrames: frames,
+    clipRepeatFrames: frames.default([]),
     missingFrames: frames,
     mistimedFrames: frames,
     untellableChanges: z.number().int(),

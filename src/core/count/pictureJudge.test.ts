@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { FILM_TOLERANCE_LEVELS, PictureJudge } from '@/core/count/pictureJudge';
 import type { ReadFrame } from '@/core/count/readBack';
 import { mustBeDone } from '@/core/outcome';
-import { renderPlanOf } from '@/core/render/renderPlan';
+import { type RenderPlan, renderPlanOf } from '@/core/render/renderPlan';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const BLOCKS = 400;
@@ -30,6 +30,7 @@ describe('a film held against its plan', () => {
     expect(judged('1*2 2*2 3', 'abc', [0, 50, 100], [0, 0, 50, 50, 100])).toEqual({
       repeatFrames: [],
       wrongFrames: [],
+      clipRepeatFrames: [],
       missingFrames: [],
       untellableChanges: 0,
       comparison: { kind: 'within', toleranceLevels: FILM_TOLERANCE_LEVELS, largestLevels: 2, whileWriting: false },
@@ -88,6 +89,7 @@ describe('pictures held against their plan', () => {
     expect(judgedExactly(...all)).toEqual({
       repeatFrames: [],
       wrongFrames: [],
+      clipRepeatFrames: [],
       missingFrames: [],
       untellableChanges: 0,
       comparison: { kind: 'exact' },
@@ -104,9 +106,32 @@ describe('pictures held against their plan', () => {
     expect(judgedExactly(...all, exact(6, 'C'))).toMatchObject({ wrongFrames: [5], missingFrames: [] });
   });
 
-  it('are no repeats where two drawings look alike to the last pixel, and are told as that', () => {
+  it('are repeats, and none is wrong, where two drawings look alike to the last pixel', () => {
     const judge = new PictureJudge(planOf('1 2', 'ab'), { kind: 'exact', fingerprints: ['A', 'A'] }, NAMES.slice(0, 2));
     for (const frame of [exact(1, 'A'), exact(2, 'A')]) judge.take(frame);
     expect(judge.result()).toMatchObject({ wrongFrames: [], repeatFrames: [1] });
+  });
+
+  it('are as meant where a clip itself shows a picture twice, and not where that is the handover’s doing', () => {
+    const of = (picture: string) => ({ key: picture, layers: [{ picture, opacityPercent: 100 }], finished: false });
+    const clip = (frame: number, original = 'c') => of(`clip:${original.repeat(64)}:${frame}:${frame * 40_000}`);
+    const clipJudged = (stacks: readonly ReturnType<typeof of>[], meant: readonly string[], seen: readonly string[]) => {
+      const runs = stacks.map((_, stack) => ({ stack, startFrame: stack, frames: 1 }));
+      const plan: RenderPlan = { ...planOf('1', 'a'), frames: stacks.length, stacks, runs };
+      const judge = new PictureJudge(plan, { kind: 'exact', fingerprints: meant }, NAMES.slice(0, stacks.length));
+      for (const [frame, fingerprint] of seen.entries()) judge.take(exact(frame + 1, fingerprint));
+      return judge.result();
+    };
+    const own = clipJudged([clip(0), clip(1), clip(2)], ['A', 'A', 'B'], ['A', 'A', 'B']);
+    expect(own).toMatchObject({ repeatFrames: [], wrongFrames: [], clipRepeatFrames: [1] });
+    const ours = clipJudged([clip(0), clip(1), clip(2)], ['A', 'A', 'B'], ['A', 'A', 'A']);
+    expect(ours).toMatchObject({ repeatFrames: [2], wrongFrames: [2], clipRepeatFrames: [1] });
+    // Two clips, a clip and a drawing, or two drawings that look alike are not one clip's own affair.
+    for (const stacks of [
+      [clip(0), clip(0, 'd')],
+      [clip(0), of('e'.repeat(64))],
+      [of('e'.repeat(64)), of('f'.repeat(64))],
+    ])
+      expect(clipJudged(stacks, ['A', 'A'], ['A', 'A'])).toMatchObject({ repeatFrames: [1], clipRepeatFrames: [] });
   });
 });

@@ -1,5 +1,6 @@
 import type { ReadFrame, ReadPicture } from '@/core/count/readBack';
 import { changedBlocks, meanDifference } from '@/core/raster/signature';
+import { differInClipFramesAlone } from '@/core/render/clipPicture';
 import { type RenderPlan, stackOfEachFrame } from '@/core/render/renderPlan';
 
 /** How far a lossy film's frame may lie from the picture meant, in levels of 255 on average over the picture. */
@@ -17,6 +18,8 @@ export type MeantPictures =
 export type PictureCount = {
   readonly repeatFrames: readonly number[];
   readonly wrongFrames: readonly number[];
+  /** Frames on which a clip itself shows the picture before once more: they are as meant. Told where pixels are kept. */
+  readonly clipRepeatFrames: readonly number[];
   readonly missingFrames: readonly number[];
   readonly untellableChanges: number;
   readonly comparison:
@@ -31,6 +34,7 @@ export type PictureCount = {
 export const notCompared = (reason: string): PictureCount => ({
   repeatFrames: [],
   wrongFrames: [],
+  clipRepeatFrames: [],
   missingFrames: [],
   untellableChanges: 0,
   comparison: { kind: 'none', reason },
@@ -51,6 +55,7 @@ export class PictureJudge {
   private readonly blank: ReadonlySet<number>;
   private readonly repeatFrames: number[] = [];
   private readonly wrongFrames: number[] = [];
+  private readonly clipRepeatFrames: number[] = [];
   private readonly seen: Uint8Array;
   private readonly changes = new Map<string, readonly number[]>();
   private taken = 0;
@@ -92,7 +97,10 @@ export class PictureJudge {
   private judge(frame: number, stack: number, picture: ReadPicture): void {
     const right = this.isMeant(stack, picture);
     const stackBefore = this.before?.frame === frame - 1 && this.runStarts.has(frame) ? this.stacks[frame - 1] : undefined;
-    const repeated = stackBefore !== undefined && this.isRepeat(stackBefore, stack, picture);
+    const looksRepeated = stackBefore !== undefined && this.isRepeat(stackBefore, stack, picture);
+    const isClips = looksRepeated && this.isRepeatOfClip(stackBefore, stack);
+    const repeated = looksRepeated && !isClips;
+    if (isClips) this.clipRepeatFrames.push(frame);
     if (repeated) this.repeatFrames.push(frame);
     // A film's frame may lie near both pictures: nearer to the one before, it is the wrong one. One picture under two numbers is right.
     if (!right || (repeated && this.meant.kind === 'near' && stackBefore !== stack)) this.wrongFrames.push(frame);
@@ -118,6 +126,13 @@ export class PictureJudge {
       );
     if (stackBefore === stack) return !this.blank.has(stack);
     return picture.signature !== undefined && this.looksLikeBefore(picture.signature, stackBefore, stack);
+  }
+
+  /** Whether two frames of a clip are the same picture in the clip itself, which the film is meant to show as it is. */
+  private isRepeatOfClip(stackBefore: number, stack: number): boolean {
+    const [before, now] = [this.plan.stacks[stackBefore], this.plan.stacks[stack]];
+    if (this.meant.kind !== 'exact' || !before || !now || !differInClipFramesAlone(before, now)) return false;
+    return this.meant.fingerprints[stackBefore] === this.meant.fingerprints[stack];
   }
 
   private looksLikeBefore(seen: Uint8Array, before: number, stack: number): boolean {
@@ -150,6 +165,7 @@ export class PictureJudge {
     return {
       repeatFrames: this.repeatFrames,
       wrongFrames: this.wrongFrames,
+      clipRepeatFrames: this.clipRepeatFrames,
       missingFrames: this.named ? [...this.seen.keys()].filter((frame) => this.seen[frame] === 0) : [],
       untellableChanges: this.untellable,
       comparison:

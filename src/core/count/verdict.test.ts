@@ -18,6 +18,7 @@ const good: HandoverCount = {
   height: 720,
   repeatFrames: [],
   wrongFrames: [],
+  clipRepeatFrames: [],
   missingFrames: [],
   mistimedFrames: [],
   untellableChanges: 0,
@@ -127,6 +128,12 @@ describe('judge', () => {
     expect(verdict.agrees).toBe(true);
     expect(verdict.lines.map((line) => line.what)).toEqual(['frames', 'size', 'right pictures', 'repeats*']);
     expect(verdict.sentences.at(-1)).toContain('pixel for pixel');
+  });
+
+  it('agrees, and says so, where a clip repeats a picture by itself', () => {
+    const verdict = judge(asked, { ...good, clipRepeatFrames: [2] });
+    expect(verdict.agrees).toBe(true);
+    expect(verdict.sentences.join(' ')).toContain(`as its own file does, on frame ${asked.firstNumber + 2}`);
   });
 
   it('says when changes are too small to be told apart', () => {

@@ -179,6 +179,9 @@ export function judge(asked: HandoverRequest, counted: HandoverCount): Verdict {
       `${plural(counted.frames, 'frame')} ${counted.frames === 1 ? 'is' : 'are'} too few to tell ${ratesOf(counted).map(rateFraction).join(' from ')}: the file’s times fit ${counted.otherRates.length === 1 ? 'both' : 'each of them'}.`,
     );
   sentences.push(comparisonSentence(counted), ...heardSentence(asked, counted));
+  const repeats = counted.clipRepeatFrames.map((frame) => frame + asked.firstNumber);
+  if (repeats.length > 0)
+    sentences.push(`A clip shows the same picture twice in a row, as its own file does, on ${frameRangeWords(repeats)}.`);
   if (counted.colours !== null) sentences.push(`The file says its colours are ${counted.colours}.`);
   return { agrees, isWhole, lines, sentences };
 }

@@ -1,5 +1,5 @@
 import { type Clip, microsecondsOfFrame } from '@/core/document/clip';
-import type { PictureName } from '@/core/render/stacks';
+import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
 
 /*
  * A frame of a clip is a picture like any other to whoever lays it, and is never stored: its name says which original to open
@@ -10,6 +10,20 @@ import type { PictureName } from '@/core/render/stacks';
 export type ClipPicture = { readonly original: string; readonly frame: number; readonly atMicroseconds: number };
 
 const FORM = /^clip:([0-9a-f]{64}):(\d+):(-?\d+)$/;
+
+/** Whether two stacks are alike but for which frames of a clip they show. */
+export function differInClipFramesAlone(a: PictureStack, b: PictureStack): boolean {
+  const original = ({ picture }: StackLayer) => readClipPicture(picture)?.original ?? null;
+  return (
+    a.layers.length === b.layers.length &&
+    a.layers.some(({ picture }, at) => picture !== b.layers[at]?.picture) &&
+    a.layers.every((layer, at) => {
+      const other = b.layers[at] as StackLayer;
+      if (layer.opacityPercent !== other.opacityPercent || layer.blend !== other.blend) return false;
+      return layer.picture === other.picture || (original(layer) !== null && original(layer) === original(other));
+    })
+  );
+}
 
 /** The name of a frame (from 0) of a clip. */
 export const clipPictureName = (clip: Clip, frame: number): PictureName =>

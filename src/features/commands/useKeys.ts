@@ -5,7 +5,7 @@ import { keysOf } from '@/features/commands/keyStore';
 
 const TYPING = 'input, textarea, select, [contenteditable="true"]';
 const OWN_ARROWS = '[role="slider"], [role="radiogroup"], [role="menu"], [role="dialog"]';
-const PRESSABLE = 'button, [role="option"]';
+const PRESSABLE = 'button, summary, [role="option"]';
 
 /** Whether the focused element answers to this key itself. */
 function belongsToTarget(event: KeyboardEvent): boolean {

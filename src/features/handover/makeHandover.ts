@@ -59,6 +59,7 @@ async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, r
       ...count,
       repeatFrames: [...count.repeatFrames],
       wrongFrames: [...count.wrongFrames],
+      clipRepeatFrames: [...count.clipRepeatFrames],
       missingFrames: [...count.missingFrames],
       mistimedFrames: [...count.mistimedFrames],
       otherRates: [...count.otherRates],
