@@ -56,6 +56,8 @@ test('in Firefox films and pictures are handed over, opened again, counted, and 
     const page = await browser.newPage();
     const errors: string[] = [];
     page.on('pageerror', (error) => errors.push(String(error)));
+    // With cores to spare films are decoded while they are written, by this browser's own decoder.
+    await page.evaluateOnNewDocument(() => Object.defineProperty(navigator, 'hardwareConcurrency', { get: () => 8 }));
     await page.goto(`${app.url}/projects/${id}/hand-over`);
     await page.waitForSelector('nav[aria-label="Stages"]');
     for (const [index, kind] of ['WebM', 'MP4', 'PNG'].entries()) {
@@ -72,6 +74,7 @@ test('in Firefox films and pictures are handed over, opened again, counted, and 
         document.querySelector('article')?.textContent ?? '',
       ]);
       expect(verdict, receipt).toBe('agrees');
+      if (kind !== 'PNG') expect(receipt).toContain('the packets in the file are the very same, by their SHA-256');
     }
     await expect.poll(async () => (await readdir(downloads)).filter((name) => !name.endsWith('.part')).length).toBe(3);
     const films = (await readdir(downloads)).filter((name) => /\.(mp4|webm)$/.test(name));

@@ -175,7 +175,7 @@ test('a range is chosen by dragging over the pictures and by the ends beneath; e
   const receipts = await page.getByRole('article').count();
   const saved: string[] = [];
   page.on('download', (download) => saved.push(download.suggestedFilename()));
-  await page.getByRole('button', { name: 'Each of the 3 shots by itself' }).click();
+  await page.getByRole('button', { name: 'Hand over each of the 3 shots' }).click();
   await expect.poll(() => saved, { timeout: 60_000 }).toEqual(['washday_010.zip', 'washday_020.zip', 'washday_030.zip']);
   await expect(page.getByRole('article')).toHaveCount(receipts + 3);
   for (const newest of [0, 1, 2]) await expect(page.getByTestId('verdict').nth(newest)).toHaveText('agrees');
@@ -211,7 +211,7 @@ test('chosen items of the reel, and every level of a shot, leave as films of the
   await page.getByLabel('To frame').fill('6');
   await page.getByRole('radio', { name: 'WebM', exact: true }).click();
   saved.clear();
-  await page.getByRole('button', { name: `Each of the ${levels.length - 1} levels by itself` }).click();
+  await page.getByRole('button', { name: `Hand over each of the ${levels.length - 1} levels` }).click();
   await expect.poll(() => saved.size, { timeout: 60_000 }).toBe(levels.length - 1);
   await expect(page.getByRole('article')).toHaveCount(receipts + 2 + levels.length - 1);
   for (let newest = 0; newest < levels.length + 1; newest++) await expect(page.getByTestId('verdict').nth(newest)).toHaveText('agrees');

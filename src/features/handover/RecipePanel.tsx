@@ -33,7 +33,7 @@ function GroundWords({ recipe }: { recipe: Recipe }) {
   if (recipe.levelId !== null)
     return (
       <p className="text-soft text-xs">
-        That level alone, wholly seen, without the finish and without sound{isClear ? ', with transparency' : ', on white'}.
+        That level alone, at full opacity, without the finish and without sound{isClear ? ', with transparency' : ', on white'}.
       </p>
     );
   const words = recipe.withBackground

@@ -44,7 +44,7 @@ export function WhichFrames({ recipe, onChange }: { recipe: Recipe; onChange: (p
             title="One handover a shot, each whole, in the queue"
             onClick={() => void handOver(...shots.map(({ id }) => ({ ...recipe, shotId: id, levelId: null, fromText: '', toText: '' })))}
           >
-            Each of the {shots.length} shots by itself
+            Hand over each of the {shots.length} shots
           </Button>
         )}
         {levels > 1 && recipe.levelId === null && recipe.options.kind === 'film' && (
@@ -52,7 +52,7 @@ export function WhichFrames({ recipe, onChange }: { recipe: Recipe; onChange: (p
             title="One handover a level, in the queue, without sound and finish"
             onClick={() => void handOver(...eachLevel(recipe, withLevels))}
           >
-            Each of the {levels} levels by itself
+            Hand over each of the {levels} levels
           </Button>
         )}
       </div>
