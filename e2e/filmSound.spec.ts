@@ -3,6 +3,7 @@ import { CONTAINER_CODECS, type Container, SOUND_CODEC_NAMES, SOUND_FRAME_SAMPLE
 import { SAMPLE_RATE, withClick } from './clicks';
 import { expect, openStage, test } from './fixtures';
 import { heardByFfmpeg } from './heard';
+import { framesByMediainfo } from './mediainfo';
 import { probe } from './probe';
 
 /*
@@ -14,20 +15,25 @@ import { probe } from './probe';
 const SMEARED_SAMPLES: Readonly<Record<SoundCodec, number>> = { aac: 6, opus: 6, flac: 0, pcm: 0 };
 const CONTAINER_NAMES: Readonly<Record<Container, string>> = { mp4: 'MP4', mov: 'MOV', webm: 'WebM', mkv: 'MKV' };
 
-/** Every sound of every container, or the first of each. */
+/** Every sound of every container, or the first of each; recordings that end before the picture does, and long after it. */
 const FILMS = [
-  { rate: { num: 12, den: 1 }, frames: 7, startFrame: 3, sounds: 'first' },
+  { rate: { num: 12, den: 1 }, frames: 7, startFrame: 3, sounds: 'first', recorded: { sampleRate: 96_000, samplesAfter: 400_000 } },
   { rate: { num: 24000, den: 1001 }, frames: 96, startFrame: 50, sounds: 'all' },
-  { rate: { num: 25, den: 1 }, frames: 1, startFrame: 0, sounds: 'first' },
+  { rate: { num: 25, den: 1 }, frames: 1, startFrame: 0, sounds: 'first', recorded: { sampleRate: 48_000, samplesAfter: 99_999 } },
   { rate: { num: 30000, den: 1001 }, frames: 997, startFrame: 700, sounds: 'first' },
   { rate: { num: 60000, den: 1001 }, frames: 96, startFrame: 61, sounds: 'all' },
 ] as const;
 
-for (const { rate, frames, startFrame, sounds } of FILMS) {
+/** How far a click is moved by bringing a recording of another rate to that of the mix. */
+const RESAMPLED_SAMPLES = 4;
+
+for (const { rate, frames, startFrame, sounds, ...film } of FILMS) {
   test(`films of ${frames} frames at ${rate.num}/${rate.den} hold their sound to the sample, in every container`, async ({ page, app }) => {
     test.setTimeout(240_000);
     const atSample = 300;
-    const projectId = await withClick(app.url, rate, frames, startFrame, atSample);
+    const recorded = 'recorded' in film ? film.recorded : undefined;
+    const resampled = recorded?.sampleRate === 96_000 ? RESAMPLED_SAMPLES : 0;
+    const projectId = await withClick(app.url, rate, frames, startFrame, atSample, recorded);
     const clickAt = sampleOfFrame(startFrame, rate, SAMPLE_RATE) + atSample;
     const samples = sampleOfFrame(frames, rate, SAMPLE_RATE);
     await openStage(page, app.url, projectId, 'hand-over');
@@ -44,10 +50,12 @@ for (const { rate, frames, startFrame, sounds } of FILMS) {
         await expect(receipt.getByRole('row', { name: /^sound / }), what).toContainText(sound === 'pcm' ? 'pcm-s24' : sound);
         expect(await receipt.getByTestId('verdict').textContent(), `${what}: ${await receipt.textContent()}`).toBe('agrees');
         expect(probe(file).frames, what).toBe(frames);
+        // Of Matroska it works the frames out of the file's length, which AAC makes longer by what it puts after the end.
+        if (what !== 'mkv with aac') expect(framesByMediainfo(file), what).toBe(frames);
         const heard = heardByFfmpeg(file);
         const rounded = container === 'mkv' && sound === 'aac' ? SAMPLE_RATE / 2000 : 0;
         expect(Math.abs(heard.clickAt - clickAt), `${what}: click at ${heard.clickAt}, meant ${clickAt}`).toBeLessThanOrEqual(
-          SMEARED_SAMPLES[sound] + rounded,
+          SMEARED_SAMPLES[sound] + rounded + resampled,
         );
         const most = SOUND_FRAME_SAMPLES[sound];
         expect(Math.abs(heard.samples - samples), `${what}: ${heard.samples} samples, meant ${samples}`).toBeLessThanOrEqual(most);

@@ -22,7 +22,7 @@ const CASES = [
   { spoil: 'folderReadOnly', formatId: 'png', intoFolder: true, says: /^The folder .* can’t be written to/ },
 ] as const;
 
-test('no room, a dying encoder, a missing picture, a folder that goes or can’t be written to: each says a sentence and leaves nothing', async ({
+test('no room, a dying encoder, a missing picture, a folder that goes or can’t be written to: each says a sentence and leaves nothing, as a stop does in any phase', async ({
   page,
   app,
 }) => {
@@ -46,6 +46,13 @@ test('no room, a dying encoder, a missing picture, a folder that goes or can’t
     expect('reason' in end ? end.reason : '', what).toMatch(says);
     expect(left, what).toEqual([]);
   }
+  // Stopped in any phase, nothing is left either.
+  for (const formatId of ['mp4', 'png'])
+    for (const stopIn of ['writing', 'counting']) {
+      const { end, left } = await run({ order: orderFor(formatId, false), spoil: 'none', intoFolder: false, stopIn });
+      expect(end, `${formatId}, stopped while ${stopIn}`).toEqual({ kind: 'stopped' });
+      expect(left, `${formatId}, stopped while ${stopIn}`).toEqual([]);
+    }
   // Where nothing goes wrong the same orders are written.
   for (const formatId of ['mp4', 'png'])
     expect((await run({ order: orderFor(formatId, false), spoil: 'none', intoFolder: false })).end.kind).toBe('written');

@@ -60,17 +60,20 @@ async function namesIn(folder: FileSystemDirectoryHandle): Promise<string[]> {
   return names;
 }
 
-addEventListener('message', async ({ data: { order, spoil, intoFolder } }) => {
+addEventListener('message', async ({ data: { order, spoil, intoFolder, stopIn } }) => {
   const root = await navigator.storage.getDirectory();
   await root.removeEntry('chosen', { recursive: true }).catch(() => undefined);
   const chosen = await root.getDirectoryHandle('chosen', { create: true });
   SPOILS[spoil]?.();
+  const stopper = new AbortController();
   const end = await runJob(
     handoverOrderSchema.parse(order),
     FORMATS,
     intoFolder ? chosen : null,
-    () => undefined,
-    new AbortController().signal,
+    (event) => {
+      if (event.kind === stopIn) stopper.abort();
+    },
+    stopper.signal,
   ).catch((error: unknown) => ({ kind: 'failed', reason: String(error) }));
   const own = await root.getDirectoryHandle('handovers', { create: true });
   const finished = await root.getDirectoryHandle('handover-pictures', { create: true });

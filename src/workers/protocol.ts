@@ -19,6 +19,7 @@ import type { RenderPlan } from '@/core/render/renderPlan';
 import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
 import type { ChangedColumn } from '@/core/sheet/changes';
 import type { Mixing } from '@/workers/output/outputFormat';
+import type { TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { Ground } from '@/workers/render/compositor';
 
 /** Layers of a stack as they reach a worker. */
@@ -214,4 +215,14 @@ export type HandoverWorker = {
     mix: Mixing | null,
   ): Promise<HandoverEnd>;
   stop(): void;
+};
+
+/** Packs pictures beside the worker that renders them. */
+export type PackingWorker = {
+  /** Answers once it is loaded. */
+  readonly isReady: () => boolean;
+  /** A picture as a file, or why this browser can't write one. */
+  readonly pack: (
+    taken: TakenPicture,
+  ) => Promise<{ readonly kind: 'packed'; readonly bytes: Uint8Array } | { readonly kind: 'refused'; readonly reason: string }>;
 };

@@ -8,7 +8,7 @@ import type { RenderPlan } from '@/core/render/renderPlan';
 import { OutsideFilm, OutsideRefused } from '@/workers/output/film/outsideCalls';
 import { type OutputJob, OutputRefused, type Sink, type WrittenOutput } from '@/workers/output/outputFormat';
 import { createOwnFile } from '@/workers/output/ownFile';
-import { packPicture } from '@/workers/output/pictures/packPicture';
+import { packTaken, takePicture } from '@/workers/output/pictures/packPicture';
 
 const CHANNELS = 2;
 /** Frames whose sound is mixed and sent at once. */
@@ -48,7 +48,7 @@ function orderOf(plan: RenderPlan, container: Container, options: FilmOptions, j
 async function sendPictures(plan: RenderPlan, film: OutsideFilm, job: OutputJob): Promise<void> {
   const options = startPictureOptions('png');
   const pictures = job.pictures(
-    (picture) => packPicture('png', options, picture),
+    async (picture) => packTaken(await takePicture('png', options, picture)),
     (png) => png.byteLength,
   );
   const sent = new Set<number>();

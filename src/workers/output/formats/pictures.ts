@@ -31,13 +31,21 @@ function pictureFormat(kind: PictureKind): OutputFormat {
       const options = pictureOptions(job.options);
       const { folderOfPictures, zipOfPictures } = await import('@/workers/output/pictures/pictureFiles');
       const { writePictures } = await import('@/workers/output/pictures/writePictures');
-      const { packPicture } = await import('@/workers/output/pictures/packPicture');
+      const { takePicture } = await import('@/workers/output/pictures/packPicture');
+      const { Packers } = await import('@/workers/output/pictures/packers');
       if (options.within === 'folder' && !sink.folder)
         throw new OutputRefused('No folder was chosen. Nothing was written: choose one, or hand over a ZIP.');
       const files = sink.folder
         ? await folderOfPictures(sink.folder, job.names, job.wasBegun)
         : await zipOfPictures(`${job.baseName}.zip`, sink.owner);
-      return writePictures(plan, files, (picture) => packPicture(kind, options, picture), kind, job);
+      return writePictures(
+        plan,
+        files,
+        (picture) => takePicture(kind, options, picture),
+        new Packers(navigator.hardwareConcurrency),
+        kind,
+        job,
+      );
     },
     readBack: async (source, stop) => {
       const { readPictures } = await import('@/workers/output/pictures/readPictures');

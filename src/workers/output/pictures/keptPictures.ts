@@ -108,7 +108,7 @@ export class KeptPictures {
   /** Keeps a finished picture; where there is little room left, it is not kept. */
   async put(name: string, { bytes, note }: KeptPicture): Promise<void> {
     await this.lookForRoom();
-    if (!this.hasRoom) return;
+    if (!this.hasRoom || this.places.has(name)) return;
     const signature = 'signature' in note ? note.signature : new Uint8Array(0);
     const all = inOne([signature, bytes]);
     const head: Head = {
@@ -124,6 +124,7 @@ export class KeptPictures {
     const record = inOne([length, headBytes, all]);
     try {
       this.file.write(record as Uint8Array<ArrayBuffer>, { at: this.end });
+      this.places.set(name, { head, start: this.end + HEAD_BYTES + headBytes.byteLength });
       this.end += record.byteLength;
     } catch {
       // There is no more room: what was asked for goes on without.

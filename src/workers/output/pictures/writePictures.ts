@@ -1,48 +1,97 @@
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { OutputJob, WrittenOutput } from '@/workers/output/outputFormat';
 import { KeptPictures, keptNames } from '@/workers/output/pictures/keptPictures';
+import type { Packers } from '@/workers/output/pictures/packers';
+import type { TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { PictureFiles } from '@/workers/output/pictures/pictureFiles';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
-/**
- * Writes one picture file a frame of the plan, named in their order, and a list beside them where there is one; each distinct
- * stack is rendered and packed once, and not at all where it was finished before the page was left.
- */
+/** A picture that is being packed while others are rendered. */
+type Packing = { readonly bytes: Promise<Uint8Array>; readonly mostBytes: number };
+
+/** The finished pictures of a plan, in its order: each distinct stack is rendered and packed once, and not at all where it was finished before the page was left. */
+class FinishedPictures {
+  private readonly names;
+  private readonly pictures;
+
+  constructor(
+    private readonly plan: RenderPlan,
+    private readonly kept: KeptPictures | null,
+    take: (picture: RenderedPicture) => Promise<TakenPicture>,
+    packers: Packers,
+    formatId: string,
+    private readonly job: OutputJob,
+  ) {
+    this.names = keptNames(plan, job.ground, formatId, job.options);
+    this.pictures = job.pictures(
+      async (picture): Promise<Packing> => {
+        const taken = await take(picture);
+        const bytes = packers.pack(taken);
+        return { bytes, mostBytes: taken.size.width * taken.size.height };
+      },
+      ({ mostBytes }) => mostBytes,
+    );
+  }
+
+  /** Has the picture of a run rendered, unless it is finished; resolves when it is being packed. */
+  async ofRun(index: number): Promise<Pick<Packing, 'bytes'>> {
+    const { stack = 0 } = this.plan.runs[index] ?? {};
+    const name = await (this.names[stack] as () => Promise<string>)();
+    const finished = await this.kept?.get(name);
+    if (finished && this.job.notes.recall(stack, finished.note)) return { bytes: Promise.resolve(finished.bytes) };
+    const { bytes } = await this.pictures.ofRun(index);
+    return { bytes: this.kept ? this.keep(this.kept, name, stack, bytes) : bytes };
+  }
+
+  private async keep(kept: KeptPictures, name: string, stack: number, packing: Promise<Uint8Array>): Promise<Uint8Array> {
+    const bytes = await packing;
+    const note = this.job.notes.noteOf(stack);
+    if (note) await kept.put(name, { bytes, note });
+    return bytes;
+  }
+}
+
+/** Writes one picture file a frame of the plan, named in their order, and a list beside them where there is one. */
 export async function writePictures(
   plan: RenderPlan,
   files: PictureFiles,
-  pack: (picture: RenderedPicture) => Promise<Uint8Array>,
+  take: (picture: RenderedPicture) => Promise<TakenPicture>,
+  packers: Packers,
   formatId: string,
   job: OutputJob,
 ): Promise<WrittenOutput> {
   const kept = await KeptPictures.open(job.jobId);
   try {
-    const names = keptNames(plan, job.ground, formatId, job.options);
-    const pictures = job.pictures(pack, (bytes) => bytes.byteLength);
-    const packed = async (run: number, stack: number): Promise<Uint8Array> => {
-      const name = await (names[stack] as () => Promise<string>)();
-      const finished = await kept?.get(name);
-      if (finished && job.notes.recall(stack, finished.note)) return finished.bytes;
-      const bytes = await pictures.ofRun(run);
-      const note = job.notes.noteOf(stack);
-      if (note) await kept?.put(name, { bytes, note });
-      return bytes;
-    };
-    for (const [index, run] of plan.runs.entries()) {
-      const bytes = await packed(index, run.stack);
+    const pictures = new FinishedPictures(plan, kept, take, packers, formatId, job);
+    const packing: Promise<Uint8Array>[] = [];
+    let written = 0;
+    const writeNext = async (): Promise<void> => {
+      const run = plan.runs[written++];
+      const bytes = await packing.shift();
+      if (!run || !bytes) return;
       for (let frame = run.startFrame; frame < run.startFrame + run.frames; frame++) {
         job.stop.throwIfAborted();
         await files.add(job.names[frame] as string, bytes);
       }
       job.onWritten(run.startFrame + run.frames);
+    };
+    for (const index of plan.runs.keys()) {
+      const { bytes } = await pictures.ofRun(index);
+      // Whoever waits for it is told of what failed; until then it is no error of the page's.
+      bytes.catch(() => undefined);
+      packing.push(bytes);
+      if (packing.length > packers.atOnce) await writeNext();
     }
+    while (packing.length > 0) await writeNext();
     for (const { name, text } of job.lists) await files.add(name, new TextEncoder().encode(text));
-    const written = await files.finish();
+    const output = await files.finish();
     await kept?.clear();
-    return written;
+    return output;
   } catch (error) {
     await files.discard();
     await kept?.clear();
     throw error;
+  } finally {
+    packers.close();
   }
 }
