@@ -144,6 +144,7 @@ test('a film damaged in any of fourteen ways is told by its receipt, and one tha
   const request = {
     ...{ frames: FRAMES, rate: RATE, ...FILM.size, firstNumber: 1 },
     sound: { codec: 'flac', sampleRate: SAMPLE_RATE, channels: 2, samples: sampleOfFrame(FRAMES, RATE, SAMPLE_RATE) },
+    loop: null,
   };
   for (const damage of DAMAGES) {
     film = await readFile(write(folder, good, damage));

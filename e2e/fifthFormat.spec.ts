@@ -16,7 +16,7 @@ import { makeProject, projectOnServer } from './projects';
 
 const FILM = { title: 'Fifth', rate: { num: 24, den: 1 }, size: { width: 63, height: 36 }, frames: 12 };
 
-const requestOf = ({ frames, rate, size, firstNumber }: RenderPlan) => ({ frames, rate, ...size, firstNumber, sound: null });
+const requestOf = ({ frames, rate, size, firstNumber }: RenderPlan) => ({ frames, rate, ...size, firstNumber, sound: null, loop: null });
 
 test('a fifth format is offered, written, counted and kept with its receipt', async ({ page, app }) => {
   expect(formatChoices([...FORMATS, rawFrames('raw-frames')])[0]?.options.map(({ label }) => label)).toEqual([

@@ -47,7 +47,7 @@ export const BORDERS = [
   ['core/reel', EDIT, NOT_IN_CORE],
   ['core/finish', [...EDIT, 'core/raster'], NOT_IN_CORE],
   ['core/render', [...REEL, 'core/finish'], NOT_IN_CORE],
-  ['core/output', RENDER, NOT_IN_CORE],
+  ['core/output', [...RENDER, 'core/raster'], NOT_IN_CORE],
   ['core/count', [...GROUND, 'core/time', 'core/document', 'core/raster', 'core/render'], NOT_IN_CORE],
   // Who counts a file, and who opens it to be counted, knows nothing of what was asked for or meant.
   ['core/count/fileCount', [...GROUND, 'core/time', 'core/document', 'core/count'], NOT_IN_CORE],

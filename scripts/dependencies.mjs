@@ -45,6 +45,8 @@ export const BROWSER_PROGRAMS = [
   { command: 'sox', package: 'sox' },
   { command: 'flac', package: 'flac' },
   { command: 'pngcheck', package: 'pngcheck' },
+  { command: 'gifsicle', package: 'gifsicle' },
+  { command: 'webpinfo', package: 'webp' },
   { command: 'tiffinfo', package: 'libtiff-tools' },
   { command: 'firefox-esr', package: 'firefox-esr' },
   { command: 'pg_ctlcluster', package: 'postgresql' },

@@ -84,6 +84,7 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
         decoderDigest: null,
         colours: () => null,
         sound: null,
+        loop: null,
         keyFrames: null,
         frames: frames(),
       };

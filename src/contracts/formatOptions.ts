@@ -1,8 +1,10 @@
 import { z } from 'zod';
 import { LEAST_KILOBITS, MOST_KEY_FRAME_GAP, MOST_KILOBITS, QUALITIES, SOUND_CODECS, VIDEO_CODECS } from '@/core/output/film';
 import type { FormatOptions } from '@/core/output/format';
+import { DITHERS, LEAST_COLOURS, MOST_COLOURS, MOST_HAND_TIMES, MOST_PLAYS, PALETTES } from '@/core/output/loop';
 import { MOST_NUMBER, SEPARATORS } from '@/core/output/names';
 import { LEAST_WIDTH_PX, MOST_WIDTH_PX, type Taking } from '@/core/output/taking';
+import { MOST_MILLISECONDS } from '@/core/time/heldTimes';
 
 const filmOptionsSchema = z.object({
   kind: z.literal('film'),
@@ -47,6 +49,21 @@ const pictureOptionsSchema = z.object({
   }),
 });
 
+const loopOptionsSchema = z.object({
+  kind: z.literal('loop'),
+  plays: z.number().int().min(0).max(MOST_PLAYS),
+  colours: z.number().int().min(LEAST_COLOURS).max(MOST_COLOURS),
+  palette: z.enum(PALETTES),
+  dither: z.enum(DITHERS),
+  quality: z.number().int().min(1).max(100).nullable(),
+  transparency: z.boolean(),
+  matte: z.string().regex(/^#[0-9a-f]{6}$/),
+  mostBytes: z.number().int().positive().nullable(),
+  times: z
+    .array(z.object({ place: z.number().int().min(0), milliseconds: z.number().int().min(1).max(MOST_MILLISECONDS) }))
+    .max(MOST_HAND_TIMES),
+});
+
 const rateSchema = z.object({ num: z.number().int().positive(), den: z.number().int().positive() });
 
 /** How much of what leaves is taken. */
@@ -61,4 +78,8 @@ export const takingSchema: z.ZodType<Taking> = z.object({
 });
 
 /** What is asked of a format besides its frames. */
-export const formatOptionsSchema: z.ZodType<FormatOptions> = z.discriminatedUnion('kind', [filmOptionsSchema, pictureOptionsSchema]);
+export const formatOptionsSchema: z.ZodType<FormatOptions> = z.discriminatedUnion('kind', [
+  filmOptionsSchema,
+  pictureOptionsSchema,
+  loopOptionsSchema,
+]);

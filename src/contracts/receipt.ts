@@ -79,6 +79,12 @@ const soundCount = z.object({
   wrongFrames: frames.nullable(),
 });
 
+/** Times of a loop's pictures, in microseconds. */
+const microseconds = z.custom<number[]>(
+  (value) => Array.isArray(value) && value.length <= MOST_FRAMES && value.every((time) => Number.isSafeInteger(time) && time >= 0),
+  'Times are whole numbers of microseconds.',
+);
+
 const receiptValues = z.object({
   id: idSchema,
   fileName: z.string().min(1).max(300),
@@ -113,6 +119,11 @@ const receiptValues = z.object({
     firstNumber: z.number().int(),
     /** Null where none was asked for, and in receipts of forms before 6, when films had none. */
     sound: soundRequest.nullable().default(null),
+    /** A loop: what its pictures' times are to be in the file, how long it truly lasts, and how often it is played; null for all else. */
+    loop: z
+      .object({ microseconds, trueMicroseconds: z.number().int(), toleranceMicroseconds: z.number().int(), plays: z.number().int().min(0) })
+      .nullable()
+      .default(null),
   }),
   count: z.object({
     frames: z.number().int(),
@@ -133,6 +144,10 @@ const receiptValues = z.object({
     colours: z.string().max(200).nullable().default(null),
     keyFrames: frames.nullable().default(null),
     sound: soundCount.nullable().default(null),
+    loop: z
+      .object({ microseconds, plays: z.number().int().min(0), colours: z.number().int().nullable() })
+      .nullable()
+      .default(null),
     comparison: z.discriminatedUnion('kind', [
       z.object({ kind: z.literal('exact') }),
       z.object({

@@ -27,6 +27,9 @@ import type {
   PreviewWorker,
   ReadClipFrame,
   SoundWorker,
+  TrialEnd,
+  TrialWorker,
+  TriedPicture,
 } from '@/workers/protocol';
 import type { Ground } from '@/workers/render/compositor';
 
@@ -41,7 +44,7 @@ export {
 } from '@/workers/localStore';
 export { FORMATS } from '@/workers/output/formats/list';
 export type { Mixing } from '@/workers/output/outputFormat';
-export type { ClipFacts, FixAnswer, HandoverResult, ReadClipFrame } from '@/workers/protocol';
+export type { ClipFacts, FixAnswer, HandoverOrder, HandoverResult, ReadClipFrame, TrialEnd, TriedPicture } from '@/workers/protocol';
 export { drawLayers } from '@/workers/render/compositor';
 export { PictureCache } from '@/workers/render/pictureCache';
 export { PictureMissing } from '@/workers/render/pictureSource';
@@ -222,3 +225,25 @@ export function startHandover(
 /** Works out what fixing all findings of a kind comes to, apart from the page. */
 export const fixFindings = (question: FixQuestion): Promise<Outcome<FixAnswer>> =>
   fixHelper.ask((remote) => remote.fix(question) as Promise<Outcome<FixAnswer>>);
+
+/** A loop that is tried in a worker of its own, which ends when it is closed. */
+export type RunningTrial = {
+  readonly end: Promise<TrialEnd>;
+  readonly picture: (place: number) => Promise<TriedPicture>;
+  readonly close: () => void;
+};
+
+/** Makes a loop to see how large it is and what it looks like; nothing is saved. */
+export function tryLoop(order: HandoverOrder, onProgress: (framesDone: number) => void): RunningTrial {
+  const worker = new Worker(new URL('./output/loop/trial.worker.ts', import.meta.url), { type: 'module' });
+  const remote = wrap<TrialWorker>(worker);
+  const failed = new Promise<never>((_resolve, reject) => {
+    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The loop could not be tried.')));
+  });
+  failed.catch(() => undefined);
+  return {
+    end: Promise.race([remote.make(order, proxy(onProgress)) as Promise<TrialEnd>, failed]),
+    picture: (place) => Promise.race([remote.picture(place) as Promise<TriedPicture>, failed]),
+    close: () => worker.terminate(),
+  };
+}

@@ -226,3 +226,24 @@ export type PackingWorker = {
     taken: TakenPicture,
   ) => Promise<{ readonly kind: 'packed'; readonly bytes: Uint8Array } | { readonly kind: 'refused'; readonly reason: string }>;
 };
+
+/** A picture of a loop that is tried: as it was drawn, as it comes out, and where they differ; and by how many of 255 levels, on average and at most. */
+export type TriedPicture = {
+  readonly original: ImageBitmap;
+  readonly result: ImageBitmap;
+  readonly difference: ImageBitmap;
+  readonly meanLevels: number;
+  readonly mostLevels: number;
+};
+
+/** How trying a loop ended: the very file, and how long each of its pictures lasts in it. */
+export type TrialEnd =
+  | { readonly kind: 'tried'; readonly file: Blob; readonly microseconds: readonly number[] }
+  | { readonly kind: 'refused'; readonly reason: string };
+
+export type TrialWorker = {
+  /** Makes a loop in memory, of any size. */
+  readonly make: (order: HandoverOrder, onProgress: (framesDone: number) => void) => Promise<TrialEnd>;
+  /** A picture of the loop that was made, by its place from 0. */
+  readonly picture: (place: number) => Promise<TriedPicture>;
+};

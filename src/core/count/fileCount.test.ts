@@ -32,6 +32,7 @@ const film = (frames: number, failsAfter?: number): ReadBack => ({
   colours: () => null,
   packetDigests: Array.from({ length: frames }, (_, frame) => `packet${frame}`),
   sound: null,
+  loop: null,
   keyFrames: [0],
   frames: walk(
     Array.from({ length: frames }, () => filmFrame),
@@ -52,6 +53,7 @@ describe('a file counted from it alone', () => {
       durationMicroseconds: 2_000_000,
       timeToleranceMicroseconds: 1,
       mistimedFrames: [],
+      loop: null,
       keyFrames: [0],
       sound: null,
       ...SIZE,
@@ -85,6 +87,7 @@ describe('a file counted from it alone', () => {
         decoderDigest: null,
         colours: () => null,
         sound: null,
+        loop: null,
         keyFrames: null,
         frames: walk(frames),
       },

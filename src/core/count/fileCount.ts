@@ -1,6 +1,6 @@
 import { rateOfTimes } from '@/core/count/fileTimes';
 import { type FrameDigests, frameDigests } from '@/core/count/frameDigests';
-import { type ReadBack, type ReadFrame, Undecodable } from '@/core/count/readBack';
+import { type ReadBack, type ReadFrame, type ReadLoop, Undecodable } from '@/core/count/readBack';
 import { countSound, type SoundCount } from '@/core/count/soundCount';
 import type { Rate } from '@/core/time/rate';
 
@@ -25,6 +25,8 @@ export type FileCount = {
   readonly colours: string | null;
   /** Frames (from 0) that are key frames, in films; null elsewhere. */
   readonly keyFrames: readonly number[] | null;
+  /** Null for a file that is no loop. */
+  readonly loop: ReadLoop | null;
   /** Null for a file without sound. */
   readonly sound: SoundCount | null;
 };
@@ -32,7 +34,7 @@ export type FileCount = {
 /** A count with the digests of what the file holds for each frame, and why its pictures could not be decoded; null when they were. */
 export type CountedFile = { readonly count: FileCount; readonly digests: FrameDigests | null; readonly undecoded: string | null };
 
-type Timing = Omit<FileCount, 'frames' | 'width' | 'height' | 'colours' | 'keyFrames' | 'sound'>;
+type Timing = Omit<FileCount, 'frames' | 'width' | 'height' | 'colours' | 'keyFrames' | 'loop' | 'sound'>;
 
 const UNTIMED: Timing = {
   hasTimes: false,
@@ -92,6 +94,7 @@ export async function countFile(
       height: size?.height ?? 0,
       colours: readBack.colours(),
       keyFrames,
+      loop: readBack.loop,
       sound,
     },
     digests: packetDigests ? frameDigests('packet', packetDigests) : stillDigests.length > 0 ? frameDigests('file', stillDigests) : null,

@@ -32,6 +32,9 @@ export type ReadSound = {
   readonly parts: AsyncIterable<{ readonly startSample: number; readonly channels: readonly Float32Array[] }>;
 };
 
+/** What a loop says of its pictures: how long each is held, and how often all are played, 0 for ever. `colours` is how many its palettes hold at most, null where pixels have any. */
+export type ReadLoop = { readonly microseconds: readonly number[]; readonly plays: number; readonly colours: number | null };
+
 /**
  * A file that was opened. `size` is what it says of its pictures' size, null where each says its own; `times` those of its
  * frames, null for pictures, which have none; `packetDigests` the SHA-256 of what it holds for each frame, in films.
@@ -47,6 +50,8 @@ export type ReadBack = {
   readonly colours: () => string | null;
   /** Null for a file without sound, as pictures are. */
   readonly sound: ReadSound | null;
+  /** Null for a file that is no loop. */
+  readonly loop: ReadLoop | null;
   /** Frames (from 0) that are key frames, in films. */
   readonly keyFrames: readonly number[] | null;
   readonly frames: AsyncIterable<ReadFrame>;

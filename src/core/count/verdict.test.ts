@@ -6,7 +6,7 @@ import { record } from '@/core/testing/record';
 import { frameRangeWords } from '@/core/time/frameWords';
 import { KNOWN_RATES, type Rate } from '@/core/time/rate';
 
-const asked: HandoverRequest = { frames: 96, rate: { num: 24, den: 1 }, width: 1280, height: 720, firstNumber: 1, sound: null };
+const asked: HandoverRequest = { frames: 96, rate: { num: 24, den: 1 }, width: 1280, height: 720, firstNumber: 1, sound: null, loop: null };
 const good: HandoverCount = {
   frames: 96,
   hasTimes: true,
@@ -23,6 +23,7 @@ const good: HandoverCount = {
   mistimedFrames: [],
   untellableChanges: 0,
   colours: null,
+  loop: null,
   keyFrames: [0],
   sound: null,
   comparison: { kind: 'within', toleranceLevels: 3, whileWriting: false, largestLevels: 0.4 },

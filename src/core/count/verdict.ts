@@ -4,8 +4,17 @@ import { type ComparedSound, decibelsText } from '@/core/count/soundCount';
 import type { SoundPlan } from '@/core/render/soundPlan';
 import { countText, plural } from '@/core/time/counts';
 import { frameRangeWords } from '@/core/time/frameWords';
+import { playsWords } from '@/core/time/heldTimes';
 import { type Rate, rateFraction, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
+
+/** What a loop was asked to be: the times of its pictures as its format counts them, how long it truly lasts, how far from that the format may be, and how often it is played (0 for ever). */
+export type LoopRequest = {
+  readonly microseconds: readonly number[];
+  readonly trueMicroseconds: number;
+  readonly toleranceMicroseconds: number;
+  readonly plays: number;
+};
 
 /** What a handover was asked to write. */
 export type HandoverRequest = {
@@ -16,6 +25,8 @@ export type HandoverRequest = {
   readonly firstNumber: number;
   /** Null where none was asked for. */
   readonly sound: SoundPlan | null;
+  /** Null for all that is no loop. A loop's frames are its pictures. */
+  readonly loop: LoopRequest | null;
 };
 
 /** What a receipt keeps of a file: what was counted in it, and what holding its pictures against those meant found. */
@@ -65,6 +76,35 @@ function timeLines(asked: HandoverRequest, counted: HandoverCount): readonly Rec
     ),
     line('frames on time', asked.frames, counted.frames - counted.mistimedFrames.length),
   ];
+}
+
+/** The pictures (from 0) of a loop that are not held as long as they were to be. */
+function wrongTimes(asked: LoopRequest, counted: { readonly microseconds: readonly number[] }): readonly number[] {
+  const all = Math.max(asked.microseconds.length, counted.microseconds.length);
+  return Array.from({ length: all }, (_, place) => place).filter(
+    (place) => !(Math.abs((asked.microseconds[place] ?? Number.NaN) - (counted.microseconds[place] ?? Number.NaN)) <= 1),
+  );
+}
+
+const sumOf = (microseconds: readonly number[]): number => microseconds.reduce((sum, each) => sum + each, 0);
+
+function loopLines({ loop: asked }: HandoverRequest, { loop: counted, frames }: HandoverCount): readonly ReceiptLine[] {
+  if (!asked && !counted) return [];
+  if (!asked || !counted) return [line('loop', asked ? 'yes' : 'no', counted ? 'yes' : 'no', false)];
+  const length = sumOf(counted.microseconds);
+  const isLong = Math.abs(length - asked.trueMicroseconds) <= asked.toleranceMicroseconds;
+  return [
+    line('length', secondsOf(asked.trueMicroseconds), secondsOf(length), isLong),
+    line('pictures on time', asked.microseconds.length, frames - wrongTimes(asked, counted).length),
+    line('played', playsWords(asked.plays), playsWords(counted.plays)),
+  ];
+}
+
+/** What is said of a loop's times where they don't come out as asked. */
+function loopSentences({ loop: asked }: HandoverRequest, { loop: counted }: HandoverCount): readonly string[] {
+  if (!asked || !counted) return [];
+  const wrong = wrongTimes(asked, counted);
+  return wrong.length === 0 ? [] : [`Not held as long as asked: ${frameRangeWords(wrong.map((place) => place + 1))}.`];
 }
 
 function rateSentences(asked: HandoverRequest, counted: HandoverCount): readonly string[] {
@@ -122,7 +162,10 @@ function heardSentence({ sound: asked }: HandoverRequest, { sound: counted }: Ha
 function comparisonSentence(counted: HandoverCount): string {
   if (counted.comparison.kind === 'none')
     return `The pictures were not compared: this browser could not decode the film (${counted.comparison.reason}). The file was saved; count it in another browser to be sure of them.`;
-  if (counted.comparison.kind === 'exact') return 'Every picture was read back and compared pixel for pixel.';
+  if (counted.comparison.kind === 'exact')
+    return counted.loop?.colours != null
+      ? 'Every picture was read back: pixel for pixel it is what the chosen colours make of the drawing.'
+      : 'Every picture was read back and compared pixel for pixel.';
   const { toleranceLevels, largestLevels } = counted.comparison;
   const untellable =
     counted.untellableChanges === 0
@@ -149,7 +192,7 @@ function troubles(asked: HandoverRequest, counted: HandoverCount): readonly stri
     sentences.push(`The picture before is repeated, with no hold on the sheet, on ${named(counted.repeatFrames)}.`);
   if (counted.wrongFrames.length > 0) sentences.push(`Wrong picture on ${named(counted.wrongFrames)}.`);
   if (counted.mistimedFrames.length > 0) sentences.push(`Not on time: ${named(counted.mistimedFrames)}.`);
-  sentences.push(...soundSentences(asked, counted));
+  sentences.push(...loopSentences(asked, counted), ...soundSentences(asked, counted));
   return sentences;
 }
 
@@ -158,8 +201,9 @@ export function judge(asked: HandoverRequest, counted: HandoverCount): Verdict {
   const isWhole = counted.comparison.kind !== 'none' && !(asked.sound && counted.sound && counted.sound.wrongFrames === null);
   const isCompared = counted.comparison.kind !== 'none';
   const lines = [
-    line('frames', asked.frames, counted.frames),
+    line(asked.loop ? 'pictures' : 'frames', asked.frames, counted.frames),
     ...timeLines(asked, counted),
+    ...loopLines(asked, counted),
     line('size', `${asked.width} × ${asked.height}`, `${counted.width} × ${counted.height}`),
     ...(isCompared
       ? [
@@ -172,7 +216,7 @@ export function judge(asked: HandoverRequest, counted: HandoverCount): Verdict {
   const against = troubles(asked, counted);
   const agrees = lines.every((entry) => entry.agrees) && against.length === 0;
   const sentences = agrees
-    ? [`Agrees: ${plural(counted.frames, 'frame')}, each there once, each the picture the sheet says.`]
+    ? [`Agrees: ${plural(counted.frames, asked.loop ? 'picture' : 'frame')}, each there once, each the picture the sheet says.`]
     : [...against];
   if (counted.hasTimes && counted.otherRates.length > 0)
     sentences.push(

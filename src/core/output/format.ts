@@ -1,12 +1,13 @@
 import { isEvenSize, sizeText } from '@/core/document/size';
 import { done, type Outcome, refused } from '@/core/outcome';
 import type { FilmOptions } from '@/core/output/film';
+import type { LoopOptions } from '@/core/output/loop';
 import { checkNames, type Named, type NamedFrom, nameOf } from '@/core/output/names';
 import type { PictureOptions } from '@/core/output/pictures';
 import type { RenderPlan } from '@/core/render/renderPlan';
 
 /** What is asked of a format besides its frames. */
-export type FormatOptions = FilmOptions | PictureOptions;
+export type FormatOptions = FilmOptions | PictureOptions | LoopOptions;
 
 /** What a format can hold, as data: screens, recipes and checks read it instead of knowing formats by name. */
 export type FormatCarries = {
@@ -38,10 +39,11 @@ export type Format = {
 };
 
 /** Formats that are chosen among each other, with the words over the choice. */
-export type FormatGroup = 'film' | 'pictures';
+export type FormatGroup = 'film' | 'pictures' | 'loop';
 export const FORMAT_GROUPS: Readonly<Record<FormatGroup, { readonly label: string; readonly words: string }>> = {
   film: { label: 'A film', words: 'A film' },
   pictures: { label: 'Picture files', words: 'Picture files' },
+  loop: { label: 'A loop', words: 'A loop for the web' },
 };
 
 /** Whether what leaves keeps its transparency: where a format can and, in films, it is asked for. */

@@ -5,6 +5,7 @@ import { Player } from '@/features/clock/Player';
 import { GoingOut } from '@/features/handover/GoingOut';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { LeavingFrames } from '@/features/handover/LeavingFrames';
+import { LoopTrial } from '@/features/handover/LoopTrial';
 import { today } from '@/features/handover/makeHandover';
 import { RecipePanel } from '@/features/handover/RecipePanel';
 import { sendWaitingReceipts } from '@/features/handover/receiptsWaiting';
@@ -33,9 +34,13 @@ export function HandoverStage() {
       </Boundary>
       <section aria-label="Picture" className="panel flex flex-col overflow-hidden">
         <LeavingFrames leaving={leaving} />
-        <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
-          <Player className="h-full w-full" />
-        </Fitted>
+        {leaving.ok && recipe.options.kind === 'loop' ? (
+          <LoopTrial leaving={leaving.value} options={recipe.options} />
+        ) : (
+          <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
+            <Player className="h-full w-full" />
+          </Fitted>
+        )}
       </section>
       <Boundary what="What is handed over">
         <GoingOut />

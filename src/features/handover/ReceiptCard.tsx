@@ -2,6 +2,7 @@
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { Receipt } from '@/contracts/receipt';
+import { bytesText } from '@/core/bytes';
 import { judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
 import { done } from '@/core/outcome';
@@ -20,8 +21,6 @@ import { useProject } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 import { Button } from '@/ui/Button';
 import { FORMATS } from '@/workers/client';
-
-const bytesText = (bytes: number) => (bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} KiB` : `${(bytes / 1024 / 1024).toFixed(1)} MiB`);
 
 /** Whether the same request would leave with other pictures, times or size now; false until that is known. */
 function useIsOutOfDate(receipt: Receipt): boolean {

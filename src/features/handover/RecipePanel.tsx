@@ -5,6 +5,7 @@ import { sizeText } from '@/core/document/size';
 import { done, type Outcome } from '@/core/outcome';
 import { CONTAINERS, type Container, optionsIn } from '@/core/output/film';
 import { type FormatOptions, formatChoices, formatOf, isTransparent } from '@/core/output/format';
+import { isLoopKind, loopOptionsIn } from '@/core/output/loop';
 import { PICTURE_KINDS, type PictureKind, pictureOptionsIn, startPictureOptions } from '@/core/output/pictures';
 import { chosenRange, framesToChoose, type NamedLeaving, type Recipe, recipeOf } from '@/core/output/recipe';
 import type { RenderPlan } from '@/core/render/renderPlan';
@@ -13,6 +14,7 @@ import { countText, lengthSentence, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
 import { FilmPanel } from '@/features/handover/FilmPanel';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
+import { LoopPanel } from '@/features/handover/LoopPanel';
 import { NameParts } from '@/features/handover/NameParts';
 import { PicturesPanel } from '@/features/handover/PicturesPanel';
 import { handOver } from '@/features/handover/queueStore';
@@ -94,6 +96,7 @@ function optionsFor(formatId: string, { options }: Recipe): FormatOptions {
   // How far pixels are kept is a matter of the kind: a JPEG's quality is none of a WebP's.
   if (options.kind === 'pictures' && isPictureKind(formatId))
     return { ...pictureOptionsIn(formatId, options), quality: startPictureOptions(formatId).quality };
+  if (options.kind === 'loop' && isLoopKind(formatId)) return loopOptionsIn(formatId, options);
   return formatOf(FORMATS, formatId)?.start ?? options;
 }
 
@@ -104,7 +107,9 @@ const areFilesApart = ({ options }: Recipe): boolean =>
 const leavingWords = (recipe: Recipe, plan: RenderPlan): string =>
   areFilesApart(recipe)
     ? `${plural(plan.frames, 'file')} of ${plural(plan.stacks.length, 'distinct picture')}`
-    : lengthSentence(plan.frames, plan.rate);
+    : recipe.options.kind === 'loop'
+      ? `${lengthSentence(plan.frames, plan.rate)}, as ${plural(plan.runs.length, 'picture')}`
+      : lengthSentence(plan.frames, plan.rate);
 
 /** What the button does: frames that leave, or files where one is for a drawing or a level. */
 function handOverWords(recipe: Recipe, plan: Outcome<RenderPlan>): string {
@@ -222,6 +227,15 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
               options={recipe.options}
               onChange={(options) => change({ options })}
               onReel={recipe.shotId === null}
+            />
+          )}
+          {recipe.options.kind === 'loop' && isLoopKind(recipe.formatId) && (
+            <LoopPanel
+              kind={recipe.formatId}
+              options={recipe.options}
+              onChange={(options) => change({ options })}
+              plan={plan.ok ? plan.value : null}
+              withBackground={recipe.withBackground && recipe.levelId === null}
             />
           )}
           <p className="numbers text-xs">

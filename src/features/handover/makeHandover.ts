@@ -2,12 +2,14 @@ import { format as formatDate } from 'date-fns';
 import { formatOptionsSchema } from '@/contracts/formatOptions';
 import { effectWords } from '@/core/document/finish';
 import type { Project } from '@/core/document/model';
-import { writeFramesCsv } from '@/core/format/csv/framesCsv';
-import { groundFor } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
+import { heldInLoop, isLoopKind, LOOP_KIND_FACTS, microsecondsIn } from '@/core/output/loop';
 import type { QueuedJob } from '@/core/output/queue';
-import { baseNameOf, chosenRange, isWhole, type NamedLeaving, planOf, type Recipe, soundAsked } from '@/core/output/recipe';
+import { chosenRange, isWhole, type NamedLeaving, planOf, type Recipe, soundAsked } from '@/core/output/recipe';
+import type { RenderPlan } from '@/core/render/renderPlan';
+import { loopMicroseconds } from '@/core/time/heldTimes';
 import { restPreviews, wakePreviews } from '@/features/clock/previews';
+import { orderFor } from '@/features/handover/handoverOrder';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { missingSounds, mixingFrom } from '@/features/handover/mixing';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
@@ -16,10 +18,23 @@ import { restLooking, wakeLooking } from '@/features/path/inspecting';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
-import { WINDOW_ID } from '@/features/sync/windows';
 import { type HandoverResult, startHandover } from '@/workers/client';
 
 const trouble = (words: string): void => useHandoverStore.setState({ trouble: words });
+
+/** The frames that are asked for; of a loop, its pictures and their times. */
+function framesAsked(plan: RenderPlan, { formatId, options }: Recipe) {
+  if (options.kind !== 'loop' || !isLoopKind(formatId)) return { frames: plan.frames, firstNumber: plan.firstNumber, loop: null };
+  const { unitsPerSecond } = LOOP_KIND_FACTS[formatId];
+  const loop = {
+    microseconds: [...microsecondsIn(formatId, plan, options)],
+    trueMicroseconds: loopMicroseconds(heldInLoop(plan, options), plan.rate),
+    // Half a unit, and a microsecond for each time that is a part of a second.
+    toleranceMicroseconds: unitsPerSecond === null ? plan.runs.length : 500_000 / unitsPerSecond,
+    plays: options.plays,
+  };
+  return { frames: plan.runs.length, firstNumber: 1, loop };
+}
 
 /** Makes a written file safe first: it is where it can be saved again, and saved. Then its receipt is kept. */
 async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, result: HandoverResult): Promise<void> {
@@ -48,11 +63,10 @@ async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, r
     range: chosenRange(project, recipe),
     taking: recipe.taking,
     request: {
-      frames: plan.frames,
+      ...framesAsked(plan, recipe),
       rate: plan.rate,
       width: plan.size.width,
       height: plan.size.height,
-      firstNumber: plan.firstNumber,
       sound: soundAsked(recipe, leaving),
     },
     count: {
@@ -64,6 +78,7 @@ async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, r
       mistimedFrames: [...count.mistimedFrames],
       otherRates: [...count.otherRates],
       keyFrames: count.keyFrames && [...count.keyFrames],
+      loop: count.loop && { ...count.loop, microseconds: [...count.loop.microseconds] },
       sound: count.sound && { ...count.sound, wrongFrames: count.sound.wrongFrames && [...count.sound.wrongFrames] },
     },
     frameDigests: frameDigests && {
@@ -77,24 +92,8 @@ async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, r
   );
 }
 
-/** An encoder and what it is fed by take as many cores for themselves. */
-const CORES_OF_WRITING = 2;
-
 /** Today, as names of files say it. */
 export const today = (): string => formatDate(new Date(), 'yyyy-MM-dd');
-
-/** Beside one file a drawing lies a list of the frames each is seen on. */
-function listsOf(project: Project, { options }: Recipe, { named, seenOn, names }: NamedLeaving): { name: string; text: string }[] {
-  if (options.kind !== 'pictures' || options.each !== 'drawing') return [];
-  const rows = named.map(({ shot, level, drawing }, index) => ({
-    file: names.pictures[index] ?? '',
-    shot,
-    level,
-    drawing,
-    frames: (seenOn[index] ?? []).map((frame) => frame + project.firstFrameNumber),
-  }));
-  return [{ name: 'frames.csv', text: writeFramesCsv(rows) }];
-}
 
 /** How a handover ended. */
 export type MadeEnd = Extract<JobEvent, { readonly kind: 'done' | 'stopped' | 'failed' }>;
@@ -106,11 +105,12 @@ const failed = (reason: string): MadeEnd => ({ kind: 'failed', reason });
  * safe before its receipt is told.
  */
 export async function makeHandover(
-  { id: jobId, recipe, wasBegun }: QueuedJob,
+  job: QueuedJob,
   folder: FileSystemDirectoryHandle | null,
   onEvent: (event: JobEvent) => void,
   stop: AbortSignal,
 ): Promise<MadeEnd> {
+  const { recipe } = job;
   try {
     await settled();
     if (!(await untilKept()))
@@ -125,27 +125,14 @@ export async function makeHandover(
     await restPreviews();
     restLooking();
     stop.throwIfAborted();
-    const { plan, names, heard } = leaving.value;
-    const order = {
-      plan,
-      formatId: recipe.formatId,
-      baseName: baseNameOf(project, recipe, format),
-      names: [...names.pictures],
-      lists: listsOf(project, recipe, leaving.value),
-      ground: groundFor(format, recipe.options, recipe.withBackground),
-      options: recipe.options,
-      jobId,
-      wasBegun,
-      owner: WINDOW_ID,
-      decodeWhileWriting: navigator.hardwareConcurrency > CORES_OF_WRITING,
-    };
+    const { heard } = leaving.value;
     const mix = soundAsked(recipe, leaving.value) && heard ? mixingFrom(heard) : null;
     const unheard = mix && heard ? await missingSounds(heard.sounds) : [];
     if (unheard.length > 0)
       return failed(
         `The recording of ${unheard.join(', ')} is missing, so the film would leave without it. Nothing was written: bring it in again, mute it, or choose no sound.`,
       );
-    const running = startHandover(order, folder, onEvent, mix);
+    const running = startHandover(orderFor(project, recipe, leaving.value, job), folder, onEvent, mix);
     stop.addEventListener('abort', running.stop);
     const end = await running.end;
     if (end.kind === 'refused') return failed(end.reason);

@@ -4,6 +4,7 @@ import type { ReadBack, ReadFrame } from '@/core/count/readBack';
 import { LoudnessByFrame, wrongSoundFrames } from '@/core/count/soundCount';
 import { formatOf, receiptNameOf } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
+import { picturesOfLoop } from '@/core/output/loop';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText } from '@/core/render/renderPlan';
 import { digestOfStream } from '@/workers/output/fileDigest';
@@ -35,7 +36,7 @@ function calm(onEvent: (event: JobEvent) => void): (event: JobEvent) => void {
 }
 
 /** A handover while it is written and counted: the pictures its plan is rendered to, and how far it is. */
-class RunningJob {
+export class RunningJob {
   readonly notes: MeantNotes;
   private composited = () => 0;
   /** Holds the frames that are decoded while they are written against those meant. */
@@ -129,12 +130,13 @@ async function* seenBefore(frames: number): AsyncGenerator<ReadFrame> {
 /** Opens what was written, told where it lies and nothing else, counts it, and holds its pictures against those the plan was rendered to. */
 async function count(
   format: OutputFormat,
-  { plan, names }: HandoverOrder,
+  { plan, names, options }: HandoverOrder,
   written: WrittenOutput,
   job: RunningJob,
   stop: AbortSignal,
 ): Promise<Pick<HandoverResult, 'count' | 'frameDigests'>> {
-  const judge = new PictureJudge(plan, job.notes.meant, names);
+  // A loop holds one picture for each run of frames.
+  const judge = new PictureJudge(options.kind === 'loop' ? picturesOfLoop(plan) : plan, job.notes.meant, names);
   let framesDone = 0;
   job.tell('counting', framesDone);
   const opened = await format.readBack(written.source, stop);

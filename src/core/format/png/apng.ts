@@ -19,6 +19,8 @@ type Dispose = 'none' | 'background' | 'previous';
 export type ApngFrame = Size & {
   readonly x: number;
   readonly y: number;
+  /** How long it is shown, in parts of a second. */
+  readonly delay: { readonly num: number; readonly den: number };
   readonly delayMilliseconds: number;
   readonly dispose: Dispose;
   readonly blend: Blend;
@@ -29,6 +31,8 @@ export type ApngFrame = Size & {
 export type Apng = {
   readonly size: Size;
   readonly frames: readonly ApngFrame[];
+  /** How often it is played, 0 for ever. */
+  readonly plays: number;
   readonly shared: readonly PngChunk[];
   readonly isWhole: boolean;
 };
@@ -45,6 +49,7 @@ function frameControl(bytes: Uint8Array, { start, end }: PngChunk): Omit<ApngFra
     height: view.getUint32(8),
     x: view.getUint32(12),
     y: view.getUint32(16),
+    delay: { num: view.getUint16(20), den: denominator },
     delayMilliseconds: Math.round((view.getUint16(20) * 1000) / denominator),
     dispose: DISPOSE[view.getUint8(24)] ?? 'none',
     blend: view.getUint8(25) === 1 ? 'over' : 'source',
@@ -77,8 +82,10 @@ export function readApng(bytes: Uint8Array, size: Size): Outcome<Apng> {
     } else if (chunk.type === 'IDAT') current?.data.push({ start: chunk.start, end: chunk.end });
     else if (chunk.type === 'fdAT') current?.data.push({ start: chunk.start + 4, end: chunk.end });
   }
+  const control = chunks.find(({ type, start, end }) => type === 'acTL' && end - start >= 8);
+  const plays = control ? new DataView(bytes.buffer, bytes.byteOffset + control.start, 8).getUint32(4) : 1;
   const shared = chunks.filter(({ type }) => !['IHDR', 'IDAT', 'IEND', 'acTL', 'fcTL', 'fdAT'].includes(type));
-  return done({ size, frames: frames.filter((frame) => frame.data.length > 0), shared, isWhole });
+  return done({ size, plays, frames: frames.filter((frame) => frame.data.length > 0), shared, isWhole });
 }
 
 /** A frame of an animated PNG as a PNG of its own. */

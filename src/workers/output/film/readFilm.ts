@@ -28,6 +28,7 @@ export async function readFilm(file: Blob, stop: AbortSignal, copyAt: string | n
       colours: () => colours,
       decoderDigest: config && (await decoderDigest(config)),
       keyFrames,
+      loop: null,
       sound: await readSound(opened(file), file, !isMp4, stop),
       frames: isOutside ? outsideFrames(file, copyAt, size, stop) : shownFrames(input, track, shownSeconds, stop),
     };

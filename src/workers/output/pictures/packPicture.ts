@@ -9,6 +9,7 @@ import { premultiplied } from '@/core/raster/pictureSignature';
 import { pixelsOf } from '@/workers/output/meantPictures';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { deflated } from '@/workers/output/pictures/deflated';
+import { withoutAlpha } from '@/workers/output/pictures/withoutAlpha';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
 /** A picture taken off the canvas, which the next may be laid on then: as a bitmap for the browser's own encoder, or as its pixels (RGBA, row by row). */
@@ -50,17 +51,6 @@ async function byCanvas({ content, options, size }: TakenPicture, type: string, 
   const blob = await canvas.convertToBlob({ type, quality });
   if (blob.type !== type) throw new OutputRefused(`This browser can’t write ${name} pictures: choose PNG or TIFF. Nothing was written.`);
   return new Uint8Array(await blob.arrayBuffer());
-}
-
-/** Pixels without the fourth channel. */
-function withoutAlpha(rgba: Uint8Array): Uint8Array {
-  const rgb = new Uint8Array((rgba.length / 4) * 3);
-  for (let from = 0, to = 0; from < rgba.length; from += 4) {
-    rgb[to++] = rgba[from] as number;
-    rgb[to++] = rgba[from + 1] as number;
-    rgb[to++] = rgba[from + 2] as number;
-  }
-  return rgb;
 }
 
 /** In 16 bits a value v becomes 257 · v, so that 255 is all there is (65535). */

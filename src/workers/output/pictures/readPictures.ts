@@ -145,6 +145,7 @@ export function readPictures(source: Source, stop: AbortSignal): ReadBack {
     colours: () => reader.colours(),
     sound: null,
     keyFrames: null,
+    loop: null,
     frames: readInOrder(source, reader, stop),
   };
 }

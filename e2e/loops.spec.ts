@@ -1,0 +1,153 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Page } from '@playwright/test';
+import { decodeApng } from 'fast-png';
+import sharp from 'sharp';
+import { expect, openStage, test } from './fixtures';
+import { makeProject } from './projects';
+
+/* Loops as a person makes them, read by an image library and by the browser's own decoder. */
+
+const SIZE = { width: 320, height: 180 };
+const RATE = { num: 24, den: 1 };
+/** 24 frames on twos: 12 pictures, 1 s. */
+const FILM = { title: 'Loop', rate: RATE, size: SIZE, frames: 24 };
+
+/** Hands over what is chosen, once its exact size is said; gives the file, with that size and its receipt. */
+async function handOver(page: Page): Promise<{ bytes: Buffer; said: number; receipt: string }> {
+  const size = page.getByRole('region', { name: 'The loop' }).getByText(/bytes\)/);
+  await expect(size).toBeVisible();
+  const said = Number(/\(([\d,]+) bytes/.exec((await size.textContent()) ?? '')?.[1]?.replaceAll(',', ''));
+  const receipts = await page.getByRole('article').count();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: /^Hand over \d/ }).click();
+  const bytes = await readFile(await (await download).path());
+  await expect(page.getByRole('article')).toHaveCount(receipts + 1);
+  const receipt = page.getByRole('article').first();
+  expect(await receipt.getByTestId('verdict').textContent(), (await receipt.textContent()) ?? '').toBe('agrees');
+  return { bytes, said, receipt: (await receipt.textContent()) ?? '' };
+}
+
+/** How long the browser's decoder shows each picture, in microseconds. */
+const shownByBrowser = (page: Page, bytes: Buffer, type: string): Promise<(number | null)[]> =>
+  page.evaluate(
+    async ([base64, kind]) => {
+      const data = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
+      const decoder = new ImageDecoder({ data, type: kind });
+      await decoder.tracks.ready;
+      await decoder.completed;
+      const microseconds: (number | null)[] = [];
+      for (let frameIndex = 0; frameIndex < (decoder.tracks.selectedTrack?.frameCount ?? 0); frameIndex++)
+        microseconds.push((await decoder.decode({ frameIndex })).image.duration);
+      return microseconds;
+    },
+    [bytes.toString('base64'), type] as const,
+  );
+
+/** How often small independent readers say that a loop is played, and how many pictures it has. */
+async function told(bytes: Buffer, type: string): Promise<{ pictures: number; plays: string }> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-loop-'));
+  const file = path.join(folder, 'loop');
+  await writeFile(file, bytes);
+  const run = (program: string, ...args: string[]) => execFileSync(program, args, { encoding: 'utf8' });
+  try {
+    if (type === 'image/gif') {
+      const info = run('gifsicle', '--info', file);
+      return { pictures: Number(/(\d+) images?/.exec(info)?.[1]), plays: /loop (forever|count \d+)/.exec(info)?.[1] ?? 'once' };
+    }
+    if (type === 'image/webp') {
+      const info = run('webpinfo', file);
+      const plays = /Loop count\s*: (\d+)/.exec(info)?.[1] ?? '';
+      return { pictures: info.match(/Chunk ANMF/g)?.length ?? 0, plays: plays === '0' ? 'forever' : `count ${plays}` };
+    }
+    const { numberOfFrames, numberOfPlays } = decodeApng(bytes);
+    return { pictures: numberOfFrames, plays: numberOfPlays === 0 ? 'forever' : `count ${numberOfPlays}` };
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+}
+
+const sumOf = (values: readonly (number | null)[]): number => values.reduce((sum: number, value) => sum + (value ?? 0), 0);
+
+test('a GIF, an animated PNG and an animated WebP have the size that is said before, every picture and times that add up', async ({
+  page,
+  app,
+}) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  await openStage(page, app.url, projectId, 'hand-over');
+  const kinds = [
+    { name: 'GIF', type: 'image/gif', twos: [80_000, 90_000] },
+    { name: 'APNG', type: 'image/png', twos: [83_333] },
+    { name: 'Animated WebP', type: 'image/webp', twos: [83_000, 84_000] },
+  ];
+  for (const { name, type, twos } of kinds) {
+    await page.getByRole('radio', { name, exact: true }).click();
+    const { bytes, said, receipt } = await handOver(page);
+    expect(bytes.byteLength, name).toBe(said);
+    expect(receipt, name).toContain('Agrees: 12 pictures');
+    expect(await told(bytes, type), name).toEqual({ pictures: 12, plays: 'forever' });
+    const microseconds = await shownByBrowser(page, bytes, type);
+    expect(microseconds, name).toHaveLength(12);
+    for (const time of microseconds) expect(twos, name).toContain(time);
+    expect(Math.abs(sumOf(microseconds) - 1_000_000), name).toBeLessThan(20);
+    if (name === 'APNG') continue;
+    expect(await sharp(bytes, { animated: true }).metadata(), name).toMatchObject({ pages: 12, loop: 0, width: 320, pageHeight: 180 });
+  }
+});
+
+test('a loop without background is transparent, played so often, with a time by hand that can be put on the sheet', async ({
+  page,
+  app,
+}) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByRole('radio', { name: /^Shot .* alone/ }).click();
+  await page.getByRole('radio', { name: 'GIF', exact: true }).click();
+  await page.getByRole('radio', { name: 'Without' }).click();
+  await page.getByRole('radio', { name: 'n times' }).click();
+  await page.getByRole('textbox', { name: 'Times', exact: true }).fill('3');
+  await page.keyboard.press('Enter');
+  await page.getByLabel(/^Time by hand/).fill('50/100');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('lasts 0.500 s in the file')).toBeVisible();
+  const { bytes } = await handOver(page);
+  // Played three times is played again twice, as a GIF says it.
+  expect(await told(bytes, 'image/gif')).toEqual({ pictures: 12, plays: 'count 2' });
+  const microseconds = await shownByBrowser(page, bytes, 'image/gif');
+  expect(microseconds[0]).toBe(500_000);
+  const { data } = await sharp(bytes, { animated: true, pages: 1 }).raw().toBuffer({ resolveWithObject: true });
+  expect(data[3]).toBe(0);
+
+  await expect(page.getByText(/no picture begins more than 0\.0 ms from its time/)).toBeVisible();
+  await page.getByRole('button', { name: 'Put the times on the sheet' }).click();
+  await expect(page.getByText('12 pictures').first()).toBeVisible();
+  // Half a second is 12 frames: the first drawing is held for them, and the loop is 34 frames long.
+  await expect(page.getByRole('region', { name: 'The loop' }).getByText('Picture 1 of 12: frames 1–12')).toBeVisible();
+});
+
+test('a GIF is brought below a size, says how, and opens in a page; one that grew past it is refused', async ({ page, app }) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByRole('radio', { name: 'GIF', exact: true }).click();
+  await page.getByRole('radio', { name: 'Diffused' }).click();
+  await expect(page.getByRole('region', { name: 'The loop' }).getByText(/bytes\)/)).toBeVisible();
+  await page.getByLabel('Stay below, MB').fill('0.012');
+  await page.getByRole('button', { name: 'Fit' }).click();
+  await expect(page.getByText(/with \d+ colours, no dither, \d+ × \d+/)).toBeVisible({ timeout: 60_000 });
+  const { bytes, said } = await handOver(page);
+  expect(bytes.byteLength).toBe(said);
+  expect(bytes.byteLength).toBeLessThanOrEqual(12_000);
+  const own = await page.context().newPage();
+  await own.setContent(`<img alt="" src="data:image/gif;base64,${bytes.toString('base64')}">`);
+  expect(await own.evaluate(() => document.images[0]?.decode().then(() => document.images[0]?.naturalWidth))).toBeGreaterThan(0);
+  await own.close();
+
+  // The same limit at full size and with all colours can't be kept.
+  await page.getByRole('radio', { name: 'Full' }).click();
+  await page.getByLabel('Colours, 2 to 256').fill('256');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Hand over \d/ }).click();
+  await expect(page.getByText(/was to stay below 12 kB/).first()).toBeVisible();
+});

@@ -1,0 +1,58 @@
+import type { FormatOptions } from '@/core/output/format';
+import { LOOP_KIND_FACTS, type LoopKind, type LoopOptions, refuseLoop, START_LOOP } from '@/core/output/loop';
+import { fileOf, type OutputFormat } from '@/workers/output/outputFormat';
+
+/** What is asked of a loop. Throws when it is asked of something else. */
+function loopOptions(options: FormatOptions): LoopOptions {
+  if (options.kind !== 'loop') throw new Error('A loop is asked for as a loop.');
+  return options;
+}
+
+/** How each kind is written; it is loaded when it is used. */
+export const LOOP_WRITERS = {
+  gif: async () => (await import('@/workers/output/loop/gifLoop')).writeGifLoop,
+  apng: async () => (await import('@/workers/output/loop/apngLoop')).writeApngLoop,
+  awebp: async () => (await import('@/workers/output/loop/webpLoop')).writeWebpLoop,
+} as const;
+
+/** A loop of one kind: what differs between them is data, see `@/core/output/loop`. */
+function loopFormat(kind: LoopKind): OutputFormat {
+  const { name, extension } = LOOP_KIND_FACTS[kind];
+  return {
+    id: kind,
+    name,
+    group: 'loop',
+    files: { kind: 'one', extension },
+    carries: { rates: 'any', sizes: 'any', transparency: true, sound: false, colours: kind === 'apng' ? 'exact' : 'near' },
+    start: START_LOOP,
+    compares: (options, ground) => {
+      const { quality } = loopOptions(options);
+      if (quality !== null || (kind === 'awebp' && ground === 'none')) return 'clearPicture';
+      return 'exact';
+    },
+    refuse: (plan) => refuseLoop(kind, plan),
+    write: async (plan, sink, job) => {
+      const options = loopOptions(job.options);
+      const { createOwnFile } = await import('@/workers/output/ownFile');
+      const { LoopFile } = await import('@/workers/output/loop/loopFile');
+      const write = await LOOP_WRITERS[kind]();
+      const own = await createOwnFile(`${job.baseName}.${extension}`, sink.owner);
+      const file = new LoopFile(own, options);
+      try {
+        await write(plan, options, job, file);
+        return await file.finish();
+      } catch (error) {
+        await own.discard();
+        throw error;
+      }
+    },
+    readBack: async (source, stop) => {
+      const { readLoop } = await import('@/workers/output/loop/readLoop');
+      return readLoop(fileOf(source), stop);
+    },
+  };
+}
+
+export const gif = loopFormat('gif');
+export const apng = loopFormat('apng');
+export const animatedWebp = loopFormat('awebp');
