@@ -1,3 +1,4 @@
+import type { Size } from '@/core/document/model';
 import { done, type Outcome, refused } from '@/core/outcome';
 import type { Dither } from '@/core/raster/dither';
 import type { RenderPlan } from '@/core/render/renderPlan';
@@ -8,7 +9,7 @@ import { delaysOf, type HandTime, type HeldTime, heldTimesOf, roundedDurations }
  * with the time of all of them. Ids of kinds are stored in recipes and receipts: they never change.
  */
 
-export const LOOP_KINDS = ['gif', 'apng', 'awebp'] as const;
+export const LOOP_KINDS = ['gif', 'apng', 'awebp', 'page', 'strip'] as const;
 export type LoopKind = (typeof LOOP_KINDS)[number];
 export const isLoopKind = (formatId: string): formatId is LoopKind => LOOP_KINDS.some((kind) => kind === formatId);
 
@@ -20,8 +21,13 @@ export const MOST_COLOURS = 256;
 /** Times a file may say that it is played: all of these count that in 16 bits. */
 export const MOST_PLAYS = 65_535;
 export const MOST_HAND_TIMES = 10_000;
+/** Browsers and graphics cards take no larger picture (common practice). */
+export const MOST_STRIP_SIDE_PX = 16_384;
 
-/** How a kind counts time, and what can be asked of it. `unitsPerSecond` is null where times are fractions of a second. */
+/**
+ * How a kind counts time, and what can be asked of it. `unitsPerSecond` is null where times are fractions of a second; `holdsOnce`
+ * is said of one that holds every picture once, however often it is shown.
+ */
 export type LoopKindFacts = {
   readonly name: string;
   readonly extension: string;
@@ -31,19 +37,35 @@ export type LoopKindFacts = {
   /** Whether it says that its colours are sRGB. */
   readonly saysSrgb: boolean;
   readonly mostSidePx: number;
+  readonly holdsOnce: boolean;
+  /** What it is, in words beneath the choice. */
+  readonly words: string;
 };
 
+const CHANGES_ONLY = 'A held drawing is one picture; of each only what changes is stored. There is no sound.';
+
 export const LOOP_KIND_FACTS: Readonly<Record<LoopKind, LoopKindFacts>> = {
-  gif: { name: 'GIF', extension: 'gif', unitsPerSecond: 100, hasPalette: true, hasQuality: false, saysSrgb: false, mostSidePx: 65_535 },
-  apng: { name: 'APNG', extension: 'png', unitsPerSecond: null, hasPalette: false, hasQuality: false, saysSrgb: true, mostSidePx: 65_535 },
+  gif: {
+    ...{ name: 'GIF', extension: 'gif', unitsPerSecond: 100, hasPalette: true, hasQuality: false, saysSrgb: false, mostSidePx: 65_535 },
+    ...{ holdsOnce: false, words: CHANGES_ONLY },
+  },
+  apng: {
+    ...{ name: 'APNG', extension: 'png', unitsPerSecond: null, hasPalette: false, hasQuality: false, saysSrgb: true, mostSidePx: 65_535 },
+    ...{ holdsOnce: false, words: CHANGES_ONLY },
+  },
   awebp: {
-    name: 'Animated WebP',
-    extension: 'webp',
-    unitsPerSecond: 1000,
-    hasPalette: false,
-    hasQuality: true,
-    saysSrgb: false,
-    mostSidePx: 16_384,
+    ...{ name: 'Animated WebP', extension: 'webp', unitsPerSecond: 1000, hasPalette: false, hasQuality: true, saysSrgb: false },
+    ...{ mostSidePx: 16_384, holdsOnce: false, words: CHANGES_ONLY },
+  },
+  page: {
+    ...{ name: 'Small page', extension: 'html', unitsPerSecond: 1_000_000, hasPalette: false, hasQuality: false, saysSrgb: true },
+    ...{ mostSidePx: 16_384, holdsOnce: true },
+    words: 'One file that plays by itself in any browser, with nothing to fetch: every distinct picture once as a PNG, and its times.',
+  },
+  strip: {
+    ...{ name: 'Strip', extension: 'zip', unitsPerSecond: 1_000_000, hasPalette: false, hasQuality: false, saysSrgb: true },
+    ...{ mostSidePx: MOST_STRIP_SIDE_PX, holdsOnce: true },
+    words: 'A ZIP of one PNG that holds every distinct picture once, and a JSON that says where each lies and how long it is shown.',
   },
 };
 
@@ -99,9 +121,21 @@ export const heldInLoop = (plan: RenderPlan, { times }: LoopOptions): readonly H
     times,
   );
 
+/** How many pictures of a size stand in a row of a strip, and in how many rows: as near to a square as can be; null where they are too many. */
+export function stripGrid({ width, height }: Size, pictures: number): { readonly columns: number; readonly rows: number } | null {
+  const most = Math.floor(MOST_STRIP_SIDE_PX / width);
+  const columns = Math.max(1, Math.min(most, Math.ceil(Math.sqrt((pictures * height) / width))));
+  const rows = Math.max(1, Math.ceil(pictures / columns));
+  return most >= 1 && rows * height <= MOST_STRIP_SIDE_PX ? { columns, rows } : null;
+}
+
 /** Refuses a plan whose size a kind can't hold. */
-export function refuseLoop(kind: LoopKind, { size }: RenderPlan): Outcome<null> {
+export function refuseLoop(kind: LoopKind, { size, stacks }: RenderPlan): Outcome<null> {
   const { name, mostSidePx } = LOOP_KIND_FACTS[kind];
+  if (kind === 'strip' && !stripGrid(size, stacks.length))
+    return refused(
+      `${stacks.length} pictures of this size are no strip that a browser can show, which is at most ${mostSidePx} px wide and high: choose a smaller size or fewer frames.`,
+    );
   if (Math.max(size.width, size.height) <= mostSidePx) return done(null);
   return refused(`${name} pictures are at most ${mostSidePx} px wide and high: choose a smaller size.`);
 }

@@ -128,7 +128,7 @@ function TransparencyOptions({ kind, options, onChange }: Pick<Props, 'kind' | '
 
 /** How the loop's times come out in units of its format. */
 function TimeWords({ kind, options, plan }: { kind: LoopKind; options: LoopOptions; plan: RenderPlan }) {
-  const { unitsPerSecond, name } = LOOP_KIND_FACTS[kind];
+  const { unitsPerSecond } = LOOP_KIND_FACTS[kind];
   const held = heldTimesOf(
     plan.runs.map(({ frames }) => frames),
     options.times,
@@ -151,8 +151,8 @@ function TimeWords({ kind, options, plan }: { kind: LoopKind; options: LoopOptio
       </p>
       {tooShort > 0 && (
         <p className="text-rust">
-          {tooShort} of the pictures last less than 2/100 s: browsers slow those down. Hand over fewer frames a second, or{' '}
-          {name === 'GIF' ? 'an APNG or a WebP' : 'another kind'}.
+          {tooShort} of the pictures last less than 2/100 s: browsers slow those down. Hand over fewer frames a second, or an APNG or a
+          WebP.
         </p>
       )}
     </div>
@@ -207,7 +207,7 @@ function SizeLimit({ options, onChange }: Pick<Props, 'options' | 'onChange'>) {
 
 /** What is asked of a loop: how often it is played, its colours, its transparency, its times and its size. */
 export function LoopPanel({ kind, options, onChange, plan, withBackground }: Props) {
-  const { hasPalette, hasQuality, saysSrgb } = LOOP_KIND_FACTS[kind];
+  const { hasPalette, hasQuality, saysSrgb, words } = LOOP_KIND_FACTS[kind];
   return (
     <div className="space-y-2">
       <Row name="Played">
@@ -236,8 +236,7 @@ export function LoopPanel({ kind, options, onChange, plan, withBackground }: Pro
       <SizeLimit options={options} onChange={onChange} />
       {plan && <TimeWords kind={kind} options={options} plan={plan} />}
       <p className="text-soft text-xs">
-        Colours are sRGB{saysSrgb ? ', and the file says so' : ': the format has no place to say it, and browsers take it so'}. A held
-        drawing is one picture; of each only what changes is stored. There is no sound.
+        {words} Colours are sRGB{saysSrgb ? ', and the file says so' : ': the format has no place to say it, and browsers take it so'}.
       </p>
     </div>
   );

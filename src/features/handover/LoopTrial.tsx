@@ -104,24 +104,32 @@ function Magnified({
 const within = (part: number): number => Math.max(0, Math.min(1, part));
 
 /** The very file, as a page plays it. */
-function PlayedByPage({ file }: { file: Blob }) {
+function PlayedByPage({ file, isPage }: { file: Blob; isPage: boolean }) {
   const [address, setAddress] = useState<string | null>(null);
   useEffect(() => {
-    const made = URL.createObjectURL(file);
+    const made = URL.createObjectURL(isPage ? new Blob([file], { type: 'text/html' }) : file);
     setAddress(made);
     return () => URL.revokeObjectURL(made);
-  }, [file]);
+  }, [file, isPage]);
   return (
     <figure className="min-w-0">
       {/* biome-ignore lint/performance/noImgElement: the file is in memory, and must be played as it is. */}
-      {address && <img src={address} alt="The loop, playing" className="checkered w-full rounded border border-line" />}
+      {address && !isPage && <img src={address} alt="The loop, playing" className="checkered w-full rounded border border-line" />}
+      {address && isPage && (
+        <iframe
+          src={address}
+          title="The page, playing"
+          sandbox="allow-scripts"
+          className="aspect-video w-full rounded border border-line"
+        />
+      )}
       <figcaption className="mt-0.5 text-center text-soft text-xs">As a page plays it</figcaption>
     </figure>
   );
 }
 
 /** The picture as it was drawn, as it comes out, and where they differ, beside the whole as a page plays it. */
-function Compared({ picture, file }: { picture: TriedPicture; file: Blob | null }) {
+function Compared({ picture, file, isPage }: { picture: TriedPicture; file: Blob | null; isPage: boolean }) {
   const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>(1);
   const [at, setAt] = useState({ x: 0.5, y: 0.5 });
   const move = (x: number, y: number) => setAt({ x: within(x), y: within(y) });
@@ -136,7 +144,7 @@ function Compared({ picture, file }: { picture: TriedPicture; file: Blob | null 
         {named.map(({ name, bitmap }) => (
           <Magnified key={name} name={name} bitmap={bitmap} zoom={zoom} at={at} onMove={move} />
         ))}
-        {file && <PlayedByPage file={file} />}
+        {file && <PlayedByPage file={file} isPage={isPage} />}
       </div>
       <div className="flex flex-wrap items-center gap-3">
         <Choice
@@ -237,7 +245,11 @@ export function LoopTrial({ leaving, options }: { leaving: NamedLeaving; options
         )}
       </div>
       {picture ? (
-        <Compared picture={picture} file={trial.kind === 'made' ? trial.file : null} />
+        <Compared
+          picture={picture}
+          file={trial.kind === 'made' && recipe.formatId !== 'strip' ? trial.file : null}
+          isPage={recipe.formatId === 'page'}
+        />
       ) : (
         <p className="grid min-h-40 place-items-center rounded-lg bg-sunk text-soft text-xs">
           The pictures stand here once the loop is made.

@@ -1,4 +1,4 @@
-import { animatedWebp, apng, gif } from '@/workers/output/formats/loops';
+import { animatedWebp, apng, gif, page, strip } from '@/workers/output/formats/loops';
 import { mkv } from '@/workers/output/formats/mkv';
 import { mov } from '@/workers/output/formats/mov';
 import { mp4 } from '@/workers/output/formats/mp4';
@@ -7,4 +7,20 @@ import { webm } from '@/workers/output/formats/webm';
 import type { OutputFormat } from '@/workers/output/outputFormat';
 
 /** Every format there is, in the order they are offered. Their writers and readers are loaded when they are used. */
-export const FORMATS: readonly OutputFormat[] = [mp4, mov, webm, mkv, png, jpeg, webp, tiff, tga, bmp, gif, apng, animatedWebp];
+export const FORMATS: readonly OutputFormat[] = [
+  mp4,
+  mov,
+  webm,
+  mkv,
+  png,
+  jpeg,
+  webp,
+  tiff,
+  tga,
+  bmp,
+  gif,
+  apng,
+  animatedWebp,
+  page,
+  strip,
+];

@@ -13,6 +13,8 @@ export const LOOP_WRITERS = {
   gif: async () => (await import('@/workers/output/loop/gifLoop')).writeGifLoop,
   apng: async () => (await import('@/workers/output/loop/apngLoop')).writeApngLoop,
   awebp: async () => (await import('@/workers/output/loop/webpLoop')).writeWebpLoop,
+  page: async () => (await import('@/workers/output/loop/pageLoop')).writePageLoop,
+  strip: async () => (await import('@/workers/output/loop/stripLoop')).writeStripLoop,
 } as const;
 
 /** A loop of one kind: what differs between them is data, see `@/core/output/loop`. */
@@ -23,7 +25,13 @@ function loopFormat(kind: LoopKind): OutputFormat {
     name,
     group: 'loop',
     files: { kind: 'one', extension },
-    carries: { rates: 'any', sizes: 'any', transparency: true, sound: false, colours: kind === 'apng' ? 'exact' : 'near' },
+    carries: {
+      rates: 'any',
+      sizes: 'any',
+      transparency: true,
+      sound: false,
+      colours: kind === 'gif' || kind === 'awebp' ? 'near' : 'exact',
+    },
     start: START_LOOP,
     compares: (options, ground) => {
       const { quality } = loopOptions(options);
@@ -56,3 +64,5 @@ function loopFormat(kind: LoopKind): OutputFormat {
 export const gif = loopFormat('gif');
 export const apng = loopFormat('apng');
 export const animatedWebp = loopFormat('awebp');
+export const page = loopFormat('page');
+export const strip = loopFormat('strip');

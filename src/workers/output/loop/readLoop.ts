@@ -1,17 +1,21 @@
+import { Uint8ArrayReader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import { decode } from 'fast-png';
 import type { ReadBack, ReadFrame, ReadLoop } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import { gifPages, readGif } from '@/core/format/gif/readGif';
+import { PNG_ADDRESS, readLoopPage } from '@/core/format/page/loopPage';
 import { type Apng, apngFramePng, clearApngFrame, layApngFrame, readApng } from '@/core/format/png/apng';
 import { readPngSize } from '@/core/format/png/header';
 import { saysSrgb } from '@/core/format/png/srgb';
+import { readStripJson } from '@/core/format/strip/stripList';
 import { type AnimatedWebp, readAnimatedWebp, webpFrame } from '@/core/format/webp/animatedWebp';
 import { mustBeDone } from '@/core/outcome';
+import { cropped } from '@/core/raster/changedArea';
 import { canonicalisePixels, digestOfBytes, fingerprintOf } from '@/core/raster/digest';
 import { signatureOfPixels } from '@/core/raster/pictureSignature';
 import { isOpaque } from '@/core/raster/pixelOrder';
 
-/* Loops are opened by what their first bytes say they are, and nothing else is known of them. */
+/* Loops are opened by what their first bytes say they are, and nothing else is known of them. The size is that of their pictures. */
 
 type Page = { readonly pixels: Uint8Array; readonly isExact: boolean };
 type Opened = { readonly size: Size; readonly loop: ReadLoop; readonly colours: string | null; readonly pages: AsyncIterable<Page> };
@@ -97,8 +101,66 @@ function openWebp(bytes: Uint8Array): Opened {
   return { size: webp.size, loop: { microseconds, plays: webp.plays, colours: null }, colours: null, pages: webpPages(bytes, webp) };
 }
 
+/** Pictures that are shown in some order, each decoded when it is needed. */
+async function* inOrder(places: readonly number[], picture: (place: number) => Promise<Uint8Array>): AsyncGenerator<Page> {
+  for (const place of places) yield { pixels: await picture(place), isExact: true };
+}
+
+function openPage(bytes: Uint8Array): Opened {
+  const { pictures, shown, plays, width, height } = mustBeDone(readLoopPage(new TextDecoder().decode(bytes)));
+  const pixels = async (place: number): Promise<Uint8Array> => {
+    const address = pictures[place];
+    if (!address?.startsWith(PNG_ADDRESS)) throw new Error(`Picture ${place + 1} of the page is missing.`);
+    return rgbaOf(Uint8Array.from(atob(address.slice(PNG_ADDRESS.length)), (letter) => letter.charCodeAt(0)));
+  };
+  const loop = { microseconds: shown.map(([, time]) => time), plays, colours: null };
+  return {
+    size: { width, height },
+    loop,
+    colours: 'sRGB',
+    pages: inOrder(
+      shown.map(([picture]) => picture),
+      pixels,
+    ),
+  };
+}
+
+async function openStrip(bytes: Uint8Array): Promise<Opened> {
+  const reader = new ZipReader(new Uint8ArrayReader(bytes), { useWebWorkers: false });
+  const entries = await reader.getEntries();
+  const read = async (name: string): Promise<Uint8Array> => {
+    const entry = entries.find(({ filename }) => filename.endsWith(name));
+    if (!entry || entry.directory) throw new Error(`The strip’s ZIP has no ${name}.`);
+    return entry.getData(new Uint8ArrayWriter(), { checkSignature: true });
+  };
+  const list = mustBeDone(readStripJson(new TextDecoder().decode(await read('.json'))));
+  const png = await read(list.image);
+  await reader.close();
+  const whole = rgbaOf(png);
+  const [first] = list.pictures;
+  if (!first) throw new Error('The strip holds no picture.');
+  const cut = async (place: number): Promise<Uint8Array> => {
+    const area = list.pictures[place];
+    if (!area) throw new Error(`Picture ${place + 1} of the strip is missing.`);
+    return cropped(whole, list, area, 4);
+  };
+  const loop = { microseconds: list.shown.map(({ microseconds }) => microseconds), plays: list.plays, colours: null };
+  const size = { width: first.width, height: first.height };
+  return {
+    size,
+    loop,
+    colours: saysSrgb(png) ? 'sRGB' : null,
+    pages: inOrder(
+      list.shown.map(({ picture }) => picture),
+      cut,
+    ),
+  };
+}
+
 /** Opens a loop that is in memory; see `readLoop`. Throws where it is none, or not the whole of one. */
-export function openLoop(bytes: Uint8Array): Opened {
+export async function openLoop(bytes: Uint8Array): Promise<Opened> {
+  if (bytes[0] === 0x3c) return openPage(bytes);
+  if (bytes[0] === 0x50) return openStrip(bytes);
   if (bytes[0] === 0x47) return openGif(bytes);
   return bytes[0] === 0x89 ? openApng(bytes) : openWebp(bytes);
 }
@@ -116,7 +178,7 @@ async function* framesOf({ size, pages }: Opened, stop: AbortSignal): AsyncGener
 
 /** Opens a GIF, an animated PNG or an animated WebP: its pictures as they are seen one after another, and their times. */
 export async function readLoop(file: Blob, stop: AbortSignal): Promise<ReadBack> {
-  const opened = openLoop(new Uint8Array(await file.arrayBuffer()));
+  const opened = await openLoop(new Uint8Array(await file.arrayBuffer()));
   return {
     size: opened.size,
     times: null,

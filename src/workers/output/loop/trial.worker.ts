@@ -42,7 +42,7 @@ async function make(
   const file = new LoopFile(inMemory(), { ...options, mostBytes: null });
   await (await LOOP_WRITERS[formatId]())(plan, options, job.forWriter, file);
   const written = (await file.finish()).file ?? new Blob();
-  const { loop } = openLoop(new Uint8Array(await written.arrayBuffer()));
+  const { loop } = await openLoop(new Uint8Array(await written.arrayBuffer()));
   return { file: written, microseconds: loop.microseconds };
 }
 
@@ -62,7 +62,7 @@ async function rendered(plan: RenderPlan, place: number, ground: HandoverOrder['
 
 async function seen(file: Blob, place: number): Promise<Uint8Array> {
   let at = 0;
-  for await (const { pixels } of openLoop(new Uint8Array(await file.arrayBuffer())).pages) if (at++ === place) return pixels;
+  for await (const { pixels } of (await openLoop(new Uint8Array(await file.arrayBuffer()))).pages) if (at++ === place) return pixels;
   throw new Error(`The loop has no picture ${place + 1}.`);
 }
 
