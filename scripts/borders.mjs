@@ -53,6 +53,7 @@ export const BORDERS = [
   ['core/count/fileCount', [...GROUND, 'core/time', 'core/document', 'core/count'], NOT_IN_CORE],
   ['core/count/readBack', [...GROUND, 'core/document', 'core/count'], NOT_IN_CORE],
   ['core/format', [...SHEET, 'core/chart', 'core/raster'], NOT_IN_CORE],
+  ['core/editorial', [...REEL, 'core/format'], NOT_IN_CORE],
   ['core/analysis', [...RENDER, 'core/raster'], NOT_IN_CORE],
   ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],
   ['workers', CORE, ['react', 'react-dom', 'next', 'zustand', 'drizzle-orm', 'node:*']],

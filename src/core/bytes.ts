@@ -1,5 +1,5 @@
 /** Parts one after another. */
-export function inOne(parts: readonly Uint8Array[]): Uint8Array {
+export function inOne(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
   const all = new Uint8Array(parts.reduce((sum, part) => sum + part.byteLength, 0));
   let at = 0;
   for (const part of parts) {

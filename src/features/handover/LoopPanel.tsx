@@ -134,7 +134,8 @@ function TimeWords({ kind, options, plan }: { kind: LoopKind; options: LoopOptio
     options.times,
   );
   const length = `${(loopMicroseconds(held, plan.rate) / 1_000_000).toFixed(3)} s`;
-  if (unitsPerSecond === null)
+  // Times in millionths of a second are exact to whoever looks at them.
+  if (unitsPerSecond === null || unitsPerSecond > 1000)
     return (
       <p className="numbers text-xs">
         Times are exact: {plan.runs.length} pictures, {length}.

@@ -109,7 +109,8 @@ function PlayedByPage({ file, isPage }: { file: Blob; isPage: boolean }) {
   useEffect(() => {
     const made = URL.createObjectURL(isPage ? new Blob([file], { type: 'text/html' }) : file);
     setAddress(made);
-    return () => URL.revokeObjectURL(made);
+    // What shows it may still be loading it.
+    return () => void setTimeout(() => URL.revokeObjectURL(made), 1000);
   }, [file, isPage]);
   return (
     <figure className="min-w-0">

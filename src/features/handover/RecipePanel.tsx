@@ -20,6 +20,7 @@ import { PicturesPanel } from '@/features/handover/PicturesPanel';
 import { handOver } from '@/features/handover/queueStore';
 import { SavedRecipes } from '@/features/handover/SavedRecipes';
 import { TakingPanel } from '@/features/handover/TakingPanel';
+import { TimingPanel } from '@/features/handover/TimingPanel';
 import { WhichFrames } from '@/features/handover/WhichFrames';
 import { WhichLevel } from '@/features/handover/WhichLevel';
 import { useFindings } from '@/features/path/useFindings';
@@ -249,6 +250,7 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
             {leaving.ok && <FileNames names={leaving.value.names} />}
           </div>
         )}
+        <TimingPanel />
       </div>
       <div className="shrink-0 border-line border-t p-4">
         <div className="mb-3 max-h-44 space-y-1.5 overflow-y-auto empty:hidden">

@@ -1,0 +1,158 @@
+'use client';
+import { useRef, useState } from 'react';
+import type { Outcome } from '@/core/outcome';
+import { hasDropFrame } from '@/core/time/timecode';
+import { STOP } from '@/core/words';
+import { Row } from '@/features/handover/Row';
+import { captionsFile, edlFile, otioFile, soundFiles, type TimelineChoice, type TimingFile } from '@/features/handover/timingFiles';
+import { useProject } from '@/features/project/hooks';
+import { saveBlob } from '@/features/project/saveText';
+import { saveSheetCsv } from '@/features/sheet/sheetFiles';
+import { Button } from '@/ui/Button';
+import { Choice } from '@/ui/Choice';
+
+/** What came of the last press: files with what was found in them, or why there are none. */
+type Said = { readonly files: readonly TimingFile[] } | { readonly reason: string } | null;
+
+/** The mix or each sound apart, with how far it is. */
+function SoundRow({ onSaid }: { onSaid: (files: Outcome<readonly TimingFile[]>) => void }) {
+  const project = useProject();
+  const [part, setPart] = useState<number | null>(null);
+  const stopper = useRef<AbortController | null>(null);
+  const make = async (apart: boolean) => {
+    const own = new AbortController();
+    stopper.current = own;
+    setPart(0);
+    try {
+      onSaid(await soundFiles(project, apart, own.signal, setPart));
+    } catch (error) {
+      if (!own.signal.aborted)
+        onSaid({ ok: false, reason: `The sound could not be mixed: ${error instanceof Error ? error.message : 'for an unknown reason'}.` });
+    } finally {
+      setPart(null);
+    }
+  };
+  return (
+    <Row name="Sound">
+      {part === null ? (
+        <div className="flex flex-wrap gap-1.5">
+          <Button onClick={() => void make(false)}>Mix as WAV</Button>
+          <Button onClick={() => void make(true)}>Each sound as WAV</Button>
+        </div>
+      ) : (
+        <div className="flex items-center gap-2 text-xs">
+          <span className="numbers">Mixing: {Math.round(part * 100)} %</span>
+          <Button onClick={() => stopper.current?.abort()}>{STOP}</Button>
+        </div>
+      )}
+    </Row>
+  );
+}
+
+/** The timing itself, for other software: the reel as a timeline or a list, its words, its sounds, the open shot's sheet. */
+export function TimingPanel() {
+  const project = useProject();
+  const [choice, setChoice] = useState<TimelineChoice>({ pointsTo: 'films', atHour: false, drop: false, withSound: true });
+  const [withAccents, setWithAccents] = useState(true);
+  const [said, setSaid] = useState<Said>(null);
+  const drop = choice.drop && hasDropFrame(project.rate);
+  const asked = { ...choice, drop };
+  const tell = (files: Outcome<readonly TimingFile[]>) => {
+    if (!files.ok) return setSaid({ reason: files.reason });
+    for (const { content, name } of files.value) saveBlob(content, name);
+    setSaid({ files: files.value });
+  };
+  const give = (file: Outcome<TimingFile>) => tell(file.ok ? { ok: true, value: [file.value] } : file);
+  return (
+    <details className="border-line border-t pt-4">
+      <summary className="cursor-pointer font-bold">The timing, for other software</summary>
+      <div className="mt-2.5 space-y-2.5">
+        <Row name="Begins on">
+          <Choice
+            label="Begins on"
+            value={choice.atHour ? 'hour' : 'zero'}
+            options={[
+              { value: 'zero', label: '00:00:00:00' },
+              { value: 'hour', label: '01:00:00:00' },
+            ]}
+            onChange={(value) => setChoice({ ...choice, atHour: value === 'hour' })}
+          />
+        </Row>
+        {hasDropFrame(project.rate) && (
+          <Row name="Timecode">
+            <Choice
+              label="Timecode"
+              value={drop ? 'drop' : 'non'}
+              options={[
+                { value: 'non', label: 'Non-drop' },
+                { value: 'drop', label: 'Drop-frame' },
+              ]}
+              onChange={(value) => setChoice({ ...choice, drop: value === 'drop' })}
+            />
+          </Row>
+        )}
+        <Row name="Points to">
+          <Choice
+            label="Points to"
+            value={choice.pointsTo}
+            options={[
+              { value: 'films', label: 'A film a shot' },
+              { value: 'sequences', label: 'Pictures a shot' },
+            ]}
+            onChange={(pointsTo) => setChoice({ ...choice, pointsTo })}
+          />
+        </Row>
+        <Row name="With">
+          <Choice
+            label="With"
+            value={choice.withSound ? 'sound' : 'picture'}
+            options={[
+              { value: 'sound', label: 'Picture and sound' },
+              { value: 'picture', label: 'Picture alone' },
+            ]}
+            onChange={(value) => setChoice({ ...choice, withSound: value === 'sound' })}
+          />
+        </Row>
+        <Row name="The reel">
+          <div className="flex flex-wrap gap-1.5">
+            <Button onClick={() => give(otioFile(project, asked))}>Timeline (OpenTimelineIO)</Button>
+            <Button onClick={() => give(edlFile(project, asked))}>Edit list (EDL)</Button>
+          </div>
+        </Row>
+        <Row name="Words">
+          <div className="space-y-1.5">
+            <Choice
+              label="Words"
+              value={withAccents ? 'both' : 'words'}
+              options={[
+                { value: 'both', label: 'Words and accents' },
+                { value: 'words', label: 'Words alone' },
+              ]}
+              onChange={(value) => setWithAccents(value === 'both')}
+            />
+            <div className="flex flex-wrap gap-1.5">
+              <Button onClick={() => give(captionsFile(project, 'srt', withAccents))}>SubRip</Button>
+              <Button onClick={() => give(captionsFile(project, 'vtt', withAccents))}>WebVTT</Button>
+            </div>
+          </div>
+        </Row>
+        <SoundRow onSaid={tell} />
+        <Row name="The sheet">
+          <div className="flex flex-wrap gap-1.5">
+            <Button onClick={saveSheetCsv}>Open shot as CSV</Button>
+          </div>
+        </Row>
+        <div aria-live="polite" className="space-y-1 text-xs">
+          {said && 'reason' in said && <p className="text-rust">{said.reason}</p>}
+          {said &&
+            'files' in said &&
+            said.files.map(({ name, found }) => (
+              <p key={name}>
+                <span className="numbers break-all">{name}</span> <span className="text-moss">saved.</span> {found}
+              </p>
+            ))}
+        </div>
+      </div>
+    </details>
+  );
+}
