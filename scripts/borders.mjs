@@ -58,7 +58,11 @@ export const BORDERS = [
   ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],
   ['workers', CORE, ['react', 'react-dom', 'next', 'zustand', 'drizzle-orm', 'node:*']],
   ['workers/output/film/readFilm', [...COUNTED, 'core/output/outsideFilm', 'workers/output/film', 'workers/output/fileDigest'], []],
-  ['workers/output/film/outsideFrames', [...COUNTED, 'core/output/outsideFilm', 'workers/output/film', 'workers/output/fileDigest'], []],
+  [
+    'workers/output/film/outsideFrames',
+    [...COUNTED, 'core/output/outsideFilm', 'workers/output/film', 'workers/output/fileDigest', 'workers/lines'],
+    [],
+  ],
   ['workers/output/pictures/readPngs', [...COUNTED, 'core/format', 'workers/output/outputFormat', 'workers/render'], []],
   ['contracts', CORE, [...INTERFACE, 'node:*', 'drizzle-orm']],
   ['server/db', CORE, INTERFACE],

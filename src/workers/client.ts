@@ -33,6 +33,7 @@ import type {
 } from '@/workers/protocol';
 import type { Ground } from '@/workers/render/compositor';
 
+export { linesOf } from '@/workers/lines';
 export {
   heldPicture,
   holdPicture,

@@ -23,6 +23,7 @@ import { TakingPanel } from '@/features/handover/TakingPanel';
 import { TimingPanel } from '@/features/handover/TimingPanel';
 import { WhichFrames } from '@/features/handover/WhichFrames';
 import { WhichLevel } from '@/features/handover/WhichLevel';
+import { WholeProject } from '@/features/handover/WholeProject';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -251,6 +252,7 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
           </div>
         )}
         <TimingPanel />
+        <WholeProject />
       </div>
       <div className="shrink-0 border-line border-t p-4">
         <div className="mb-3 max-h-44 space-y-1.5 overflow-y-auto empty:hidden">

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { ShelfEntry } from '@/contracts/project';
+import { BringPackage } from '@/features/shelf/BringPackage';
 import { NewProject } from '@/features/shelf/NewProject';
 import { ProjectCard } from '@/features/shelf/ProjectCard';
 import { fetchShelf, openDemo } from '@/features/sync/api';
@@ -40,6 +41,7 @@ export function Shelf() {
           <p className="text-base text-soft">Frame-by-frame animation whose count is proved from plan to file.</p>
         </div>
         <div className="ml-auto flex gap-2">
+          <BringPackage />
           <Button onClick={demo} disabled={making} className="min-h-9 px-4 text-sm">
             {making ? 'Drawing Washday …' : 'Open the demo'}
           </Button>

@@ -37,7 +37,7 @@ const OWN_HEADER = 'lime-tick';
 const PATIENCE_MILLISECONDS = { asking: 60_000, sending: 300_000 } as const;
 
 /** Asks the server. Throws Unreachable when it doesn't answer, or something else answers in its place. */
-async function ask(url: string, options: RequestInit = {}): Promise<Response> {
+export async function ask(url: string, options: RequestInit = {}): Promise<Response> {
   const { signal, body } = options;
   let response: Response;
   try {
@@ -52,7 +52,8 @@ async function ask(url: string, options: RequestInit = {}): Promise<Response> {
   return response;
 }
 
-async function refusalOf(response: Response): Promise<Refused> {
+/** Why the server said no. */
+export async function refusalOf(response: Response): Promise<Refused> {
   const body: unknown = await response.json().catch(() => null);
   const refusal = refusalSchema.safeParse(body);
   return new Refused(response.status, refusal.success ? refusal.data.error : `The server answered ${response.status}.`, body);

@@ -38,3 +38,19 @@ export async function loadPictures(database: DatabaseOrTransaction, digests: rea
     .where(inArray(pictures.digest, [...digests]));
   return new Map(rows.map(({ digest, png }) => [digest, png]));
 }
+
+/** Bytes of the PNG files of those of the pictures that are in the store. */
+export async function sizesInBytes(database: DatabaseOrTransaction, digests: readonly Digest[]): Promise<ReadonlyMap<Digest, number>> {
+  const sizes = new Map<Digest, number>();
+  for (let start = 0; start < digests.length; start += DIGESTS_AT_ONCE) {
+    const rows = await database
+      .select({ digest: pictures.digest, sizeBytes: pictures.sizeBytes })
+      .from(pictures)
+      .where(inArray(pictures.digest, digests.slice(start, start + DIGESTS_AT_ONCE)));
+    for (const { digest, sizeBytes } of rows) sizes.set(digest, sizeBytes);
+  }
+  return sizes;
+}
+
+/** How many digests are asked for in one statement. */
+const DIGESTS_AT_ONCE = 1000;

@@ -53,8 +53,14 @@ export async function insertReceipt(
   projectId: string,
   version: number,
   body: unknown,
+  madeAt = new Date(),
 ): Promise<{ madeAt: Date; projectId: string } | null> {
-  await database.insert(receipts).values({ id, projectId, version, body }).onConflictDoNothing();
+  await database.insert(receipts).values({ id, projectId, version, body, madeAt }).onConflictDoNothing();
   const [row] = await database.select({ madeAt: receipts.madeAt, projectId: receipts.projectId }).from(receipts).where(eq(receipts.id, id));
   return row ?? null;
 }
+
+/** Sets a new project's revision to the one it had where it comes from. */
+export const setRevision = async (tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<void> => {
+  await tx.update(projects).set({ revision }).where(eq(projects.id, projectId));
+};

@@ -1,4 +1,5 @@
 import type { EncodingLine, OutsideOrder, OutsideRun, ReadingLine } from '@/core/output/outsideFilm';
+import { linesOf } from '@/workers/lines';
 
 /*
  * What is asked of the outside encoder on Lime Tick's own server. A refusal comes as a sentence, which is thrown.
@@ -21,24 +22,6 @@ async function answerOf(address: string, init: RequestInit): Promise<Response> {
   const reason =
     typeof said === 'object' && said !== null && 'error' in said ? String(said.error) : `The server refused the film (${response.status}).`;
   throw new OutsideRefused(reason);
-}
-
-/** Values that come one a line, each as JSON. */
-async function* linesOf<Line>(response: Response): AsyncGenerator<Line> {
-  if (!response.body) return;
-  let rest = '';
-  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
-  try {
-    for (;;) {
-      const { done, value } = await reader.read();
-      if (done) return;
-      const lines = (rest + value).split('\n');
-      rest = lines.pop() ?? '';
-      for (const line of lines) yield JSON.parse(line) as Line;
-    }
-  } finally {
-    await reader.cancel().catch(() => undefined);
-  }
 }
 
 const json = (body: object): RequestInit => ({

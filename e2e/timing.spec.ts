@@ -1,0 +1,85 @@
+import { execFileSync } from 'node:child_process';
+import { readFile } from 'node:fs/promises';
+import type { Page } from '@playwright/test';
+import type { Project } from '../src/core/document/model';
+import { sampleOfFrame } from '../src/core/document/sound';
+import { withClick } from './clicks';
+import { expect, openStage, test } from './fixtures';
+import { projectOnServer, sendSteps } from './projects';
+
+/* The timing of the reel in files that other software reads, and a whole project in one file. */
+
+async function saved(page: Page, name: string | RegExp): Promise<{ path: string; fileName: string }> {
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name, exact: typeof name === 'string' }).click();
+  const file = await download;
+  return { path: await file.path(), fileName: file.suggestedFilename() };
+}
+
+test('the reel leaves as a timeline, a list, words and sound, each read back before it is given', async ({ page, app }) => {
+  const rate = { num: 24, den: 1 };
+  const projectId = await withClick(app.url, rate, 48, 24, 300);
+  const shotId = (await projectOnServer(app.url, projectId)).shots[0]?.id ?? '';
+  await sendSteps(app.url, projectId, [
+    {
+      type: 'setNotes',
+      shotId,
+      notes: [
+        { frame: 12, kind: 'word', words: 'Plop' },
+        { frame: 24, kind: 'accent', words: 'splash' },
+      ],
+    },
+  ]);
+  await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByText('The timing, for other software').click();
+  await page.getByRole('radio', { name: '01:00:00:00' }).click();
+
+  const otio = await saved(page, 'Timeline (OpenTimelineIO)');
+  await expect(page.getByText('Read back: 1 clip and 1 sound, each on its frames, as the reel has them.')).toBeVisible();
+  const timeline = JSON.parse(await readFile(otio.path, 'utf8')) as { OTIO_SCHEMA: string; global_start_time: { value: number } };
+  expect(timeline).toMatchObject({ OTIO_SCHEMA: 'Timeline.1', global_start_time: { value: 86_400 } });
+
+  const edl = await readFile((await saved(page, 'Edit list (EDL)')).path, 'utf8');
+  expect(edl).toContain('001  010      V     C        00:00:00:00 00:00:02:00 01:00:00:00 01:00:02:00');
+
+  const srt = await readFile((await saved(page, 'SubRip')).path, 'utf8');
+  expect(srt.replaceAll('\r\n', '\n')).toBe('1\n00:00:00,500 --> 00:00:01,000\nPlop\n\n2\n00:00:01,000 --> 00:00:02,000\n[splash]\n');
+
+  const wav = await saved(page, 'Mix as WAV');
+  expect(wav.fileName).toBe('click_mix.wav');
+  const told = (flag: string) => Number(execFileSync('sox', ['--i', flag, wav.path], { encoding: 'utf8' }));
+  expect([told('-s'), told('-b'), told('-r'), told('-c')]).toEqual([sampleOfFrame(48, rate, 48_000), 24, 48_000, 2]);
+  const raw = execFileSync('sox', [wav.path, '-t', 'f32', '-c', '1', '-'], { maxBuffer: 1 << 26 });
+  const samples = new Float32Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength));
+  expect(samples.findIndex((value) => Math.abs(value) > 0.3)).toBe(48_300);
+});
+
+test('a whole project leaves as one file and comes back identical, beside the one that is there', async ({ page, app }) => {
+  const projectId = await withClick(app.url, { num: 24, den: 1 }, 24, 3, 300);
+  await openStage(page, app.url, projectId, 'hand-over');
+  const own = await saved(page, 'Save as a package');
+  expect(own.fileName).toBe('click.limetick');
+  await expect(page.getByText(/^click\.limetick saved,/)).toBeVisible();
+
+  await page.goto(app.url);
+  await page.getByLabel('A package').setInputFiles(own.path);
+  await expect(page.getByRole('dialog')).toContainText('Click: 1 shot, 24 frames, 12 pictures, 1 file that was brought in.');
+  await expect(page.getByRole('dialog')).toContainText('The project on your shelf is just the same.');
+  await page.getByRole('button', { name: 'Bring in as a project' }).click();
+  await expect(page).toHaveURL(/\/projects\/(?!.*\/hand-over)[^/]+\/plan$/);
+  const broughtId = /projects\/([^/]+)\//.exec(page.url())?.[1] ?? '';
+  expect(broughtId).not.toBe(projectId);
+  const plain = ({ id: _id, ...project }: Project) => project;
+  expect(plain(await projectOnServer(app.url, broughtId))).toEqual(plain(await projectOnServer(app.url, projectId)));
+
+  // One that is cut is refused with a sentence, and the shelf is as it was.
+  await page.goto(app.url);
+  const cards = page.getByRole('list', { name: 'Projects' }).getByRole('listitem');
+  await expect(cards.first()).toBeVisible();
+  const count = await cards.count();
+  const whole = await readFile(own.path);
+  await page.getByLabel('A package').setInputFiles({ name: 'cut.limetick', mimeType: 'application/zip', buffer: whole.subarray(0, 4000) });
+  await expect(page.getByRole('dialog')).toContainText('It is not a whole ZIP: it was cut, or is something else. Nothing was changed.');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(cards).toHaveCount(count);
+});

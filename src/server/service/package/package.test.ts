@@ -1,0 +1,260 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { BlobReader, Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
+import fc from 'fast-check';
+import { beforeAll, describe, expect, it } from 'vitest';
+import type { PackageLine } from '@/contracts/package';
+import { differencesOf } from '@/core/document/differences';
+import type { Project } from '@/core/document/model';
+import { originalsOf, picturesOf } from '@/core/document/originals';
+import { applyStep } from '@/core/edit/table';
+import { anyStep, START } from '@/core/testing/steps';
+import { checkPackage, dropPackage, takePackage } from '@/server/service/package/takePackage';
+import { packageOf } from '@/server/service/package/writePackage';
+import { getDatabase } from '@/server/store/database';
+import { loadDocument } from '@/server/store/loadDocument';
+import { insertOriginal, loadOriginal, wholeFile } from '@/server/store/originals';
+import { insertPicture, loadPictures } from '@/server/store/pictures';
+import { insertDocument } from '@/server/store/saveDocument';
+import { bytesOf, flatPicture, useOwnDataFolder } from '@/testing/server';
+
+const SIZE = { width: 8, height: 6 };
+/** Pictures and recordings that stand for those a random project names. */
+const real = new Map<string, string>();
+
+beforeAll(async () => {
+  await useOwnDataFolder();
+});
+
+/** A project of random steps, its pictures and files real and in the store. */
+async function storedProject(project: Project): Promise<Project> {
+  const database = await getDatabase();
+  for (const [index, digest] of picturesOf(project).entries()) {
+    if (real.has(digest)) continue;
+    const colour = `#${(index * 40 + real.size).toString(16).padStart(6, '0')}`;
+    const picture = await flatPicture(colour, SIZE);
+    await insertPicture(database, { ...picture, size: SIZE });
+    real.set(digest, picture.digest);
+  }
+  for (const digest of originalsOf(project).keys()) {
+    if (real.has(digest)) continue;
+    const bytes = new TextEncoder().encode(`what was brought in as ${digest} `.repeat(900));
+    const own = createHash('sha256').update(bytes).digest('hex');
+    await insertOriginal(database, own, bytes.byteLength, wholeFile(bytes));
+    real.set(digest, own);
+  }
+  const named = JSON.stringify({ ...project, id: randomUUID() }).replace(/[0-9a-f]{64}/g, (digest) => real.get(digest) ?? digest);
+  const made = JSON.parse(named) as Project;
+  await database.transaction((tx) => insertDocument(tx, made));
+  return made;
+}
+
+async function outOf(projectId: string): Promise<Uint8Array> {
+  const made = await packageOf(projectId);
+  if (!made.ok) throw new Error(made.error);
+  const parts: Uint8Array[] = [];
+  for await (const part of made.value.bytes) parts.push(part);
+  return new Uint8Array(Buffer.concat(parts));
+}
+
+async function lastOf(lines: AsyncIterable<PackageLine>): Promise<PackageLine> {
+  let last: PackageLine = { kind: 'refused', reason: 'Nothing was told.' };
+  for await (const line of lines) last = line;
+  return last;
+}
+const check = (bytes: Uint8Array): Promise<PackageLine> =>
+  lastOf(checkPackage(new Blob([bytes as Uint8Array<ArrayBuffer>]).stream(), bytes.byteLength));
+
+async function broughtIn(bytes: Uint8Array): Promise<{ project: Project; differs: string[] | null }> {
+  const checked = await check(bytes);
+  if (checked.kind !== 'checked') throw new Error(JSON.stringify(checked));
+  const taken = await lastOf(takePackage(checked.token));
+  if (taken.kind !== 'taken') throw new Error(JSON.stringify(taken));
+  const loaded = await loadDocument(await getDatabase(), taken.projectId);
+  if (!loaded) throw new Error('It was not brought in.');
+  return { project: loaded.project, differs: checked.differs };
+}
+
+/** The files of a package, to be changed and packed again. */
+async function filesOf(bytes: Uint8Array): Promise<Map<string, Uint8Array>> {
+  const files = new Map<string, Uint8Array>();
+  for (const entry of await new ZipReader(new BlobReader(new Blob([bytes as Uint8Array<ArrayBuffer>]))).getEntries())
+    if (!entry.directory) files.set(entry.filename, await entry.getData(new Uint8ArrayWriter()));
+  return files;
+}
+async function packed(files: Iterable<readonly [string, Uint8Array]>, level = 0): Promise<Uint8Array> {
+  const zip = new ZipWriter(new Uint8ArrayWriter(), { level, useWebWorkers: false });
+  for (const [name, bytes] of files) await zip.add(name, new Uint8ArrayReader(bytes));
+  return zip.close();
+}
+const text = (value: string) => new TextEncoder().encode(value);
+
+describe('a package', () => {
+  it('comes back identical, to the byte in the document and the digests, whatever the project', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(anyStep, { maxLength: 20 }), async (steps) => {
+        let random = START;
+        for (const step of steps) {
+          const next = applyStep(random, step);
+          if (next.ok) random = next.value;
+        }
+        const project = await storedProject(random);
+        const { project: back, differs } = await broughtIn(await outOf(project.id));
+        expect(differs).toEqual([]);
+        expect(JSON.stringify({ ...back, id: '' })).toBe(
+          JSON.stringify({ ...(await loadDocument(await getDatabase(), project.id))?.project, id: '' }),
+        );
+      }),
+      { numRuns: 25 },
+    );
+  }, 120_000);
+
+  it('is plain files that a stranger can read: names are digests, and each file is what its name says', async () => {
+    const project = await storedProject(START);
+    const files = await filesOf(await outOf(project.id));
+    expect([...files.keys()].slice(0, 2)).toEqual(['README.txt', 'project.json']);
+    const said = JSON.parse(new TextDecoder().decode(files.get('project.json'))) as { document: Project };
+    expect(said.document).toEqual(project);
+    for (const digest of picturesOf(project)) expect(files.has(`pictures/${digest}.png`)).toBe(true);
+    for (const digest of originalsOf(project).keys())
+      expect(
+        createHash('sha256')
+          .update(files.get(`originals/${digest}`) ?? '')
+          .digest('hex'),
+      ).toBe(digest);
+  });
+
+  it('held against the project that is here says what differs, and is brought in beside it', async () => {
+    const project = await storedProject(START);
+    const bytes = await outOf(project.id);
+    const files = await filesOf(bytes);
+    const said = JSON.parse(new TextDecoder().decode(files.get('project.json'))) as {
+      document: { title: string; shots: { code: string; frames: number }[] };
+    };
+    said.document.title = 'Another title';
+    const [shot] = said.document.shots;
+    if (shot) shot.frames = 30;
+    files.set('project.json', text(JSON.stringify(said)));
+    const { project: back, differs } = await broughtIn(await packed(files));
+    expect(differs).toEqual([
+      `Called “${project.title}” here, “Another title” in the other.`,
+      'Shot 010: 12 frames here, 30 in the other.',
+    ]);
+    expect(back.id).not.toBe(project.id);
+    expect(back.title).toBe('Another title');
+  });
+
+  it('of a project that is gone is brought in under its own id, with its pictures and files', async () => {
+    const project = await storedProject(START);
+    const files = await filesOf(await outOf(project.id));
+    const id = randomUUID();
+    files.set('project.json', text(new TextDecoder().decode(files.get('project.json')).replaceAll(project.id, id)));
+    const { project: back, differs } = await broughtIn(await packed(files));
+    expect({ id: back.id, differs }).toEqual({ id, differs: null });
+    const database = await getDatabase();
+    expect([...(await loadPictures(database, picturesOf(back))).keys()].toSorted()).toEqual([...picturesOf(back)].toSorted());
+    for (const digest of originalsOf(back).keys())
+      expect(
+        createHash('sha256')
+          .update(await bytesOf(await loadOriginal(database, digest)))
+          .digest('hex'),
+      ).toBe(digest);
+  });
+});
+
+describe('a package that is not right changes nothing, and says what is wrong', () => {
+  const changed = async (change: (files: Map<string, Uint8Array>, project: Project) => void, level = 0): Promise<PackageLine> => {
+    const project = await storedProject(START);
+    const files = await filesOf(await outOf(project.id));
+    change(files, project);
+    return check(await packed(files, level));
+  };
+  const json = (files: Map<string, Uint8Array>, change: (said: Record<string, unknown>) => void): void => {
+    const said = JSON.parse(new TextDecoder().decode(files.get('project.json'))) as Record<string, unknown>;
+    change(said);
+    files.set('project.json', text(JSON.stringify(said)));
+  };
+  const first = (project: Project): string => picturesOf(project)[0] as string;
+
+  it.each<[string, (files: Map<string, Uint8Array>, project: Project) => void, RegExp]>([
+    ['without its project.json', (files) => files.delete('project.json'), /There is no project\.json/],
+    ['whose project.json is no JSON', (files) => files.set('project.json', text('{')), /not JSON/],
+    ['of a newer form', (files) => json(files, (said) => Object.assign(said, { version: 99 })), /newer Lime Tick \(form 99/],
+    [
+      'whose document is of a newer form',
+      (files) => json(files, (said) => Object.assign(said.document as object, { version: 99 })),
+      /newer Lime Tick \(form 99/,
+    ],
+    [
+      'whose document makes no sense',
+      (files) => json(files, (said) => Object.assign(said.document as object, { rate: { num: 0, den: 1 } })),
+      /could not be read/,
+    ],
+    ['without a picture', (files, project) => files.delete(`pictures/${first(project)}.png`), /that a drawing shows is not in it/],
+    [
+      'with the pixels of another picture',
+      (files, project) => files.set(`pictures/${first(project)}.png`, files.get(`pictures/${picturesOf(project)[1]}.png`) as Uint8Array),
+      /has other pixels than its name says/,
+    ],
+    ['with a picture that is none', (files, project) => files.set(`pictures/${first(project)}.png`, text('no picture')), /can’t be read/],
+    ['without a file', (files, project) => files.delete(`originals/${[...originalsOf(project).keys()][0]}`), /that it names is not in it/],
+    [
+      'with other bytes in a file',
+      (files, project) => files.set(`originals/${[...originalsOf(project).keys()][0]}`, text('other')),
+      /has other bytes/,
+    ],
+    ['with a name that leads out of it', (files) => files.set('../outside.txt', text('x')), /leads out of it/],
+    ['with an absolute name', (files) => files.set('/etc/outside.txt', text('x')), /leads out of it/],
+    ['with two files of one name', (files) => files.set('readme.TXT', text('x')), /Two files in it are called readme\.TXT/],
+    [
+      'with a hundred files that nothing names',
+      (files) => {
+        for (let each = 0; each < 200; each++) files.set(`more/${each}`, text('x'));
+      },
+      /named by nothing in it/,
+    ],
+  ])('%s', async (_, change, reason) => {
+    const line = await changed(change);
+    expect(line.kind === 'refused' ? line.reason : line.kind).toMatch(reason);
+    expect(line.kind === 'refused' && line.reason).toMatch(/Nothing was changed\.$/);
+  });
+
+  it('with a bomb in it', async () => {
+    const line = await changed((files) => files.set('more/bomb', new Uint8Array(40_000_000)), 9);
+    expect(line.kind === 'refused' && line.reason).toMatch(/more\/bomb in it unpacks to 40,000,000 bytes/);
+  });
+
+  it('that is cut, wherever', async () => {
+    const bytes = await outOf((await storedProject(START)).id);
+    for (const part of [0, 0.1, 0.5, 0.9, 0.999]) {
+      const line = await check(bytes.slice(0, Math.floor(bytes.length * part)));
+      expect(line.kind === 'refused' && line.reason, String(part)).toMatch(/not a whole ZIP/);
+    }
+  });
+
+  it('that did not arrive whole', async () => {
+    const bytes = await outOf((await storedProject(START)).id);
+    const line = await lastOf(checkPackage(new Blob([bytes as Uint8Array<ArrayBuffer>]).stream(), bytes.byteLength + 1));
+    expect(line.kind === 'refused' && line.reason).toMatch(/didn’t arrive whole/);
+  });
+
+  it('or waits no longer', async () => {
+    const checked = await check(await outOf((await storedProject(START)).id));
+    if (checked.kind !== 'checked') throw new Error('It is right.');
+    await dropPackage(checked.token);
+    expect(await lastOf(takePackage(checked.token))).toEqual({
+      kind: 'refused',
+      reason: 'That package waits no longer: bring it in again. Nothing was changed.',
+    });
+  });
+});
+
+it('two states of a project are told apart in sentences', () => {
+  expect(differencesOf(START, START)).toEqual([]);
+  const without = { ...START, shots: START.shots.slice(1), reel: { ...START.reel, sounds: [] } };
+  expect(differencesOf(START, without)).toEqual(['Shot 010 is only here.', 'Other items or sounds on the reel.']);
+  expect(differencesOf(without, START)).toEqual([
+    'Shot 010 is only in the other.',
+    'Other items or sounds on the reel.',
+    '4 pictures of the other are not shown here.',
+  ]);
+});

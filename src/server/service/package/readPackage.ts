@@ -1,0 +1,246 @@
+import { createHash } from 'node:crypto';
+import { type FileHandle, open } from 'node:fs/promises';
+import { type Entry, type FileEntry, Reader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
+import { PACKAGE_VERSION, type PackageFacts, packageSchema, projectSchema } from '@/contracts/package';
+import { sentenceOf } from '@/contracts/sentence';
+import { DOCUMENT_VERSION, type Project } from '@/core/document/model';
+import { originalsOf, picturesOf } from '@/core/document/originals';
+import { upgradeDocument } from '@/core/document/upgrade/upgrade';
+import { checkStorable } from '@/core/edit/wellFormed';
+import { checkWholeShot } from '@/core/edit/wholeness';
+import { done, type Outcome, refused } from '@/core/outcome';
+import { countText } from '@/core/time/counts';
+import { readPicture } from '@/server/service/readPicture';
+import type { StoredPicture } from '@/server/store/pictures';
+
+/* Opens a package and checks all of it; nothing is kept of what is read before everything is known to be right. */
+
+const MEBIBYTE = 1024 * 1024;
+const MOST_ENTRIES = 250_000;
+const MOST_JSON_BYTES = 512 * MEBIBYTE;
+const MOST_PICTURE_BYTES = 64 * MEBIBYTE;
+const MOST_ORIGINAL_BYTES = 4096 * MEBIBYTE;
+/** Files in it that nothing names: a stranger's notes, but no more. */
+const MOST_STRANGERS = 100;
+/** A file that unpacks to more than so many times its packed size is a bomb: JSON packs to a fifth or a hundredth. */
+const MOST_RATIO = 400;
+
+class FileReader extends Reader<FileHandle> {
+  constructor(
+    private readonly file: FileHandle,
+    private readonly sizeBytes: number,
+  ) {
+    super(file);
+  }
+
+  override async init(): Promise<void> {
+    this.size = this.sizeBytes;
+  }
+
+  override async readUint8Array(index: number, length: number): Promise<Uint8Array> {
+    const bytes = new Uint8Array(Math.max(0, Math.min(length, this.sizeBytes - index)));
+    await this.file.read(bytes, 0, bytes.byteLength, index);
+    return bytes;
+  }
+}
+
+/** What is wrong with a package stops it; the message is for a person. */
+class BadPackage extends Error {}
+
+const bad = (reason: string): never => {
+  throw new BadPackage(reason);
+};
+
+/** Why a ZIP can't be opened: its names are looked at first. */
+const unzipWords = (error: unknown): string =>
+  error instanceof Error && error.message.startsWith('Unsafe filename')
+    ? 'A file in it has a name that leads out of it.'
+    : 'It is not a whole ZIP: it was cut, or is something else.';
+
+/** A name that could lead out of a folder, or mean another thing on another system. */
+const isUnsafe = (name: string): boolean =>
+  name === '' ||
+  name.startsWith('/') ||
+  name.includes('\\') ||
+  /^[A-Za-z]:/.test(name) ||
+  name.split('/').includes('..') ||
+  name.includes('\0');
+
+function checkEntries(entries: readonly Entry[]): ReadonlyMap<string, FileEntry> {
+  if (entries.length > MOST_ENTRIES) bad(`It has ${countText(entries.length)} files in it; ${countText(MOST_ENTRIES)} is the most.`);
+  const files = new Map<string, FileEntry>();
+  const taken = new Set<string>();
+  for (const entry of entries) {
+    const { filename } = entry;
+    if (isUnsafe(filename)) bad(`A file in it has the name “${filename.slice(0, 80)}”, which leads out of it.`);
+    const plain = filename.toLowerCase().normalize('NFC');
+    if (taken.has(plain)) bad(`Two files in it are called ${filename.slice(0, 80)}.`);
+    taken.add(plain);
+    if (entry.directory) continue;
+    if (entry.encrypted) bad(`${filename} in it is locked with a password.`);
+    if (entry.uncompressedSize > entry.compressedSize * MOST_RATIO + MEBIBYTE)
+      bad(
+        `${filename} in it unpacks to ${countText(entry.uncompressedSize)} bytes out of ${countText(entry.compressedSize)}: it is not what it says.`,
+      );
+    files.set(filename, entry);
+  }
+  return files;
+}
+
+/** A package that is open: what it says, and its pictures and files, each read and checked when it is asked for. */
+export class OpenPackage {
+  private constructor(
+    private readonly file: FileHandle,
+    private readonly zip: ZipReader<unknown>,
+    private readonly files: ReadonlyMap<string, FileEntry>,
+    readonly facts: PackageFacts,
+    readonly project: Project,
+  ) {}
+
+  /** Opens a package and checks what it says; its pictures and files are checked by whoever reads them. */
+  static async open(path: string, sizeBytes: number): Promise<Outcome<OpenPackage>> {
+    const file = await open(path, 'r');
+    const zip = new ZipReader(new FileReader(file, sizeBytes), { useWebWorkers: false });
+    try {
+      const entries = await zip.getEntries().catch((error: unknown) => bad(unzipWords(error)));
+      const files = checkEntries(entries);
+      const { facts, project } = await readFacts(files);
+      const opened = new OpenPackage(file, zip, files, facts, project);
+      opened.checkNamed();
+      return done(opened);
+    } catch (error) {
+      await zip.close().catch(() => undefined);
+      await file.close();
+      if (error instanceof BadPackage) return refused(error.message);
+      throw error;
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.zip.close().catch(() => undefined);
+    await this.file.close();
+  }
+
+  private checkNamed(): void {
+    const { facts, project, files } = this;
+    const missing = new Set(facts.missing);
+    for (const digest of picturesOf(project))
+      if (!files.has(`pictures/${digest}.png`)) bad(`The picture ${digest.slice(0, 12)}… that a drawing shows is not in it.`);
+    for (const digest of [...originalsOf(project).keys(), ...facts.sources.map(({ original }) => original)])
+      if (!files.has(`originals/${digest}`) && !missing.has(digest)) bad(`The file ${digest.slice(0, 12)}… that it names is not in it.`);
+    const strangers = files.size - picturesOf(project).length - this.originalDigests.length;
+    if (strangers > MOST_STRANGERS) bad(`${countText(strangers)} files in it are named by nothing in it: it is not what it says.`);
+  }
+
+  /** The digests of its pictures and of its files. */
+  get pictureDigests(): readonly string[] {
+    return picturesOf(this.project);
+  }
+  get originalDigests(): readonly string[] {
+    const named = new Set([...originalsOf(this.project).keys(), ...this.facts.sources.map(({ original }) => original)]);
+    return [...named].filter((digest) => this.files.has(`originals/${digest}`));
+  }
+
+  /** A picture, decoded and held against its digest; refused where it has other pixels, or none. */
+  async picture(digest: string): Promise<Outcome<StoredPicture>> {
+    const png = await this.bytes(`pictures/${digest}.png`, MOST_PICTURE_BYTES);
+    if (!png.ok) return png;
+    const picture = await readPicture(png.value, null);
+    if (!picture.ok) return refused(`The picture ${digest.slice(0, 12)}… in it can’t be read: ${picture.reason}`);
+    return picture.value.digest === digest
+      ? picture
+      : refused(`The picture ${digest.slice(0, 12)}… in it has other pixels than its name says.`);
+  }
+
+  private async bytes(name: string, most: number): Promise<Outcome<Uint8Array>> {
+    const entry = this.files.get(name);
+    if (!entry) return refused(`${name} is not in it.`);
+    if (entry.uncompressedSize > most)
+      return refused(`${name} in it has ${countText(entry.uncompressedSize)} bytes; ${countText(most)} is the most.`);
+    try {
+      return done(await entry.getData(new Uint8ArrayWriter(), { checkSignature: true }));
+    } catch {
+      return refused(`${name} in it is broken.`);
+    }
+  }
+
+  originalBytes(digest: string): number {
+    return this.files.get(`originals/${digest}`)?.uncompressedSize ?? 0;
+  }
+
+  /** A file that was brought in, part by part. Throws where it is broken. */
+  async *original(digest: string): AsyncGenerator<Uint8Array> {
+    const entry = this.files.get(`originals/${digest}`);
+    if (!entry) return;
+    const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
+    const read = entry.getData(writable, { checkSignature: true });
+    read.catch(() => undefined);
+    yield* readable as unknown as AsyncIterable<Uint8Array>;
+    await read;
+  }
+
+  /** Holds a file against its digest. */
+  async checkOriginal(digest: string): Promise<Outcome<null>> {
+    if (this.originalBytes(digest) > MOST_ORIGINAL_BYTES)
+      return refused(`A file in it has more than ${MOST_ORIGINAL_BYTES / MEBIBYTE} MiB.`);
+    const hash = createHash('sha256');
+    try {
+      for await (const part of this.original(digest)) hash.update(part);
+    } catch {
+      return refused(`The file ${digest.slice(0, 12)}… in it is broken.`);
+    }
+    return hash.digest('hex') === digest
+      ? done(null)
+      : refused(`The file ${digest.slice(0, 12)}… in it has other bytes than its name says.`);
+  }
+}
+
+async function readFacts(files: ReadonlyMap<string, FileEntry>): Promise<{ facts: PackageFacts; project: Project }> {
+  const entry = files.get('project.json');
+  if (!entry) return bad('There is no project.json in it: it is not a package of Lime Tick.');
+  if (entry.uncompressedSize > MOST_JSON_BYTES)
+    bad(`Its project.json has ${countText(entry.uncompressedSize)} bytes; ${countText(MOST_JSON_BYTES)} is the most.`);
+  const bytes = await entry.getData(new Uint8ArrayWriter(), { checkSignature: true }).catch(() => bad('Its project.json is broken.'));
+  let value: unknown;
+  try {
+    value = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
+  } catch {
+    return bad('Its project.json is not JSON.');
+  }
+  const storable = checkStorable(value);
+  if (!storable.ok) return bad(`Its project.json can’t be kept: ${storable.reason}`);
+  const version = typeof value === 'object' && value !== null && 'version' in value ? Number(value.version) : 0;
+  if (version > PACKAGE_VERSION)
+    return bad(`It was written by a newer Lime Tick (form ${version}; this one reads up to ${PACKAGE_VERSION}): bring it in there.`);
+  const facts = packageSchema.safeParse(value);
+  if (!facts.success) return bad(`Its project.json could not be read: ${sentenceOf(facts.error)}`);
+  return { facts: facts.data, project: documentOf(facts.data) };
+}
+
+function documentOf({ document }: PackageFacts): Project {
+  if (document.version > DOCUMENT_VERSION)
+    bad(
+      `Its project was written by a newer Lime Tick (form ${document.version}; this one reads up to ${DOCUMENT_VERSION}): bring it in there.`,
+    );
+  let upgraded: unknown;
+  try {
+    upgraded = upgradeDocument(document as unknown as Parameters<typeof upgradeDocument>[0], document.version);
+  } catch (error) {
+    return bad(`Its project is not of form ${document.version}, as it says (${error instanceof Error ? error.message : 'unreadable'}).`);
+  }
+  const parsed = projectSchema.safeParse(upgraded);
+  if (!parsed.success) return bad(`Its project could not be read: ${sentenceOf(parsed.error)}`);
+  const project = parsed.data as Project;
+  // Each shot must be able to stand beside those before it.
+  let known: Project = { ...project, shots: [] };
+  for (const shot of project.shots) {
+    if (known.shots.some(({ id }) => id === shot.id)) bad(`Shot ${shot.code} is in it twice.`);
+    const whole = checkWholeShot({ ...known, reel: { ...known.reel, sounds: [] } }, shot);
+    if (!whole.ok) return bad(`Its shot ${shot.code}: ${whole.reason}`);
+    known = { ...known, shots: [...known.shots, shot] };
+  }
+  const ids = new Set(project.shots.map(({ id }) => id));
+  for (const item of project.reel.items) if (item.kind === 'shot' && !ids.has(item.shotId)) bad('Its reel shows a shot that is not in it.');
+  if (new Set(project.reel.items.map(({ id }) => id)).size !== project.reel.items.length) bad('Its reel has one item twice.');
+  return project;
+}

@@ -1,0 +1,177 @@
+import { randomUUID } from 'node:crypto';
+import { open, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { PackageLine } from '@/contracts/package';
+import { receiptReader } from '@/contracts/receipt';
+import { storedRecipesReader } from '@/contracts/recipes';
+import { differencesOf } from '@/core/document/differences';
+import { framesOfReel } from '@/core/reel/reel';
+import { documentAt } from '@/server/service/documents';
+import { OpenPackage } from '@/server/service/package/readPackage';
+import { getDatabase, readAtOnce } from '@/server/store/database';
+import { revisionOf } from '@/server/store/journal';
+import { insertOriginal, insertSources } from '@/server/store/originals';
+import { insertPicture } from '@/server/store/pictures';
+import { insertDocument } from '@/server/store/saveDocument';
+import { saveSetting } from '@/server/store/settings';
+import { insertReceipt, projectExists, setRevision } from '@/server/store/shelf';
+
+/*
+ * A package is received onto the disk and checked whole; then it waits, for an hour at most, until the person has said whether
+ * it is brought in. Bringing it in reads and checks it once more as it is stored.
+ */
+
+const LARGEST_PACKAGE_BYTES = 64 * 1024 * 1024 * 1024;
+const WAITING_MILLISECONDS = 60 * 60 * 1000;
+const TOLD_EVERY = 16;
+
+type Waiting = { readonly path: string; readonly sizeBytes: number; readonly timer: ReturnType<typeof setTimeout> };
+const shared = globalThis as typeof globalThis & { limeTickPackages?: Map<string, Waiting> };
+shared.limeTickPackages ??= new Map();
+const waiting = shared.limeTickPackages;
+
+const refusal = (reason: string): PackageLine => ({ kind: 'refused', reason });
+
+/** Lets go of a package that waits. */
+export async function dropPackage(token: string): Promise<void> {
+  const found = waiting.get(token);
+  if (!found) return;
+  waiting.delete(token);
+  clearTimeout(found.timer);
+  await rm(found.path, { force: true });
+}
+
+function keepWaiting(filePath: string, sizeBytes: number): string {
+  const token = randomUUID();
+  const timer = setTimeout(() => void dropPackage(token), WAITING_MILLISECONDS);
+  timer.unref();
+  waiting.set(token, { path: filePath, sizeBytes, timer });
+  return token;
+}
+
+async function* checked(opened: OpenPackage): AsyncGenerator<PackageLine> {
+  const { pictureDigests, originalDigests } = opened;
+  const all = pictureDigests.length + originalDigests.length;
+  let done = 0;
+  for (const digest of pictureDigests) {
+    const picture = await opened.picture(digest);
+    if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
+    if (done++ % TOLD_EVERY === 0) yield { kind: 'progress', done, all };
+  }
+  for (const digest of originalDigests) {
+    const original = await opened.checkOriginal(digest);
+    if (!original.ok) return yield refusal(`${original.reason} Nothing was changed.`);
+    yield { kind: 'progress', done: ++done, all };
+  }
+}
+
+/** How a package differs from the project of its id that is here; null where there is none. */
+async function differsHere({ project }: OpenPackage): Promise<string[] | null> {
+  const here = await readAtOnce(async (tx) => {
+    const revision = await revisionOf(tx, project.id);
+    return revision === null ? null : documentAt(tx, project.id, revision);
+  });
+  return here && [...differencesOf(here, project)];
+}
+
+/** Receives a package and checks all of it, saying how far it is; nothing is stored. */
+export async function* checkPackage(body: ReadableStream<Uint8Array> | null, saidBytes: number | null): AsyncGenerator<PackageLine> {
+  const filePath = path.join(tmpdir(), `lime-tick-package-${randomUUID()}`);
+  let isKept = false;
+  try {
+    const file = await open(filePath, 'wx');
+    let sizeBytes = 0;
+    try {
+      for await (const chunk of body ?? []) {
+        sizeBytes += chunk.byteLength;
+        if (sizeBytes <= LARGEST_PACKAGE_BYTES) await file.write(chunk);
+      }
+    } finally {
+      await file.close();
+    }
+    if (sizeBytes > LARGEST_PACKAGE_BYTES)
+      return yield refusal('The package has more than 64 GiB, which is the most that is brought in. Nothing was changed.');
+    if (saidBytes !== null && sizeBytes !== saidBytes)
+      return yield refusal(`The package didn’t arrive whole: ${sizeBytes} of ${saidBytes} bytes came. Bring it in again.`);
+    const opened = await OpenPackage.open(filePath, sizeBytes);
+    if (!opened.ok) return yield refusal(`${opened.reason} Nothing was changed.`);
+    try {
+      for await (const line of checked(opened.value)) {
+        yield line;
+        if (line.kind === 'refused') return;
+      }
+      const { project, facts, pictureDigests, originalDigests } = opened.value;
+      const differs = await differsHere(opened.value);
+      isKept = true;
+      yield {
+        kind: 'checked',
+        token: keepWaiting(filePath, sizeBytes),
+        title: project.title,
+        shots: project.shots.length,
+        frames: framesOfReel(project),
+        pictures: pictureDigests.length,
+        originals: originalDigests.length,
+        missing: facts.missing.length,
+        differs,
+      };
+    } finally {
+      await opened.value.close();
+    }
+  } finally {
+    if (!isKept) await rm(filePath, { force: true });
+  }
+}
+
+/** Brings in a package that was checked, as a project of its own: under its own id where there is none of it, else under a new one. */
+export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
+  const found = waiting.get(token);
+  if (!found) return yield refusal('That package waits no longer: bring it in again. Nothing was changed.');
+  const opened = await OpenPackage.open(found.path, found.sizeBytes);
+  if (!opened.ok) return yield refusal(`${opened.reason} Nothing was changed.`);
+  const { value: given } = opened;
+  try {
+    const database = await getDatabase();
+    const { pictureDigests, originalDigests, facts } = given;
+    const all = pictureDigests.length + originalDigests.length;
+    let done = 0;
+    // What is stored before the project names it is swept away where that never happens.
+    for (const digest of originalDigests) {
+      const whole = await given.checkOriginal(digest);
+      if (!whole.ok) return yield refusal(`${whole.reason} Nothing was changed.`);
+      await insertOriginal(database, digest, given.originalBytes(digest), given.original(digest));
+      yield { kind: 'progress', done: ++done, all };
+    }
+    for (const digest of pictureDigests) {
+      const picture = await given.picture(digest);
+      if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
+      await insertPicture(database, picture.value);
+      if (done++ % TOLD_EVERY === 0) yield { kind: 'progress', done, all };
+    }
+    const projectId = (await projectExists(database, given.project.id)) ? randomUUID() : given.project.id;
+    const stored = new Set(originalDigests);
+    await database.transaction(async (tx) => {
+      await insertDocument(tx, { ...given.project, id: projectId });
+      await setRevision(tx, projectId, facts.revision);
+      await insertSources(
+        tx,
+        projectId,
+        facts.sources.filter(({ original }) => stored.has(original)),
+      );
+      const recipes = storedRecipesReader.read({ version: storedRecipesReader.version, recipes: facts.recipes });
+      if (recipes.ok && recipes.value.recipes.length > 0)
+        await saveSetting(tx, `recipes ${projectId}`, storedRecipesReader.version, { recipes: recipes.value.recipes });
+    });
+    for (const receipt of facts.receipts) {
+      const { id, version, madeAt, ...body } = receipt;
+      if (!receiptReader.read(receipt).ok) continue;
+      const kept = await insertReceipt(database, id, projectId, version, body, new Date(madeAt));
+      // Receipts of the project that is here have these ids already.
+      if (kept && kept.projectId !== projectId) await insertReceipt(database, randomUUID(), projectId, version, body, new Date(madeAt));
+    }
+    await dropPackage(token);
+    yield { kind: 'taken', projectId };
+  } finally {
+    await given.close();
+  }
+}

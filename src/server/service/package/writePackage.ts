@@ -1,0 +1,150 @@
+import { type Reader, Uint8ArrayReader, ZipWriter } from '@zip.js/zip.js';
+import { PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts } from '@/contracts/package';
+import type { Digest, Project } from '@/core/document/model';
+import { originalsOf, picturesOf } from '@/core/document/originals';
+import { fileNamePart } from '@/core/output/sequenceNames';
+import { type Answer, answered, noSuchProject } from '@/server/service/answer';
+import { documentAt } from '@/server/service/documents';
+import { PACKAGE_README } from '@/server/service/package/readme';
+import { savedRecipes } from '@/server/service/recipes';
+import { type Database, getDatabase, readAtOnce } from '@/server/store/database';
+import { revisionOf } from '@/server/store/journal';
+import { loadOriginal, loadSources } from '@/server/store/originals';
+import { loadPictures, sizesInBytes } from '@/server/store/pictures';
+import { loadReceipts } from '@/server/store/shelf';
+
+/*
+ * A package leaves as it is made: what it is of is read at one moment, and pictures and files, which never change under the name
+ * they have, are fetched one after another while it goes out.
+ */
+
+/** A package on its way: its file's name, about how many bytes it will have, and the bytes. */
+export type OutgoingPackage = { readonly fileName: string; readonly aboutBytes: number; readonly bytes: AsyncIterable<Uint8Array> };
+
+const PICTURES_AT_ONCE = 24;
+
+type Moment = { readonly project: Project; readonly revision: number; readonly facts: PackageFacts };
+
+/** All that a package says, of one moment; null when there is no such project. */
+const momentOf = (projectId: string): Promise<Moment | null> =>
+  readAtOnce(async (tx): Promise<Moment | null> => {
+    const revision = await revisionOf(tx, projectId);
+    if (revision === null) return null;
+    const project = await documentAt(tx, projectId, revision);
+    const bytesOf = await sizesInBytes(tx, picturesOf(project));
+    const sources = await loadSources(tx, projectId);
+    const named = new Map([...originalsOf(project), ...sources.map(({ original, fileName }): [string, string] => [original, fileName])]);
+    const originals: { digest: string; sizeBytes: number; fileName: string | null }[] = [];
+    const missing: string[] = [];
+    for (const [digest, fileName] of named) {
+      const original = await loadOriginal(tx, digest);
+      if (original) originals.push({ digest, sizeBytes: original.sizeBytes, fileName });
+      else missing.push(digest);
+    }
+    const receipts = (await loadReceipts(tx, projectId)).map(({ id, body, version, madeAt }) => ({
+      ...(typeof body === 'object' ? body : {}),
+      id,
+      version,
+      madeAt: madeAt.toISOString(),
+    }));
+    return {
+      project,
+      revision,
+      facts: {
+        format: PACKAGE_FORMAT,
+        version: PACKAGE_VERSION,
+        madeAt: new Date().toISOString(),
+        revision,
+        document: project as unknown as PackageFacts['document'],
+        pictures: picturesOf(project).flatMap((digest) => {
+          const sizeBytes = bytesOf.get(digest);
+          return sizeBytes === undefined ? [] : [{ digest, sizeBytes }];
+        }),
+        originals,
+        missing: [...missing, ...picturesOf(project).filter((digest) => !bytesOf.has(digest))],
+        sources,
+        receipts,
+        recipes: [],
+      },
+    };
+  });
+
+async function* picturesInOrder(database: Database, digests: readonly Digest[]): AsyncGenerator<{ digest: Digest; png: Uint8Array }> {
+  for (let start = 0; start < digests.length; start += PICTURES_AT_ONCE) {
+    const part = digests.slice(start, start + PICTURES_AT_ONCE);
+    const found = await loadPictures(database, part);
+    for (const digest of part) {
+      const png = found.get(digest);
+      if (!png) throw new Error(`The picture ${digest} vanished while it was packed.`);
+      yield { digest, png };
+    }
+  }
+}
+
+/** Bytes as a stream that ends when they do. */
+const streamOf = (bytes: AsyncIterable<Uint8Array>): ReadableStream<Uint8Array> => {
+  const parts = bytes[Symbol.asyncIterator]();
+  return new ReadableStream({
+    async pull(controller) {
+      const { value, done } = await parts.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+    async cancel() {
+      await parts.return?.();
+    },
+  });
+};
+
+async function fill(zip: ZipWriter<unknown>, database: Database, { facts }: Moment, recipes: PackageFacts['recipes']): Promise<void> {
+  const lastModDate = new Date(facts.madeAt);
+  const text = (value: string) => new Uint8ArrayReader(new TextEncoder().encode(value));
+  await zip.add('README.txt', text(PACKAGE_README), { lastModDate, level: 6 });
+  await zip.add('project.json', text(`${JSON.stringify({ ...facts, recipes }, null, 1)}\n`), { lastModDate, level: 6 });
+  // Pictures and recordings are packed already.
+  const stored = { lastModDate, level: 0 } as const;
+  for await (const { digest, png } of picturesInOrder(
+    database,
+    facts.pictures.map(({ digest }) => digest),
+  ))
+    await zip.add(`pictures/${digest}.png`, new Uint8ArrayReader(png), stored);
+  for (const { digest, sizeBytes } of facts.originals) {
+    const original = await loadOriginal(database, digest);
+    if (!original) throw new Error(`The file ${digest} vanished while it was packed.`);
+    await zip.add(`originals/${digest}`, streamOf(original.bytes(0, sizeBytes)) as unknown as Reader<unknown>, stored);
+  }
+  await zip.close();
+}
+
+async function* bytesOf(moment: Moment, recipes: PackageFacts['recipes']): AsyncGenerator<Uint8Array> {
+  const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
+  const zip = new ZipWriter(writable, { useWebWorkers: false, keepOrder: true });
+  const filled = fill(zip, await getDatabase(), moment, recipes);
+  // What goes wrong is met where the bytes are read: they end there.
+  filled.catch((error: unknown) => writable.abort(error).catch(() => undefined));
+  const reader = readable.getReader();
+  try {
+    for (;;) {
+      const { value, done } = await reader.read();
+      if (done) break;
+      yield value;
+    }
+    await filled;
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
+}
+
+/** A project as a package, with everything it needs, of this moment. */
+export async function packageOf(projectId: string): Promise<Answer<OutgoingPackage>> {
+  const moment = await momentOf(projectId);
+  if (!moment) return noSuchProject(projectId);
+  const saved = await savedRecipes(projectId);
+  const { pictures, originals } = moment.facts;
+  const aboutBytes = [...pictures, ...originals].reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
+  return answered({
+    fileName: `${fileNamePart(moment.project.title)}.limetick`,
+    aboutBytes,
+    bytes: bytesOf(moment, saved.ok ? saved.value.project : []),
+  });
+}
