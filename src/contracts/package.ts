@@ -91,3 +91,9 @@ export const packageLineSchema = z.discriminatedUnion('kind', [
 ]);
 export type PackageLine = z.infer<typeof packageLineSchema>;
 export type CheckedPackage = Extract<PackageLine, { kind: 'checked' }>;
+
+/** What `project.json` is, as a JSON Schema made from the definitions that read it. */
+export const packageJsonSchema = (): object => ({
+  title: 'project.json of a Lime Tick package',
+  ...z.toJSONSchema(packageSchema.extend({ document: projectSchema }), { io: 'input', unrepresentable: 'any' }),
+});

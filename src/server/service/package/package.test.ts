@@ -1,8 +1,9 @@
 import { createHash, randomUUID } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
 import { BlobReader, Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
-import type { PackageLine } from '@/contracts/package';
+import { type PackageLine, packageJsonSchema } from '@/contracts/package';
 import { differencesOf } from '@/core/document/differences';
 import type { Project } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
@@ -246,6 +247,10 @@ describe('a package that is not right changes nothing, and says what is wrong', 
       reason: 'That package waits no longer: bring it in again. Nothing was changed.',
     });
   });
+});
+
+it('is described by the schema that is shipped, made from the definitions that read it', async () => {
+  expect(JSON.parse(await readFile('docs/package.schema.json', 'utf8'))).toEqual(JSON.parse(JSON.stringify(packageJsonSchema())));
 });
 
 it('two states of a project are told apart in sentences', () => {
