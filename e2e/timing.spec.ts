@@ -42,6 +42,22 @@ test('the reel leaves as a timeline, a list, words and sound, each read back bef
   const edl = await readFile((await saved(page, 'Edit list (EDL)')).path, 'utf8');
   expect(edl).toContain('001  010      V     C        00:00:00:00 00:00:02:00 01:00:00:00 01:00:02:00');
 
+  // As it left it is the reel; shortened elsewhere, what is different is shown, taken and undone.
+  const file = page.getByLabel('A timeline or an edit list');
+  await file.setInputFiles({ name: 'same.edl', mimeType: 'text/plain', buffer: Buffer.from(edl) });
+  await expect(page.getByRole('dialog')).toContainText('It is the reel: every item and sound is on its frames.');
+  await page.getByRole('button', { name: 'Close' }).click();
+  const shorter = edl.replace('00:00:00:00 00:00:02:00 01:00:00:00 01:00:02:00', '00:00:00:06 00:00:01:06 01:00:00:00 01:00:01:00');
+  await file.setInputFiles({ name: 'shorter.edl', mimeType: 'text/plain', buffer: Buffer.from(shorter) });
+  await expect(page.getByRole('dialog')).toContainText('010 shows frames 7–30, was frames 1–48.');
+  await page.getByRole('button', { name: 'Take all of them' }).click();
+  await expect(page.getByRole('button', { name: 'Hand over 24 frames' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Hand over 48 frames' })).toBeVisible();
+  await file.setInputFiles({ name: 'broken.edl', mimeType: 'text/plain', buffer: Buffer.from('001 nonsense') });
+  await expect(page.getByRole('dialog')).toContainText('broken.edl: Line 1 is no event: “001 nonsense”. Nothing was changed.');
+  await page.getByRole('button', { name: 'Close' }).click();
+
   const srt = await readFile((await saved(page, 'SubRip')).path, 'utf8');
   expect(srt.replaceAll('\r\n', '\n')).toBe('1\n00:00:00,500 --> 00:00:01,000\nPlop\n\n2\n00:00:01,000 --> 00:00:02,000\n[splash]\n');
 

@@ -4,6 +4,7 @@ import type { Outcome } from '@/core/outcome';
 import { hasDropFrame } from '@/core/time/timecode';
 import { STOP } from '@/core/words';
 import { Row } from '@/features/handover/Row';
+import { TimingBack } from '@/features/handover/TimingBack';
 import { captionsFile, edlFile, otioFile, soundFiles, type TimelineChoice, type TimingFile } from '@/features/handover/timingFiles';
 import { useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
@@ -141,6 +142,9 @@ export function TimingPanel() {
           <div className="flex flex-wrap gap-1.5">
             <Button onClick={saveSheetCsv}>Open shot as CSV</Button>
           </div>
+        </Row>
+        <Row name="Back again">
+          <TimingBack />
         </Row>
         <div aria-live="polite" className="space-y-1 text-xs">
           {said && 'reason' in said && <p className="text-rust">{said.reason}</p>}
