@@ -30,8 +30,18 @@ const spreadOf = (palette: readonly Colour[]): number => 255 / Math.max(1, Math.
 
 function plain(rgba: Uint8Array, nearest: NearestColour, transparent: number): Indexed {
   const out = new Uint8Array(rgba.length / 4);
-  for (let pixel = 0, at = 0; pixel < out.length; pixel++, at += 4)
-    out[pixel] = rgba[at + 3] === 0 ? transparent : nearest.of(rgba[at] as number, rgba[at + 1] as number, rgba[at + 2] as number);
+  const words = new Uint32Array(rgba.buffer, rgba.byteOffset, out.length);
+  // Drawings are flat: most pixels are as the one before.
+  let [last, index] = [-1, transparent];
+  for (let pixel = 0; pixel < out.length; pixel++) {
+    const word = words[pixel] as number;
+    if (word !== last) {
+      const at = pixel * 4;
+      index = rgba[at + 3] === 0 ? transparent : nearest.of(rgba[at] as number, rgba[at + 1] as number, rgba[at + 2] as number);
+      last = word;
+    }
+    out[pixel] = index;
+  }
   return out;
 }
 
@@ -100,9 +110,15 @@ function diffused(
   return out;
 }
 
-/** The index in the palette for each pixel of a picture (RGBA), and `transparent` for those whose alpha is 0. */
-export function inPalette(rgba: Uint8Array, size: Size, palette: readonly Colour[], dither: Dither, transparent: number): Indexed {
-  const nearest = new NearestColour(palette);
+/** The index in the palette for each pixel of a picture (RGBA), and `transparent` for those whose alpha is 0. What finds its colours may be used for other pictures, too. */
+export function inPalette(
+  rgba: Uint8Array,
+  size: Size,
+  palette: readonly Colour[],
+  dither: Dither,
+  transparent: number,
+  nearest = new NearestColour(palette),
+): Indexed {
   if (dither === 'ordered') return ordered(rgba, size, palette, nearest, transparent);
   if (dither === 'diffused') return diffused(rgba, size, palette, nearest, transparent);
   return plain(rgba, nearest, transparent);

@@ -14,22 +14,19 @@ export class ColourCount {
 
   /** Takes the pixels of a picture (RGBA) that are not transparent. */
   take(rgba: Uint8Array): void {
-    let [last, run] = [-1, 0];
     const { counts } = this;
-    const put = () => {
-      if (last >= 0) counts.set(last, (counts.get(last) ?? 0) + run);
-    };
-    for (let at = 0; at < rgba.length; at += 4) {
-      if (rgba[at + 3] === 0) continue;
-      const colour = ((rgba[at] as number) << 16) | ((rgba[at + 1] as number) << 8) | (rgba[at + 2] as number);
-      if (colour === last) {
-        run++;
-        continue;
+    const words = new Uint32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
+    for (let start = 0; start < words.length; ) {
+      const word = words[start] as number;
+      let end = start + 1;
+      while (end < words.length && words[end] === word) end++;
+      const at = start * 4;
+      if (rgba[at + 3] !== 0) {
+        const colour = ((rgba[at] as number) << 16) | ((rgba[at + 1] as number) << 8) | (rgba[at + 2] as number);
+        counts.set(colour, (counts.get(colour) ?? 0) + end - start);
       }
-      put();
-      [last, run] = [colour, 1];
+      start = end;
     }
-    put();
   }
 
   get distinct(): number {

@@ -8,7 +8,17 @@ import { countText, plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { LoopTimes } from '@/features/handover/LoopTimes';
-import { dropTrial, isMadeFor, stopTrial, type Trial, triedPicture, tryRecipe, useTrialStore } from '@/features/handover/loopTrial';
+import {
+  dropTrial,
+  isMadeFor,
+  isMadeOf,
+  stopTrial,
+  type Trial,
+  triedPicture,
+  tryRecipe,
+  useTrialStore,
+} from '@/features/handover/loopTrial';
+import { useQueueStore } from '@/features/handover/queueStore';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -24,14 +34,16 @@ function useTrial(leaving: NamedLeaving): Trial {
   const recipe = useHandoverStore((state) => state.recipe);
   const trial = useTrialStore((state) => state.trial);
   const pictures = leaving.plan.runs.length;
+  const isBusy = useQueueStore(({ queue }) => queue.some(({ state }) => 'progress' in state));
   useEffect(() => {
-    // What the fitting chose was made as it chose it.
-    if (isMadeFor(recipe)) return;
+    // What the fitting chose was made as it chose it; what was made before a handover is still right after it.
+    if (isMadeFor(recipe) || isMadeOf(project, recipe)) return;
     dropTrial();
-    if (pictures > MOST_BY_ITSELF) return;
+    // A handover has the cores to itself.
+    if (isBusy || pictures > MOST_BY_ITSELF) return;
     const timer = setTimeout(() => void tryRecipe(project, recipe), CALM_MILLISECONDS);
     return () => clearTimeout(timer);
-  }, [project, recipe, pictures]);
+  }, [project, recipe, pictures, isBusy]);
   useEffect(() => () => dropTrial(), []);
   return trial;
 }

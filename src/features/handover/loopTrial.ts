@@ -32,6 +32,12 @@ let fittedFor: Recipe | null = null;
 /** Counts what was begun, so that what ends late is known to be of before. */
 let turn = 0;
 
+/** What the loop that stands here was made of. */
+let made: { readonly project: Project; readonly recipe: Recipe } | null = null;
+
+/** Whether the loop that stands here is that of a project and a recipe. */
+export const isMadeOf = (project: Project, recipe: Recipe): boolean => made?.project === project && made.recipe === recipe;
+
 /** Whether the loop of a recipe was made when a size was fitted. */
 export const isMadeFor = (recipe: Recipe): boolean => fittedFor === recipe;
 
@@ -39,6 +45,7 @@ function begin(): number {
   running?.close();
   running = null;
   fittedFor = null;
+  made = null;
   return ++turn;
 }
 
@@ -81,6 +88,7 @@ async function make(project: Project, recipe: Recipe, own: number, trying: strin
 export async function tryRecipe(project: Project, recipe: Recipe): Promise<void> {
   const own = begin();
   const end = await make(project, recipe, own, null);
+  if (end?.kind === 'tried') made = { project, recipe };
   if (end) tell(end.kind === 'tried' ? { ...end, kind: 'made', fitted: null } : end);
 }
 

@@ -3,7 +3,7 @@ import { heldInLoop, type LoopOptions } from '@/core/output/loop';
 import { type Area, changedArea, cropped } from '@/core/raster/changedArea';
 import { fingerprintOf } from '@/core/raster/digest';
 import { inPalette, onMatte, wordsOf } from '@/core/raster/dither';
-import { type Colour, ColourCount, wordOf } from '@/core/raster/palette';
+import { type Colour, ColourCount, NearestColour, wordOf } from '@/core/raster/palette';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { roundedDurations } from '@/core/time/heldTimes';
 import type { LoopFile } from '@/workers/output/loop/loopFile';
@@ -32,6 +32,12 @@ async function pixelsFor(picture: RenderedPicture, { matte }: LoopOptions): Prom
 
 class GifLoop {
   private readonly isClear: boolean;
+  /** Pixels of pictures that were rendered for their colours, as far as there is room. */
+  private readonly kept = new Map<number, Uint8Array>();
+  private keptBytes = 0;
+  private nearest: NearestColour | null = null;
+  /** What was made of those, which takes as much room at most. */
+  private readonly made = new Map<number, Quantised>();
 
   constructor(
     private readonly plan: RenderPlan,
@@ -47,18 +53,28 @@ class GifLoop {
     return Math.max(1, this.options.colours - (this.isClear ? 1 : 0));
   }
 
+  /** A picture's pixels, as they stay: the next is rendered into the same room. */
+  private remember(pixels: Uint8Array): Uint8Array {
+    this.keptBytes += pixels.byteLength;
+    return this.keptBytes <= MOST_KEPT_BYTES ? pixels.slice() : pixels;
+  }
+
   /** The palette for all pictures, from the colours of each. */
   private async wholePalette(): Promise<readonly Colour[]> {
     const count = new ColourCount();
     const seen = new Set<number>();
     const { plan, job, options } = this;
     const pictures = job.pictures(
-      async (picture) => count.take(await pixelsFor(picture, options)),
+      async (picture) => this.remember(await pixelsFor(picture, options)),
       () => 0,
     );
     for (const [index, { stack }] of plan.runs.entries()) {
       job.stop.throwIfAborted();
-      if (!seen.has(stack)) await pictures.ofRun(index);
+      if (!seen.has(stack)) {
+        const pixels = await pictures.ofRun(index);
+        count.take(pixels);
+        if (this.keptBytes <= MOST_KEPT_BYTES) this.kept.set(stack, pixels);
+      }
       seen.add(stack);
     }
     return count.palette(this.mostColours);
@@ -72,7 +88,10 @@ class GifLoop {
       count.take(pixels);
       palette = count.palette(this.mostColours);
     }
-    const indices = inPalette(pixels, plan.size, palette, options.dither, palette.length);
+    // One palette for all has its nearest colours found once.
+    const nearest = (shared && this.nearest) || new NearestColour(palette);
+    if (shared) this.nearest = nearest;
+    const indices = inPalette(pixels, plan.size, palette, options.dither, palette.length, nearest);
     const words = wordsOf(indices, Uint32Array.from([...palette.map(wordOf), 0]));
     return { indices, palette, words };
   }
@@ -120,7 +139,11 @@ class GifLoop {
     let before: Uint32Array | null = null;
     for (const [index, run] of plan.runs.entries()) {
       job.stop.throwIfAborted();
-      const picture = await pictures.ofRun(index);
+      const kept = this.kept.get(run.stack);
+      const known = this.made.get(run.stack);
+      const picture = known ?? (kept ? this.quantised(kept, shared) : await pictures.ofRun(index));
+      if (kept && !known) this.made.set(run.stack, picture);
+      this.kept.delete(run.stack);
       // Held against the file is what its colours make of the picture.
       job.notes.recall(run.stack, { fingerprint: await fingerprintOf(new Uint8Array(picture.words.buffer)) });
       file.add(this.stored(picture, before, shared !== null, durations[index] as number));
@@ -133,6 +156,7 @@ class GifLoop {
 
 const NOTHING: Area = { x: 0, y: 0, width: 1, height: 1 };
 const MOST_INDICES = 256;
+const MOST_KEPT_BYTES = 128 * 1024 * 1024;
 
 /** Writes a plan as a GIF, each run of frames as one picture. */
 export const writeGifLoop = (plan: RenderPlan, options: LoopOptions, job: OutputJob, file: LoopFile): Promise<void> =>
