@@ -90,6 +90,11 @@ try {
   await page.getByRole('button', { name: /^Hand over \d/ }).click();
   await page.getByTestId('verdict').first().waitFor({ timeout: 120_000 });
   await take('hand-over');
+  await page.getByRole('radio', { name: /^Shot .* alone/ }).click();
+  await page.getByRole('radio', { name: 'GIF', exact: true }).click();
+  await page.getByText(/ bytes\)/).waitFor({ timeout: 120_000 });
+  await page.getByRole('img', { name: 'Result' }).waitFor();
+  await take('loop');
 } finally {
   await browser.close();
   server.kill('SIGTERM');
