@@ -132,4 +132,4 @@ export function framesForTimes(
 }
 
 /** How often it is played, in words. */
-export const playsWords = (plays: number): string => (plays === 0 ? 'for ever' : plays === 1 ? 'once' : `${plays} times`);
+export const playsWords = (plays: number): string => (plays === 0 ? 'on a loop' : plays === 1 ? 'once' : `${plays} times`);

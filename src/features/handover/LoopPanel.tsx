@@ -216,7 +216,7 @@ export function LoopPanel({ kind, options, onChange, plan, withBackground }: Pro
           label="Played"
           value={options.plays === 0 ? 'ever' : 'times'}
           options={[
-            { value: 'ever', label: 'For ever' },
+            { value: 'ever', label: 'On a loop' },
             { value: 'times', label: 'n times' },
           ]}
           onChange={(value) => onChange({ ...options, plays: value === 'ever' ? 0 : 1 })}
