@@ -35,7 +35,7 @@ const CHANNELS = 2;
 /** What an AAC decoder gives before the first sample of what this coder was given; measured, and held by a test. */
 const AAC_PRIMING = 1024;
 const NAME = 'Mix';
-const FRAMES_AT_ONCE = 48;
+const FRAMES_AT_ONCE = 120;
 
 const ENCODINGS: Readonly<Record<SoundCodec, AudioEncodingConfig>> = {
   aac: { codec: 'aac', bitrate: 192_000 },
@@ -101,11 +101,11 @@ export class SoundTrack {
     return (this.container === 'mkv' || this.container === 'webm') && (this.codec === 'aac' || this.codec === 'opus');
   }
 
-  /** Writes the sound of all frames before `frame`. */
+  /** Writes the sound of all frames before `frame`, and of those that are mixed with them: a mix of few frames takes as long as one of many. */
   async until(frame: number): Promise<void> {
     while (this.nextFrame < frame) {
       const fromFrame = this.nextFrame;
-      const toFrame = Math.min(frame, fromFrame + FRAMES_AT_ONCE) - 1;
+      const toFrame = Math.min(this.plan.frames, fromFrame + FRAMES_AT_ONCE) - 1;
       const channels = await this.mix(fromFrame, toFrame);
       const start = sampleOfFrame(fromFrame, this.plan.rate, MIX_RATE);
       this.loudness.take(channels, start);
