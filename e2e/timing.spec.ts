@@ -61,6 +61,16 @@ test('the reel leaves as a timeline, a list, words and sound, each read back bef
   const srt = await readFile((await saved(page, 'SubRip')).path, 'utf8');
   expect(srt.replaceAll('\r\n', '\n')).toBe('1\n00:00:00,500 --> 00:00:01,000\nPlop\n\n2\n00:00:01,000 --> 00:00:02,000\n[splash]\n');
 
+  for (const [button, name] of [
+    ['This frame (OpenRaster)', 'click_010_1.ora'],
+    ['This level’s drawings', 'click_010_level-1.ora'],
+  ] as const) {
+    const ora = await saved(page, button);
+    expect(ora.fileName).toBe(name);
+    expect((await readFile(ora.path)).subarray(30, 54).toString()).toBe('mimetypeimage/openraster');
+  }
+  await expect(page.getByText('12 layers.')).toBeVisible();
+
   const wav = await saved(page, 'Mix as WAV');
   expect(wav.fileName).toBe('click_mix.wav');
   const told = (flag: string) => Number(execFileSync('sox', ['--i', flag, wav.path], { encoding: 'utf8' }));

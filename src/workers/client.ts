@@ -9,6 +9,7 @@ import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { PictureName, PictureStack } from '@/core/render/stacks';
 import type { Mixing } from '@/workers/output/outputFormat';
+import type { LayerPng } from '@/workers/output/pictures/oraFile';
 import type {
   ClipCount,
   ClipEnd,
@@ -45,10 +46,11 @@ export {
 } from '@/workers/localStore';
 export { FORMATS } from '@/workers/output/formats/list';
 export type { Mixing } from '@/workers/output/outputFormat';
+export type { LayerPng } from '@/workers/output/pictures/oraFile';
 export type { ClipFacts, FixAnswer, HandoverOrder, HandoverResult, ReadClipFrame, TrialEnd, TriedPicture } from '@/workers/protocol';
 export { drawLayers } from '@/workers/render/compositor';
 export { PictureCache } from '@/workers/render/pictureCache';
-export { PictureMissing } from '@/workers/render/pictureSource';
+export { loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 
 /** A worker failed, most often since its program could not be loaded: the next question starts it again. */
 export class WorkerFailed extends Error {
@@ -247,4 +249,10 @@ export function tryLoop(order: HandoverOrder, onProgress: (framesDone: number) =
     picture: (place) => Promise.race([remote.picture(place) as Promise<TriedPicture>, failed]),
     close: () => worker.terminate(),
   };
+}
+
+/** A layered picture as OpenRaster; see `oraFile`. */
+export async function layeredFile(size: Size, layers: readonly LayerPng[], merged: Uint8Array, thumbnail: Uint8Array): Promise<Blob> {
+  const { oraFile } = await import('@/workers/output/pictures/oraFile');
+  return oraFile(size, layers, merged, thumbnail);
 }

@@ -2,11 +2,11 @@
 import { useRef, useState } from 'react';
 import type { Outcome } from '@/core/outcome';
 import { hasDropFrame } from '@/core/time/timecode';
-import { STOP } from '@/core/words';
+import { NO_SHOT, STOP } from '@/core/words';
 import { Row } from '@/features/handover/Row';
 import { TimingBack } from '@/features/handover/TimingBack';
 import { captionsFile, edlFile, otioFile, soundFiles, type TimelineChoice, type TimingFile } from '@/features/handover/timingFiles';
-import { useProject } from '@/features/project/hooks';
+import { inView, useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
 import { saveSheetCsv } from '@/features/sheet/sheetFiles';
 import { Button } from '@/ui/Button';
@@ -46,6 +46,40 @@ function SoundRow({ onSaid }: { onSaid: (files: Outcome<readonly TimingFile[]>) 
           <Button onClick={() => stopper.current?.abort()}>{STOP}</Button>
         </div>
       )}
+    </Row>
+  );
+}
+
+/** The open shot's current frame, or its current level, as a layered picture. */
+function LayersRow({ onSaid }: { onSaid: (files: Outcome<readonly TimingFile[]>) => void }) {
+  const [isMaking, setMaking] = useState(false);
+  const make = async (what: 'frame' | 'level') => {
+    const view = inView();
+    if (!view) return onSaid({ ok: false, reason: NO_SHOT });
+    const { project, shot, level, frame } = view;
+    if (what === 'level' && !level) return onSaid({ ok: false, reason: 'The shot has no level.' });
+    setMaking(true);
+    try {
+      const { frameInLayers, levelInLayers } = await import('@/features/handover/layeredPicture');
+      const file = what === 'level' && level ? await levelInLayers(project, shot, level) : await frameInLayers(project, shot, frame);
+      onSaid(file.ok ? { ok: true, value: [file.value] } : file);
+    } catch (error) {
+      const reason = error instanceof Error && error.message !== '' ? error.message : 'the server does not answer';
+      onSaid({ ok: false, reason: `The layers could not be put together: ${reason}. Nothing was saved.` });
+    } finally {
+      setMaking(false);
+    }
+  };
+  return (
+    <Row name="Layers">
+      <div className="flex flex-wrap gap-1.5">
+        <Button disabled={isMaking} onClick={() => void make('frame')}>
+          This frame (OpenRaster)
+        </Button>
+        <Button disabled={isMaking} onClick={() => void make('level')}>
+          This level’s drawings
+        </Button>
+      </div>
     </Row>
   );
 }
@@ -138,6 +172,7 @@ export function TimingPanel() {
           </div>
         </Row>
         <SoundRow onSaid={tell} />
+        <LayersRow onSaid={tell} />
         <Row name="The sheet">
           <div className="flex flex-wrap gap-1.5">
             <Button onClick={saveSheetCsv}>Open shot as CSV</Button>
