@@ -6,8 +6,13 @@ import type { Page } from '@playwright/test';
 import { BlobReader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import { decodeApng } from 'fast-png';
 import sharp from 'sharp';
+import { mustBeDone } from '../src/core/outcome';
+import { type LoopOptions, microsecondsIn, START_LOOP } from '../src/core/output/loop';
+import { type RenderPlan, renderPlanOf } from '../src/core/render/renderPlan';
+import type { HandoverEnd } from '../src/workers/protocol';
 import { expect, openStage, test } from './fixtures';
-import { makeProject } from './projects';
+import { ownWorker } from './ownWorker';
+import { makeProject, projectOnServer } from './projects';
 
 /* Loops as a person makes them, read by an image library and by the browser's own decoder. */
 
@@ -206,4 +211,63 @@ test('a small page plays by its own times with nothing to fetch; a strip holds e
       `${place}`,
     ).toBe(0);
   }
+});
+
+test('a loop of one pixel, of 3,000 pictures, of pictures shorter than browsers show and of equal ones is what it is asked for', async ({
+  page,
+  app,
+}) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  const project = await projectOnServer(app.url, projectId);
+  const plan = mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: 23, withBackground: true }));
+  const run = await ownWorker<{ end: HandoverEnd; left: string[] }>(page, 'e2e/spoiled/worker.ts');
+  await openStage(page, app.url, projectId, 'hand-over');
+  const small = { ...plan, size: { width: 32, height: 18 }, composedSize: SIZE };
+  const alternating = (frames: number): RenderPlan => ({
+    ...small,
+    frames,
+    runs: Array.from({ length: frames }, (_, index) => ({ stack: index % 12, startFrame: index, frames: 1 })),
+  });
+  const [one, two] = plan.stacks;
+  if (!one || !two) throw new Error('There are twelve pictures.');
+  const equal: RenderPlan = {
+    ...small,
+    stacks: [one, { ...one, key: 'the same under another number' }],
+    runs: small.runs.map((each, index) => ({ ...each, stack: index % 2 })),
+  };
+  const cases: { what: string; plan: RenderPlan; options?: Partial<LoopOptions>; repeats?: number }[] = [
+    { what: 'one pixel', plan: { ...plan, size: { width: 1, height: 1 }, composedSize: SIZE } },
+    { what: 'two colours', plan: small, options: { colours: 2, dither: 'ordered' } },
+    { what: '3,000 pictures', plan: alternating(3000) },
+    { what: 'shorter than browsers show', plan: { ...alternating(60), rate: { num: 60, den: 1 } } },
+    { what: 'a palette for each picture', plan: small, options: { palette: 'each', colours: 16, dither: 'diffused' } },
+    { what: 'equal pictures', plan: equal, repeats: 11 },
+  ];
+  for (const formatId of ['gif', 'apng'] as const)
+    for (const each of cases) {
+      const options: LoopOptions = { ...START_LOOP, ...each.options };
+      const order = {
+        ...{
+          plan: each.plan,
+          formatId,
+          baseName: 'loop',
+          ground: 'paper',
+          owner: 'test',
+          decodeWhileWriting: false,
+          jobId: 'job',
+          wasBegun: false,
+        },
+        ...{ options, names: [], lists: [] },
+      };
+      const { end } = await run({ order, spoil: 'none', intoFolder: false });
+      const what = `${formatId}, ${each.what}: ${JSON.stringify(end).slice(0, 300)}`;
+      if (end.kind !== 'written') throw new Error(what);
+      const { count } = end.result;
+      expect(count.frames, what).toBe(each.plan.runs.length);
+      expect(count.wrongFrames, what).toEqual([]);
+      expect(count.repeatFrames.length, what).toBe(each.repeats ?? 0);
+      expect(count.loop?.microseconds, what).toEqual(microsecondsIn(formatId, each.plan, options));
+      if (each.what === 'shorter than browsers show' && formatId === 'gif')
+        expect(count.loop?.microseconds.slice(0, 3)).toEqual([20_000, 10_000, 20_000]);
+    }
 });

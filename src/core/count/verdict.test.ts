@@ -275,3 +275,49 @@ describe('a film with sound', () => {
     expect(judge(asked, { ...good, sound: counted }).agrees).toBe(false);
   });
 });
+
+describe('a loop', () => {
+  const times = [80_000, 90_000, 80_000];
+  const loopAsked: HandoverRequest = {
+    ...asked,
+    frames: 3,
+    loop: { microseconds: times, trueMicroseconds: 250_000, toleranceMicroseconds: 5000, plays: 0 },
+  };
+  const loopGood: HandoverCount = {
+    ...{ ...good, frames: 3, hasTimes: false, rate: null, durationMicroseconds: null, comparison: { kind: 'exact' } },
+    loop: { microseconds: times, plays: 0, colours: 64 },
+  };
+
+  it('agrees where every picture is held as long as asked, and is as long as it can be', () => {
+    const verdict = judge(loopAsked, loopGood);
+    expect(verdict.agrees).toBe(true);
+    expect(verdict.lines.map(({ what, asked: was, counted }) => [what, was, counted])).toEqual([
+      ['pictures', '3', '3'],
+      ['length', '0.250 s', '0.250 s'],
+      ['pictures on time', '3', '3'],
+      ['played', 'on a loop', 'on a loop'],
+      ['size', '1280 × 720', '1280 × 720'],
+      ['right pictures', '3', '3'],
+      ['repeats*', '0', '0'],
+    ]);
+    expect(verdict.sentences[1]).toContain('what the chosen colours make of the drawing');
+  });
+
+  it.each([
+    ['a picture held too long', { microseconds: [80_000, 100_000, 70_000] }, 'Not held as long as asked: pictures 2–3.'],
+    ['a picture missing', { microseconds: [80_000, 90_000] }, 'Not held as long as asked: picture 3.'],
+    ['played once', { plays: 1 }, ''],
+  ])('disagrees with %s', (_, change, sentence) => {
+    const loop = { ...{ microseconds: times, plays: 0, colours: 64 }, ...change };
+    const verdict = judge(loopAsked, { ...loopGood, loop });
+    expect(verdict.agrees).toBe(false);
+    expect(verdict.sentences.join(' ')).toContain(sentence);
+  });
+
+  it('longer or shorter than half a unit disagrees, and so does a file that is none', () => {
+    const slow = { ...loopAsked, loop: { microseconds: times, trueMicroseconds: 256_000, toleranceMicroseconds: 5000, plays: 0 } };
+    expect(judge(slow, loopGood).agrees).toBe(false);
+    expect(judge(loopAsked, { ...loopGood, loop: null }).agrees).toBe(false);
+    expect(judge({ ...loopAsked, loop: null }, loopGood).agrees).toBe(false);
+  });
+});

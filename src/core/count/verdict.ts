@@ -104,7 +104,8 @@ function loopLines({ loop: asked }: HandoverRequest, { loop: counted, frames }: 
 function loopSentences({ loop: asked }: HandoverRequest, { loop: counted }: HandoverCount): readonly string[] {
   if (!asked || !counted) return [];
   const wrong = wrongTimes(asked, counted);
-  return wrong.length === 0 ? [] : [`Not held as long as asked: ${frameRangeWords(wrong.map((place) => place + 1))}.`];
+  const named = frameRangeWords(wrong.map((place) => place + 1)).replace('frame', 'picture');
+  return wrong.length === 0 ? [] : [`Not held as long as asked: ${named}.`];
 }
 
 function rateSentences(asked: HandoverRequest, counted: HandoverCount): readonly string[] {
