@@ -3,14 +3,19 @@ import { useRef, useState } from 'react';
 import type { Outcome } from '@/core/outcome';
 import { hasDropFrame } from '@/core/time/timecode';
 import { NO_SHOT, STOP } from '@/core/words';
+import { contactFile } from '@/features/handover/contactFile';
 import { Row } from '@/features/handover/Row';
 import { TimingBack } from '@/features/handover/TimingBack';
 import { captionsFile, edlFile, otioFile, soundFiles, type TimelineChoice, type TimingFile } from '@/features/handover/timingFiles';
 import { inView, useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
 import { saveSheetCsv } from '@/features/sheet/sheetFiles';
+import { untilKept } from '@/features/sync/session';
+import { settled } from '@/features/sync/settling';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
+
+const NOT_KEPT = 'The server does not answer, so not everything is saved yet. Nothing was handed over.';
 
 /** What came of the last press: files with what was found in them, or why there are none. */
 type Said = { readonly files: readonly TimingFile[] } | { readonly reason: string } | null;
@@ -81,6 +86,29 @@ function LayersRow({ onSaid }: { onSaid: (files: Outcome<readonly TimingFile[]>)
         </Button>
       </div>
     </Row>
+  );
+}
+
+/** The open shot's drawings, each once with its frames, on paper. */
+function ContactButton({ onSaid }: { onSaid: (files: Outcome<readonly TimingFile[]>) => void }) {
+  const [isMaking, setMaking] = useState(false);
+  const make = async () => {
+    const view = inView();
+    if (!view) return onSaid({ ok: false, reason: NO_SHOT });
+    setMaking(true);
+    try {
+      await settled();
+      onSaid((await untilKept()) ? { ok: true, value: [await contactFile(view.project, view.shot)] } : { ok: false, reason: NOT_KEPT });
+    } catch {
+      onSaid({ ok: false, reason: 'The contact sheet could not be made, since the server does not answer. Nothing was saved.' });
+    } finally {
+      setMaking(false);
+    }
+  };
+  return (
+    <Button disabled={isMaking} onClick={() => void make()}>
+      Contact sheet (PDF)
+    </Button>
   );
 }
 
@@ -176,6 +204,7 @@ export function TimingPanel() {
         <Row name="The sheet">
           <div className="flex flex-wrap gap-1.5">
             <Button onClick={saveSheetCsv}>Open shot as CSV</Button>
+            <ContactButton onSaid={tell} />
           </div>
         </Row>
         <Row name="Back again">

@@ -1,3 +1,4 @@
+import { pdfResponse } from '@/app/api/pdfResponse';
 import { answering, checkBody, readIds, refuse } from '@/app/api/respond';
 import { printSchema } from '@/contracts/print';
 import { printSheet } from '@/server/service/print';
@@ -10,13 +11,5 @@ export const GET = answering(async (request: Request, { params }: RouteContext<'
   if (!choices.ok) return choices.response;
   const { projectId, shotId } = ids.value;
   const printed = await printSheet(projectId, shotId, choices.value);
-  if (!printed.ok) return refuse(printed.status, printed.error);
-  const { fileName, pdf } = printed.value;
-  return new Response(new Uint8Array(pdf), {
-    headers: {
-      'Content-Type': 'application/pdf',
-      'Content-Disposition': `inline; filename="sheet.pdf"; filename*=UTF-8''${encodeURIComponent(fileName)}`,
-      'Cache-Control': 'no-store',
-    },
-  });
+  return printed.ok ? pdfResponse(printed.value, 'sheet.pdf') : refuse(printed.status, printed.error);
 });
