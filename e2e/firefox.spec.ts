@@ -48,7 +48,7 @@ const framesIn = (file: string): number =>
       .replace(/,$/, ''),
   );
 
-test('in Firefox films and pictures are handed over, opened again, counted, and agree', async ({ app }) => {
+test('in Firefox films, pictures and loops are handed over, opened again, counted, and agree', async ({ app }) => {
   const id = await withClick(app.url, FILM.rate, FILM.frames, 24, 300);
   const downloads = await mkdtemp(path.join(tmpdir(), 'lime-tick-firefox-'));
   const browser = await firefox(downloads);
@@ -60,7 +60,7 @@ test('in Firefox films and pictures are handed over, opened again, counted, and 
     await page.evaluateOnNewDocument(() => Object.defineProperty(navigator, 'hardwareConcurrency', { get: () => 8 }));
     await page.goto(`${app.url}/projects/${id}/hand-over`);
     await page.waitForSelector('nav[aria-label="Stages"]');
-    for (const [index, kind] of ['WebM', 'MP4', 'PNG'].entries()) {
+    for (const [index, kind] of ['WebM', 'MP4', 'PNG', 'GIF', 'APNG', 'Animated WebP'].entries()) {
       await press(page, kind);
       await press(page, 'Hand over 48 frames');
       await page.waitForFunction(
@@ -74,9 +74,9 @@ test('in Firefox films and pictures are handed over, opened again, counted, and 
         document.querySelector('article')?.textContent ?? '',
       ]);
       expect(verdict, receipt).toBe('agrees');
-      if (kind !== 'PNG') expect(receipt).toContain('the packets in the file are the very same, by their SHA-256');
+      if (kind === 'WebM' || kind === 'MP4') expect(receipt).toContain('the packets in the file are the very same, by their SHA-256');
     }
-    await expect.poll(async () => (await readdir(downloads)).filter((name) => !name.endsWith('.part')).length).toBe(3);
+    await expect.poll(async () => (await readdir(downloads)).filter((name) => !name.endsWith('.part')).length).toBe(6);
     const films = (await readdir(downloads)).filter((name) => /\.(mp4|webm)$/.test(name));
     expect(films.map((name) => framesIn(path.join(downloads, name)))).toEqual([48, 48]);
     expect(errors).toEqual([]);
