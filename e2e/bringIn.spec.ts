@@ -108,6 +108,13 @@ test('an animated picture keeps its own times, another size is laid as told, and
   await dialog.getByRole('radio', { name: 'As they are' }).click();
   // Thirteen pictures of a tenth of a second are 1.3 s: 31.2 frames, so 31, from the third on.
   await expect(dialog.getByText('frames 3–33; shot 010 grows from 24 to 33 frames')).toBeVisible();
+  // The second for half a second by hand: 1.2 s and that are 1.7 s, 40.8 frames, so 41.
+  const byHand = dialog.getByLabel('Times by hand, one after another, - for none');
+  await byHand.fill('- 0.5s');
+  await expect(dialog.getByText('frames 3–43; shot 010 grows from 24 to 43 frames')).toBeVisible();
+  await byHand.fill('- soon');
+  await expect(dialog.getByText('Write times as 120 (ms), 0.5s or 12/100, with spaces between.')).toBeVisible();
+  await byHand.fill('');
   await dialog.getByRole('button', { name: 'Bring in 13 pictures' }).click();
   await expect(dialog).toHaveCount(0);
   await untilKept(page);

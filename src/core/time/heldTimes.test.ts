@@ -1,7 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { record } from '@/core/testing/record';
-import { delaysOf, framesForTimes, type HeldTime, heldTimesOf, loopMicroseconds, roundedDurations } from '@/core/time/heldTimes';
+import {
+  delaysOf,
+  framesForTimes,
+  type HeldTime,
+  heldTimesOf,
+  loopMicroseconds,
+  readMilliseconds,
+  readTimes,
+  roundedDurations,
+} from '@/core/time/heldTimes';
 import type { Rate } from '@/core/time/rate';
 
 const whole = (num: number): Rate => ({ num, den: 1 });
@@ -102,5 +111,26 @@ describe('times given by hand as frames', () => {
         expect(framesForTimes(heldTimesOf(frames, times), rate)).toEqual({ frames, driftMicroseconds: 0 });
       }),
     );
+  });
+});
+
+describe('times as they are typed', () => {
+  it.each([
+    ['120', 120],
+    ['120 ms', 120],
+    ['0.12 s', 120],
+    ['0,5s', 500],
+    ['12/100', 120],
+    ['12 / 100 s', 120],
+    ['0', null],
+    ['-5', null],
+    ['soon', null],
+    ['601000', null],
+  ])('%s', (text, milliseconds) => expect(readMilliseconds(text)).toBe(milliseconds));
+
+  it('one after another, with those left out that are not given', () => {
+    expect(readTimes('120 - 12/100; 0.5s')).toEqual([120, null, 120, 500]);
+    expect(readTimes('')).toEqual([]);
+    expect(readTimes('120 soon')).toBeNull();
   });
 });

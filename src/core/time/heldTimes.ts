@@ -133,3 +133,21 @@ export function framesForTimes(
 
 /** How often it is played, in words. */
 export const playsWords = (plays: number): string => (plays === 0 ? 'on a loop' : plays === 1 ? 'once' : `${plays} times`);
+
+/** Milliseconds of a text as `120`, `120 ms`, `0.12 s` or `12/100`; null where it is none, or longer than can be given. */
+export function readMilliseconds(text: string): number | null {
+  const [, number, unit] = /^\s*(\d+(?:[.,]\d+)?)\s*(ms|s|\/\s*100(?:\s*s)?)?\s*$/.exec(text) ?? [];
+  if (number === undefined) return null;
+  const scale = unit === 's' ? 1000 : unit?.startsWith('/') ? 10 : 1;
+  const milliseconds = Math.round(Number(number.replace(',', '.')) * scale);
+  return milliseconds >= 1 && milliseconds <= MOST_MILLISECONDS ? milliseconds : null;
+}
+
+/** Times one after another, parted by spaces or semicolons, `-` for one that is not given: `120 - 12/100 0.5s`; null where one is none. */
+export function readTimes(text: string): readonly (number | null)[] | null {
+  const times = text
+    .split(/[\s;]+/)
+    .filter((each) => each !== '')
+    .map((each) => (each === '-' ? null : (readMilliseconds(each) ?? Number.NaN)));
+  return times.some(Number.isNaN) ? null : times;
+}

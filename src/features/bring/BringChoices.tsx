@@ -1,5 +1,6 @@
 'use client';
 import type { ReactNode } from 'react';
+import { readTimes } from '@/core/time/heldTimes';
 import { CURRENT_FRAME, FIRST_FRAME, LEVEL_KIND_NAMES, SHOT_GROWS } from '@/core/words';
 import { type Choices, picturesOf, type ReadResult } from '@/features/bring/bringing';
 import { inView, useProject } from '@/features/project/hooks';
@@ -81,12 +82,23 @@ export function BringChoices({
             value={choices.timing}
             options={[
               { value: 'each', label: 'One for all' },
-              { value: 'own', label: 'Each its own', disabled: !hasTimes, title: hasTimes ? undefined : 'These files say no times' },
+              { value: 'own', label: 'Each its own', title: hasTimes ? undefined : 'These files say no times: give them by hand' },
             ]}
             onChange={(timing) => change({ timing })}
           />
         </div>
       </Row>
+      {choices.timing === 'own' && (
+        <Field
+          label="Times by hand, one after another, - for none"
+          placeholder="120 120 0.5s 12/100"
+          value={choices.timesText}
+          onChange={(timesText) => change({ timesText })}
+          {...(readTimes(choices.timesText) === null
+            ? { wrong: 'Write times as 120 (ms), 0.5s or 12/100, with spaces between.' }
+            : { said: hasTimes ? 'The rest keep the times of their files.' : 'The rest are held for one frame.' })}
+        />
+      )}
       {choices.timing === 'each' && (
         <Field
           label="Frames for each picture"

@@ -11,6 +11,7 @@ import { itemAt } from '@/core/reel/reel';
 import { reelEdit } from '@/core/reel/reelEdit';
 import { addShotStep, codeBetween } from '@/core/reel/shotEdits';
 import { plural } from '@/core/time/counts';
+import { readTimes } from '@/core/time/heldTimes';
 import { contextIn, contextNow, newId, take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { layAnew } from '@/features/project/layAnew';
@@ -62,6 +63,8 @@ export type Choices = {
   readonly order: 'asNamed' | 'reversed';
   readonly timing: 'each' | 'own';
   readonly frames: number;
+  /** Times given by hand, as they were typed: of the pictures in the order of their files. */
+  readonly timesText: string;
   readonly equal: 'each' | 'held' | 'shared';
   /** A new level of the open shot, the level of now, or a new shot on the reel with one level. */
   readonly onto: 'new' | 'level' | 'shot';
@@ -84,6 +87,7 @@ export function firstChoices(reading: ReadResult, onReel: boolean): Choices {
     timing: hasTimes ? 'own' : 'each',
     // Pictures that come to the reel were timed elsewhere, one a frame; drawings are on twos until told otherwise.
     frames: onReel && pictures.length > 1 ? 1 : 2,
+    timesText: '',
     equal: 'each',
     onto: onReel ? 'shot' : 'new',
     levelKind: pictures.length === 1 && !onReel ? 'still' : 'animated',
@@ -134,8 +138,17 @@ export function remarks(reading: ReadResult, size: Size): readonly string[] {
   ];
 }
 
-/** The pictures in the order of their files; a name for each. */
-const brought = (reading: ReadResult, laid: ReadonlyMap<Digest, Digest | null>): readonly BroughtPicture[] =>
+/** The pictures in the order of their files; a name for each, and its time, the one given by hand where there is one. */
+function brought(
+  reading: ReadResult,
+  laid: ReadonlyMap<Digest, Digest | null>,
+  { timing, timesText }: Pick<Choices, 'timing' | 'timesText'>,
+): readonly BroughtPicture[] {
+  const byHand = timing === 'own' ? (readTimes(timesText) ?? []) : [];
+  return named(reading, laid).map((picture, index) => ({ ...picture, delayMilliseconds: byHand[index] ?? picture.delayMilliseconds }));
+}
+
+const named = (reading: ReadResult, laid: ReadonlyMap<Digest, Digest | null>): readonly BroughtPicture[] =>
   reading.good.flatMap(({ fileName, taken }) =>
     taken.pictures.flatMap(({ name, picture, delayMilliseconds }): BroughtPicture[] => {
       const digest = laid.has(picture) ? laid.get(picture) : picture;
@@ -166,7 +179,7 @@ function previewShot(project: Project, reading: ReadResult, choices: Choices, la
   const empty: Shot = { id: newId(), code: codeBetween(project, index), name: '', note: '', frames: 1, levels: [], notes: [], sounds: [] };
   const plan = bringIn(
     contextIn(project, empty),
-    brought(reading, laid),
+    brought(reading, laid, choices),
     coreChoices({ ...choices, onto: 'new', startsAt: 'first', grows: true }, empty, undefined, 0, levelName(reading, empty)),
     project.rate,
   );
@@ -193,7 +206,7 @@ export function previewBringing(reading: ReadResult, choices: Choices, laid = NO
   if (choices.onto === 'shot') return previewShot(project, reading, choices, laid);
   return bringIn(
     contextNow(view),
-    brought(reading, laid),
+    brought(reading, laid, choices),
     coreChoices(choices, shot, level, frame, levelName(reading, shot)),
     project.rate,
   );

@@ -6,22 +6,13 @@ import { type Outcome, refused } from '@/core/outcome';
 import { heldInLoop, isLoopKind, type LoopOptions, microsecondsIn } from '@/core/output/loop';
 import { chosenRange, type NamedLeaving } from '@/core/output/recipe';
 import { plural } from '@/core/time/counts';
-import { framesForTimes, type HandTime, MOST_MILLISECONDS } from '@/core/time/heldTimes';
+import { framesForTimes, type HandTime, readMilliseconds } from '@/core/time/heldTimes';
 import { rateName } from '@/core/time/rate';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { contextIn, take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { CommitField } from '@/ui/Field';
-
-/** Milliseconds of a text as `120`, `120 ms`, `0.12 s` or `12/100`; null where it is none that can be held. */
-export function readMilliseconds(text: string): number | null {
-  const [, number, unit] = /^\s*(\d+(?:[.,]\d+)?)\s*(ms|s|\/\s*100(?:\s*s)?)?\s*$/.exec(text) ?? [];
-  if (number === undefined) return null;
-  const scale = unit === 's' ? 1000 : unit?.startsWith('/') ? 10 : 1;
-  const milliseconds = Math.round(Number(number.replace(',', '.')) * scale);
-  return milliseconds >= 1 && milliseconds <= MOST_MILLISECONDS ? milliseconds : null;
-}
 
 const without = (times: readonly HandTime[], place: number): readonly HandTime[] => times.filter((each) => each.place !== place);
 
