@@ -24,6 +24,7 @@ import {
 import type { OutsideEncoder } from '@/core/output/outsideFilm';
 import { NumberField } from '@/features/handover/NumberField';
 import { Row } from '@/features/handover/Row';
+import { TransparencyChoice } from '@/features/handover/TransparencyChoice';
 import { useProject } from '@/features/project/hooks';
 import { fetchOutsideEncoder } from '@/features/sync/api';
 import { Choice } from '@/ui/Choice';
@@ -223,17 +224,7 @@ export function FilmPanel(props: Props & { readonly isHeard: boolean; readonly w
     <div className="space-y-2">
       <PictureOptions container={container} options={options} onChange={onChange} />
       {!withBackground && canBeTransparent(container, options) && (
-        <Row name="Ground">
-          <Choice
-            label="Transparency"
-            value={options.transparency ? 'kept' : 'white'}
-            options={[
-              { value: 'kept', label: 'Transparent' },
-              { value: 'white', label: 'On white' },
-            ]}
-            onChange={(value) => onChange({ ...options, transparency: value === 'kept' })}
-          />
-        </Row>
+        <TransparencyChoice isKept={options.transparency} onChange={(transparency) => onChange({ ...options, transparency })} />
       )}
       {isHeard ? (
         <Row name="Sound">

@@ -7,7 +7,9 @@ import { durationWords, heldTimesOf, LEAST_GIF_CENTISECONDS, loopMicroseconds, r
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { fitLoop, useTrialStore } from '@/features/handover/loopTrial';
 import { NumberField } from '@/features/handover/NumberField';
+import { QualityOptions } from '@/features/handover/QualityOptions';
 import { Row } from '@/features/handover/Row';
+import { TransparencyChoice } from '@/features/handover/TransparencyChoice';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -58,50 +60,13 @@ function ColourOptions({ options, onChange }: Pick<Props, 'options' | 'onChange'
   );
 }
 
-function QualityOptions({ options, onChange }: Pick<Props, 'options' | 'onChange'>) {
-  return (
-    <>
-      <Row name="Pixels">
-        <Choice
-          label="Pixels"
-          value={options.quality === null ? 'kept' : 'coded'}
-          options={[
-            { value: 'kept', label: 'All kept' },
-            { value: 'coded', label: 'By quality' },
-          ]}
-          onChange={(value) => onChange({ ...options, quality: value === 'kept' ? null : 90 })}
-        />
-      </Row>
-      {options.quality !== null && (
-        <NumberField
-          label="Quality, 1 to 100"
-          value={options.quality}
-          least={1}
-          most={100}
-          onChange={(quality) => onChange({ ...options, quality })}
-        />
-      )}
-    </>
-  );
-}
-
 /** Whether what isn't covered stays transparent, and what half-covered edges are laid on where they can't be half seen. */
 function TransparencyOptions({ kind, options, onChange }: Pick<Props, 'kind' | 'options' | 'onChange'>) {
   const id = useId();
   const isEitherOr = LOOP_KIND_FACTS[kind].hasPalette;
   return (
     <>
-      <Row name="Ground">
-        <Choice
-          label="Transparency"
-          value={options.transparency ? 'kept' : 'white'}
-          options={[
-            { value: 'kept', label: 'Transparent' },
-            { value: 'white', label: 'On white' },
-          ]}
-          onChange={(value) => onChange({ ...options, transparency: value === 'kept' })}
-        />
-      </Row>
+      <TransparencyChoice isKept={options.transparency} onChange={(transparency) => onChange({ ...options, transparency })} />
       {isEitherOr && options.transparency && (
         <>
           <div className="flex items-center gap-2 text-xs">
@@ -232,7 +197,7 @@ export function LoopPanel({ kind, options, onChange, plan, withBackground }: Pro
         />
       )}
       {hasPalette && <ColourOptions options={options} onChange={onChange} />}
-      {hasQuality && <QualityOptions options={options} onChange={onChange} />}
+      {hasQuality && <QualityOptions quality={options.quality} canKeepAll onChange={(quality) => onChange({ ...options, quality })} />}
       {!withBackground && <TransparencyOptions kind={kind} options={options} onChange={onChange} />}
       <SizeLimit options={options} onChange={onChange} />
       {plan && <TimeWords kind={kind} options={options} plan={plan} />}

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { LAYOUTS } from '@/core/output/names';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions, pictureOptionsIn } from '@/core/output/pictures';
-import { NumberField } from '@/features/handover/NumberField';
+import { QualityOptions } from '@/features/handover/QualityOptions';
 import { Row } from '@/features/handover/Row';
 import { Choice } from '@/ui/Choice';
 
@@ -23,28 +23,7 @@ function PixelOptions({ kind, options, onChange }: Props) {
           />
         </Row>
       )}
-      {lossy === 'asked' && (
-        <Row name="Pixels">
-          <Choice
-            label="Pixels"
-            value={options.quality === null ? 'kept' : 'coded'}
-            options={[
-              { value: 'kept', label: 'All kept' },
-              { value: 'coded', label: 'By quality' },
-            ]}
-            onChange={(value) => onChange({ ...options, quality: value === 'kept' ? null : 90 })}
-          />
-        </Row>
-      )}
-      {options.quality !== null && (
-        <NumberField
-          label="Quality, 1 to 100"
-          value={options.quality}
-          least={1}
-          most={100}
-          onChange={(quality) => onChange({ ...options, quality })}
-        />
-      )}
+      <QualityOptions quality={options.quality} canKeepAll={lossy === 'asked'} onChange={(quality) => onChange({ ...options, quality })} />
       {alphas.length > 1 && (
         <Row name="Alpha">
           <Choice

@@ -1,9 +1,8 @@
-import fontkit from '@pdf-lib/fontkit';
-import { PDFDocument, type PDFImage, type PDFPage } from 'pdf-lib';
+import type { PDFImage, PDFPage } from 'pdf-lib';
 import type { Drawing, Level, Project, Shot } from '@/core/document/model';
+import { newPdf, type PrintFaces } from '@/core/format/pdf/newPdf';
 import { PAPERS, type PaperSize } from '@/core/format/pdf/pageLayout';
 import { GREY, PALE, type PdfPen, write } from '@/core/format/pdf/pdfPen';
-import type { PrintFaces } from '@/core/format/pdf/sheetPdf';
 import { columnRuns } from '@/core/sheet/columns';
 import { roleWord } from '@/core/sheet/reading';
 import { lengthCounts, plural } from '@/core/time/counts';
@@ -74,16 +73,7 @@ export async function contactPdf(
   faces: PrintFaces,
   pictureOf: (drawing: Drawing) => Promise<Uint8Array | null>,
 ): Promise<Uint8Array> {
-  const document = await PDFDocument.create();
-  document.registerFontkit(fontkit);
-  document.setTitle(`${project.title}, shot ${shot.code}, drawings`);
-  document.setProducer('Lime Tick');
-  document.setCreator('Lime Tick');
-  const ink: PdfPen = {
-    document,
-    regular: await document.embedFont(faces.regular, { subset: true }),
-    bold: await document.embedFont(faces.bold, { subset: true }),
-  };
+  const ink = await newPdf(`${project.title}, shot ${shot.code}, drawings`, faces);
   const { width, height } = PAPERS[paper];
   const cellWidth = (width - 2 * MARGIN - (COLUMNS - 1) * BETWEEN) / COLUMNS;
   const cellHeight = (cellWidth * project.size.height) / project.size.width;
@@ -92,7 +82,7 @@ export async function contactPdf(
   const pages = Math.max(1, Math.ceil(entries.length / (rows * COLUMNS)));
   const counts = lengthCounts(shot.frames, project.rate);
   for (let number = 0; number < pages; number++) {
-    const page = document.addPage([width, height]);
+    const page = ink.document.addPage([width, height]);
     const title = `${project.title}, shot ${shot.code}${shot.name ? `  ${shot.name}` : ''}`;
     write(page, title, MARGIN, height - MARGIN - 11, 13, ink.bold, width - 2 * MARGIN - 80);
     write(page, `page ${number + 1} of ${pages}`, width - MARGIN - 70, height - MARGIN - 11, 8, ink.regular);
@@ -105,8 +95,8 @@ export async function contactPdf(
       const x = MARGIN + (index % COLUMNS) * (cellWidth + BETWEEN);
       const top = height - MARGIN - HEADER - Math.floor(index / COLUMNS) * (cellHeight + WORDS + BETWEEN);
       const place = { x, top, width: cellWidth, height: cellHeight };
-      writeEntry(ink, page, entry, jpeg && (await document.embedJpg(jpeg)), place, project.firstFrameNumber);
+      writeEntry(ink, page, entry, jpeg && (await ink.document.embedJpg(jpeg)), place, project.firstFrameNumber);
     }
   }
-  return document.save();
+  return ink.document.save();
 }

@@ -1,9 +1,9 @@
-import fontkit from '@pdf-lib/fontkit';
-import { PDFDocument, type PDFPage } from 'pdf-lib';
+import type { PDFPage } from 'pdf-lib';
 import { placesOnCharts } from '@/core/chart/places';
 import { drawingById, type Level, type Project, type Shot } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
 import { printCharts } from '@/core/format/pdf/chartPages';
+import { newPdf, type PrintFaces } from '@/core/format/pdf/newPdf';
 import { type FramesAPage, layOutPages, type PageLayout, type PaperSize, type SheetPage } from '@/core/format/pdf/pageLayout';
 import { BLACK, GREY, PALE, type PdfPen, rule, write } from '@/core/format/pdf/pdfPen';
 import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
@@ -15,9 +15,6 @@ import { nominalRate, rateFraction } from '@/core/time/rate';
 
 /** How a sheet is printed. */
 export type PrintChoices = { readonly paper: PaperSize; readonly framesAPage: FramesAPage; readonly charts: boolean };
-
-/** The faces a sheet is printed in, as font files. */
-export type PrintFaces = { readonly regular: Uint8Array; readonly bold: Uint8Array };
 
 type PrintJob = {
   readonly ink: PdfPen;
@@ -160,26 +157,17 @@ function printHalf(printing: PrintJob, page: PDFPage, sheetPage: SheetPage, half
  * their own, and the timing charts after them when asked. Deterministic but for the file's own identifier.
  */
 export async function sheetPdf(project: Project, shot: Shot, choices: PrintChoices, faces: PrintFaces): Promise<Uint8Array> {
-  const document = await PDFDocument.create();
-  document.registerFontkit(fontkit);
-  document.setTitle(`${project.title}, shot ${shot.code}, sheet`);
-  document.setProducer('Lime Tick');
-  document.setCreator('Lime Tick');
-  const ink: PdfPen = {
-    document,
-    regular: await document.embedFont(faces.regular, { subset: true }),
-    bold: await document.embedFont(faces.bold, { subset: true }),
-  };
+  const ink = await newPdf(`${project.title}, shot ${shot.code}, sheet`, faces);
   const columns = sheetColumns(shot);
   const frames = Math.max(shot.frames, ...columns.map((level) => framesOfRuns(level.exposures)));
   const layout = layOutPages(choices.paper, choices.framesAPage, frames, columns.length);
   const printing: PrintJob = { ink, layout, project, shot, columns, choices };
   for (const [index, sheetPage] of layout.pages.entries()) {
-    const page = document.addPage([layout.paper.width, layout.paper.height]);
+    const page = ink.document.addPage([layout.paper.width, layout.paper.height]);
     printHeader(printing, page, sheetPage, index + 1);
     printHalf(printing, page, sheetPage, 0);
     printHalf(printing, page, sheetPage, 1);
   }
   if (choices.charts) printCharts(ink, layout, `${project.title}, shot ${shot.code}`, columns);
-  return document.save();
+  return ink.document.save();
 }
