@@ -35,7 +35,7 @@ test('one picture under two numbers is counted as a repeat, in a film and in pic
   await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept');
   await page.getByRole('link', { name: /^Hand over/ }).click();
   for (const kind of ['MP4', 'PNG']) {
-    await page.getByRole('radio', { name: kind }).click();
+    await page.getByRole('radio', { name: kind, exact: true }).click();
     await page.getByRole('button', { name: 'Hand over 24 frames' }).click();
     const receipt = page.getByRole('article').first();
     await expect(receipt).toContainText(kind.startsWith('MP4') ? '.mp4' : '.zip');

@@ -71,6 +71,9 @@ test('the reel leaves as a timeline, a list, words and sound, each read back bef
   }
   await expect(page.getByText('12 layers.')).toBeVisible();
 
+  const details = await readFile((await saved(page, 'Charts and sounds as CSV')).path, 'utf8');
+  expect(details).toContain('sound,,,,,,,Click,click.wav,25,0,700,0,0,0,no');
+
   const wav = await saved(page, 'Mix as WAV');
   expect(wav.fileName).toBe('click_mix.wav');
   const told = (flag: string) => Number(execFileSync('sox', ['--i', flag, wav.path], { encoding: 'utf8' }));

@@ -9,7 +9,7 @@ import { TimingBack } from '@/features/handover/TimingBack';
 import { captionsFile, edlFile, otioFile, soundFiles, type TimelineChoice, type TimingFile } from '@/features/handover/timingFiles';
 import { inView, useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
-import { saveSheetCsv } from '@/features/sheet/sheetFiles';
+import { saveDetailsCsv, saveSheetCsv } from '@/features/sheet/sheetFiles';
 import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
 import { Button } from '@/ui/Button';
@@ -204,6 +204,7 @@ export function TimingPanel() {
         <Row name="The sheet">
           <div className="flex flex-wrap gap-1.5">
             <Button onClick={saveSheetCsv}>Open shot as CSV</Button>
+            <Button onClick={saveDetailsCsv}>Charts and sounds as CSV</Button>
             <ContactButton onSaid={tell} />
           </div>
         </Row>

@@ -1,5 +1,7 @@
 import { toast } from 'sonner';
+import { takeDetails } from '@/core/edit/detailsEdits';
 import { takeTable } from '@/core/edit/tableEdits';
+import { isDetailsCsv, readDetailsCsv, writeDetailsCsv } from '@/core/format/csv/detailsCsv';
 import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
 import { BRING_IN } from '@/core/words';
 import { ask } from '@/features/commands/ask';
@@ -19,6 +21,35 @@ export function saveSheetCsv(): void {
       `${view.project.title} ${view.shot.code} sheet.csv`,
       'text/csv;charset=utf-8',
     );
+}
+
+/** Saves the open shot's charts and sounds as CSV. */
+export function saveDetailsCsv(): void {
+  const view = inView();
+  if (view)
+    saveText(
+      writeDetailsCsv(view.shot, view.project.firstFrameNumber),
+      `${view.project.title} ${view.shot.code} charts and sounds.csv`,
+      'text/csv;charset=utf-8',
+    );
+}
+
+/** Asks whether charts and sounds of a table are to be taken, with what that does; nothing is changed by one that makes no sense. */
+function askForDetails(text: string, fileName: string): void {
+  const view = inView();
+  if (!view) return;
+  const table = readDetailsCsv(text, view.project.firstFrameNumber);
+  if (!table.ok) {
+    toast.error(`${fileName}: ${table.reason} Nothing was changed.`, { duration: 12_000 });
+    return;
+  }
+  ask({
+    title: `Bring in ${fileName}`,
+    about: `Charts and sounds for shot ${view.shot.code}. Levels, drawings and sounds are found by their names; a level that is in the table has its charts and no others.`,
+    confirm: BRING_IN,
+    fields: [],
+    read: () => takeDetails(contextNow(view), table.value),
+  });
 }
 
 /** Asks how a CSV sheet is to be taken, with what it will do; nothing is changed by a file that makes no sense. */
@@ -86,7 +117,7 @@ export function chooseSheetCsv(): void {
       return;
     }
     file.text().then(
-      (text) => askToTake(text, file.name),
+      (text) => (isDetailsCsv(text) ? askForDetails : askToTake)(text, file.name),
       () => toast.error(`${file.name} can’t be read.`),
     );
   });
