@@ -3,7 +3,7 @@ import { type FileHandle, open } from 'node:fs/promises';
 import { type Entry, type FileEntry, Reader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import { PACKAGE_VERSION, type PackageFacts, packageSchema, projectSchema } from '@/contracts/package';
 import { sentenceOf } from '@/contracts/sentence';
-import { DOCUMENT_VERSION, type Project } from '@/core/document/model';
+import { DOCUMENT_VERSION, type Project, type Size } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
 import { upgradeDocument } from '@/core/document/upgrade/upgrade';
 import { checkStorable } from '@/core/edit/wellFormed';
@@ -43,6 +43,11 @@ class FileReader extends Reader<FileHandle> {
     return bytes;
   }
 }
+
+/** Pictures whose bytes were found to be right: their SHA-256 and size, by the digest of their pixels. */
+export type KnownPictures = ReadonlyMap<string, { readonly sha256: string; readonly size: Size }>;
+
+export const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 /** What is wrong with a package stops it; the message is for a person. */
 class BadPackage extends Error {}
@@ -141,10 +146,15 @@ export class OpenPackage {
     return [...named].filter((digest) => this.files.has(`originals/${digest}`));
   }
 
-  /** A picture, decoded and held against its digest; refused where it has other pixels, or none. */
-  async picture(digest: string): Promise<Outcome<StoredPicture>> {
+  /**
+   * A picture, decoded and held against its digest; refused where it has other pixels, or none. Bytes that were found to be
+   * right before (`known`, by their SHA-256) are not decoded once more.
+   */
+  async picture(digest: string, known: KnownPictures = new Map()): Promise<Outcome<StoredPicture>> {
     const png = await this.bytes(`pictures/${digest}.png`, MOST_PICTURE_BYTES);
     if (!png.ok) return png;
+    const before = known.get(digest);
+    if (before && before.sha256 === sha256Of(png.value)) return done({ digest, size: before.size, png: png.value });
     const picture = await readPicture(png.value, null);
     if (!picture.ok) return refused(`The picture ${digest.slice(0, 12)}… in it can’t be read: ${picture.reason}`);
     return picture.value.digest === digest

@@ -6,9 +6,10 @@ import type { PackageLine } from '@/contracts/package';
 import { receiptReader } from '@/contracts/receipt';
 import { storedRecipesReader } from '@/contracts/recipes';
 import { differencesOf } from '@/core/document/differences';
+import type { Size } from '@/core/document/model';
 import { framesOfReel } from '@/core/reel/reel';
 import { documentAt } from '@/server/service/documents';
-import { OpenPackage } from '@/server/service/package/readPackage';
+import { type KnownPictures, OpenPackage, sha256Of } from '@/server/service/package/readPackage';
 import { getDatabase, readAtOnce } from '@/server/store/database';
 import { revisionOf } from '@/server/store/journal';
 import { insertOriginal, insertSources } from '@/server/store/originals';
@@ -19,14 +20,20 @@ import { insertReceipt, projectExists, setRevision } from '@/server/store/shelf'
 
 /*
  * A package is received onto the disk and checked whole; then it waits, for an hour at most, until the person has said whether
- * it is brought in. Bringing it in reads and checks it once more as it is stored.
+ * it is brought in. Bringing it in reads it once more; bytes that were found to be right are known by
+ * their SHA-256, and anything else is checked anew.
  */
 
 const LARGEST_PACKAGE_BYTES = 64 * 1024 * 1024 * 1024;
 const WAITING_MILLISECONDS = 60 * 60 * 1000;
 const TOLD_EVERY = 16;
 
-type Waiting = { readonly path: string; readonly sizeBytes: number; readonly timer: ReturnType<typeof setTimeout> };
+type Waiting = {
+  readonly path: string;
+  readonly sizeBytes: number;
+  readonly known: KnownPictures;
+  readonly timer: ReturnType<typeof setTimeout>;
+};
 const shared = globalThis as typeof globalThis & { limeTickPackages?: Map<string, Waiting> };
 shared.limeTickPackages ??= new Map();
 const waiting = shared.limeTickPackages;
@@ -42,21 +49,23 @@ export async function dropPackage(token: string): Promise<void> {
   await rm(found.path, { force: true });
 }
 
-function keepWaiting(filePath: string, sizeBytes: number): string {
+function keepWaiting(filePath: string, sizeBytes: number, known: KnownPictures): string {
   const token = randomUUID();
   const timer = setTimeout(() => void dropPackage(token), WAITING_MILLISECONDS);
   timer.unref();
-  waiting.set(token, { path: filePath, sizeBytes, timer });
+  waiting.set(token, { path: filePath, sizeBytes, known, timer });
   return token;
 }
 
-async function* checked(opened: OpenPackage): AsyncGenerator<PackageLine> {
+/** Checks every picture and file; pictures that are right are noted in `known`. */
+async function* checked(opened: OpenPackage, known: Map<string, { sha256: string; size: Size }>): AsyncGenerator<PackageLine> {
   const { pictureDigests, originalDigests } = opened;
   const all = pictureDigests.length + originalDigests.length;
   let done = 0;
   for (const digest of pictureDigests) {
     const picture = await opened.picture(digest);
     if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
+    known.set(digest, { sha256: sha256Of(picture.value.png), size: picture.value.size });
     if (done++ % TOLD_EVERY === 0) yield { kind: 'progress', done, all };
   }
   for (const digest of originalDigests) {
@@ -97,7 +106,8 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
     const opened = await OpenPackage.open(filePath, sizeBytes);
     if (!opened.ok) return yield refusal(`${opened.reason} Nothing was changed.`);
     try {
-      for await (const line of checked(opened.value)) {
+      const known = new Map<string, { sha256: string; size: Size }>();
+      for await (const line of checked(opened.value, known)) {
         yield line;
         if (line.kind === 'refused') return;
       }
@@ -106,7 +116,7 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
       isKept = true;
       yield {
         kind: 'checked',
-        token: keepWaiting(filePath, sizeBytes),
+        token: keepWaiting(filePath, sizeBytes, known),
         title: project.title,
         shots: project.shots.length,
         frames: framesOfReel(project),
@@ -143,7 +153,7 @@ export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
       yield { kind: 'progress', done: ++done, all };
     }
     for (const digest of pictureDigests) {
-      const picture = await given.picture(digest);
+      const picture = await given.picture(digest, found.known);
       if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
       await insertPicture(database, picture.value);
       if (done++ % TOLD_EVERY === 0) yield { kind: 'progress', done, all };

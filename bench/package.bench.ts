@@ -1,0 +1,74 @@
+import { readFile, rm } from 'node:fs/promises';
+import { Uint8ArrayReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js';
+import sharp from 'sharp';
+import { makeProject, pictureSvg } from '../e2e/projects';
+import { newDataFolder, startServer } from '../e2e/server';
+import { openBrowser, watchPageMemory } from './browser';
+import { print, quantile } from './figure';
+
+/*
+ * A package of 1,000 pictures of 1280x720, out and in through the screens a person uses, against copying the same bytes into a
+ * ZIP with a kept library; and the memory of the page meanwhile.
+ */
+
+const SIZE = { width: 1280, height: 720 };
+const PICTURES = 1000;
+const ROUNDS = Number(process.env.ROUNDS ?? 3);
+
+const folder = await newDataFolder();
+const server = await startServer(folder);
+const browser = await openBrowser();
+const seconds = (from: number): number => (performance.now() - from) / 1000;
+try {
+  const page = await browser.newPage();
+  const id = await makeProject(
+    server.url,
+    { title: 'Packed', rate: { num: 24, den: 1 }, size: SIZE, frames: PICTURES },
+    { drawings: PICTURES, hold: 1 },
+  );
+  const pngs: Buffer[] = [];
+  for (let index = 0; index < PICTURES; index++)
+    pngs.push(
+      await sharp(Buffer.from(pictureSvg(index, 0, SIZE)))
+        .png()
+        .toBuffer(),
+    );
+  const [copied, out, taken]: [number[], number[], number[]] = [[], [], []];
+  const memory = watchPageMemory();
+  for (let round = 0; round < ROUNDS; round++) {
+    const copying = performance.now();
+    const zip = new ZipWriter(new Uint8ArrayWriter(), { level: 0, useWebWorkers: false });
+    for (const [index, png] of pngs.entries()) await zip.add(`${index}.png`, new Uint8ArrayReader(png));
+    await zip.close();
+    copied.push(seconds(copying));
+
+    await page.goto(`${server.url}/projects/${id}/hand-over`);
+    await page.getByRole('button', { name: 'Save as a package' }).waitFor();
+    const leaving = performance.now();
+    const download = page.waitForEvent('download', { timeout: 300_000 });
+    await page.getByRole('button', { name: 'Save as a package' }).click();
+    const file = await (await download).path();
+    out.push(seconds(leaving));
+    if ((await readFile(file)).byteLength < 1_000_000) throw new Error('The package is too small.');
+
+    await page.goto(server.url);
+    const coming = performance.now();
+    await page.getByLabel('A package').setInputFiles(file);
+    await page.getByRole('button', { name: 'Bring in as a project' }).click({ timeout: 300_000 });
+    await page.waitForURL(/\/plan$/, { timeout: 300_000 });
+    taken.push(seconds(coming));
+  }
+  const against = quantile(copied, 0.5);
+  for (const [name, times] of [
+    ['package.out', out],
+    ['package.in', taken],
+  ] as const) {
+    const value = quantile(times, 0.5);
+    print({ name, value, unit: 's', against, ratio: value / against });
+  }
+  print({ name: 'package.memory', value: memory.stop(), unit: 'MiB' });
+} finally {
+  await browser.close();
+  await server.kill('SIGTERM');
+  await rm(folder, { recursive: true, force: true });
+}
