@@ -8,8 +8,12 @@ import { canonicalisePixels } from '@/core/raster/digest';
 import { digestInTurns, inSlices, inTurn } from '@/server/service/bringIn/inTurns';
 import type { StoredPicture } from '@/server/store/pictures';
 
-/** Decodes a PNG of one of the given sizes, or of any when null, and works out the digest of its pixels; refuses anything else with a sentence. */
-export async function readPicture(png: Uint8Array, sizes: readonly [Size, ...Size[]] | null): Promise<Outcome<StoredPicture>> {
+/** Decodes a PNG of one of the given sizes, or of any when null, and works out the digest of its pixels; refuses anything else with a sentence. What is drawn waits for nothing that is brought in. */
+export async function readPicture(
+  png: Uint8Array,
+  sizes: readonly [Size, ...Size[]] | null,
+  queue: 'drawn' | 'brought' = 'drawn',
+): Promise<Outcome<StoredPicture>> {
   const said = readPngSize(png);
   if (!said.ok) return said;
   const { value: size } = said;
@@ -19,7 +23,7 @@ export async function readPicture(png: Uint8Array, sizes: readonly [Size, ...Siz
     return refused(`The picture is ${sizeText(size)}; drawings of this project are ${sizeText(sizes[0])}.`);
   }
   try {
-    return await inTurn('drawn', async () => {
+    return await inTurn(queue, async () => {
       const rgba = await sharp(png, { failOn: 'error' }).ensureAlpha().raw({ depth: 'uchar' }).toBuffer();
       await inSlices(rgba, canonicalisePixels);
       const digest = await digestInTurns(size, rgba);

@@ -155,7 +155,7 @@ export class OpenPackage {
     if (!png.ok) return png;
     const before = known.get(digest);
     if (before && before.sha256 === sha256Of(png.value)) return done({ digest, size: before.size, png: png.value });
-    const picture = await readPicture(png.value, null);
+    const picture = await readPicture(png.value, null, 'brought');
     if (!picture.ok) return refused(`The picture ${digest.slice(0, 12)}… in it can’t be read: ${picture.reason}`);
     return picture.value.digest === digest
       ? picture
