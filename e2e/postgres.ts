@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { chownSync, existsSync, mkdtempSync, readdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { freePort } from './server';
 
@@ -19,13 +20,13 @@ export function postgresPrograms(): string | null {
 function run(program: string, args: readonly string[]): void {
   const isRoot = process.getuid?.() === 0;
   const [command, ...rest] = isRoot ? ['runuser', '-u', 'postgres', '--', program, ...args] : [program, ...args];
-  const { status, stderr } = spawnSync(command as string, rest, { encoding: 'utf8', cwd: '/tmp', stdio: ['ignore', 'ignore', 'pipe'] });
+  const { status, stderr } = spawnSync(command as string, rest, { encoding: 'utf8', cwd: tmpdir(), stdio: ['ignore', 'ignore', 'pipe'] });
   if (status !== 0) throw new Error(`${program} failed: ${stderr}`);
 }
 
 /** Makes and starts a PostgreSQL server in a folder of its own. */
 export async function startPostgres(programs: string): Promise<Postgres> {
-  const folder = mkdtempSync('/tmp/lime-tick-postgres-');
+  const folder = mkdtempSync(path.join(tmpdir(), 'lime-tick-postgres-'));
   if (process.getuid?.() === 0) {
     const id = (flag: string) => Number(spawnSync('id', [flag, 'postgres'], { encoding: 'utf8' }).stdout.trim());
     chownSync(folder, id('-u'), id('-g'));

@@ -62,6 +62,12 @@ describe('the reel as a timeline', () => {
     expect(timelineWords(timeline)).toBe('3 clips and 2 sounds');
   });
 
+  it('comes back whole from a list, whatever spaces its names have', () => {
+    const spaced = { ...reelOf(), shots: reelOf().shots.map((shot) => ({ ...shot, code: ` ${shot.code}  b\n`, sounds: [] })) };
+    const own = timelineOf(spaced, 0, () => null);
+    expect(lostOf(own, mustBeDone(readEdl(mustBeDone(writeEdl(own, { drop: false })), own.rate)).timeline, false)).toEqual([]);
+  });
+
   it('what does not come back is said', () => {
     const other = timelineOf({ ...reelOf(), reel: { items: [wholeShot('shot-010')], sounds: [] } }, 0, () => null);
     expect(lostOf(timeline, other, true)).toEqual([

@@ -4,6 +4,9 @@ import { sameRate } from '@/core/time/rate';
 
 /* A timeline that was written is read back by the reader of its format and held against what was to be written. */
 
+/** A name on one line, as a list has it. */
+const plain = (name: string): string => name.replace(/\s+/g, ' ').trim();
+
 /** What doesn't come back as it was written, each a sentence; none where all does. `knowsRate` is false for a format that says no rate. */
 export function lostOf(written: EditorialTimeline, read: EditorialTimeline, knowsRate: boolean): readonly string[] {
   const lost: string[] = [];
@@ -21,7 +24,7 @@ export function lostOf(written: EditorialTimeline, read: EditorialTimeline, know
         other.startFrame === clip.startFrame &&
         other.frames === clip.frames &&
         other.sourceFrame === clip.sourceFrame &&
-        other.name === clip.name;
+        plain(other.name) === plain(clip.name);
       if (!isSame) lost.push(`${track.name}: ${clip.name} came back with other frames.`);
     }
     if (back.length > meant.length) lost.push(`${track.name} came back with ${plural(back.length - meant.length, 'clip')} more.`);

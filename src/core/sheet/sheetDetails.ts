@@ -1,3 +1,4 @@
+import type { Sound } from '@/core/document/sound';
 import type { ChartShape, PathPoint } from '@/core/document/timingChart';
 import type { Fraction } from '@/core/time/fraction';
 
@@ -13,18 +14,13 @@ export type WrittenChart = {
   readonly path: readonly PathPoint[];
 };
 
-/** `startFrame` counts from 0. */
-export type WrittenSound = {
+/** What a table says of a sound, which is found by its name and the name of its file. */
+export type WrittenSound = Pick<
+  Sound,
+  'name' | 'startFrame' | 'fromSample' | 'samples' | 'gainDecibels' | 'fadeInFrames' | 'fadeOutFrames' | 'muted'
+> & {
   readonly row: number;
-  readonly name: string;
   readonly fileName: string;
-  readonly startFrame: number;
-  readonly fromSample: number;
-  readonly samples: number;
-  readonly gainDecibels: number;
-  readonly fadeInFrames: number;
-  readonly fadeOutFrames: number;
-  readonly muted: boolean;
 };
 
 export type WrittenDetails = { readonly charts: readonly WrittenChart[]; readonly sounds: readonly WrittenSound[] };

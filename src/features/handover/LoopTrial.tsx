@@ -8,16 +8,7 @@ import { countText, plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { LoopTimes } from '@/features/handover/LoopTimes';
-import {
-  dropTrial,
-  isMadeFor,
-  isMadeOf,
-  stopTrial,
-  type Trial,
-  triedPicture,
-  tryRecipe,
-  useTrialStore,
-} from '@/features/handover/loopTrial';
+import { dropTrial, isMadeOf, stopTrial, type Trial, triedPicture, tryRecipe, useTrialStore } from '@/features/handover/loopTrial';
 import { useQueueStore } from '@/features/handover/queueStore';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
@@ -36,8 +27,8 @@ function useTrial(leaving: NamedLeaving): Trial {
   const pictures = leaving.plan.runs.length;
   const isBusy = useQueueStore(({ queue }) => queue.some(({ state }) => 'progress' in state));
   useEffect(() => {
-    // What the fitting chose was made as it chose it; what was made before a handover is still right after it.
-    if (isMadeFor(recipe) || isMadeOf(project, recipe)) return;
+    // What the fitting chose was made as it chose it, and what was made before a handover is still right after it.
+    if (isMadeOf(project, recipe)) return;
     dropTrial();
     // A handover has the cores to itself.
     if (isBusy || pictures > MOST_BY_ITSELF) return;

@@ -27,8 +27,6 @@ export const useTrialStore = create<{ readonly trial: Trial }>(() => ({ trial: {
 const tell = (trial: Trial): void => useTrialStore.setState({ trial });
 
 let running: RunningTrial | null = null;
-/** The recipe that a size was fitted for; a change of it is tried anew. */
-let fittedFor: Recipe | null = null;
 /** Counts what was begun, so that what ends late is known to be of before. */
 let turn = 0;
 
@@ -38,13 +36,9 @@ let made: { readonly project: Project; readonly recipe: Recipe } | null = null;
 /** Whether the loop that stands here is that of a project and a recipe. */
 export const isMadeOf = (project: Project, recipe: Recipe): boolean => made?.project === project && made.recipe === recipe;
 
-/** Whether the loop of a recipe was made when a size was fitted. */
-export const isMadeFor = (recipe: Recipe): boolean => fittedFor === recipe;
-
 function begin(): number {
   running?.close();
   running = null;
-  fittedFor = null;
   made = null;
   return ++turn;
 }
@@ -116,7 +110,7 @@ export async function fitLoop(project: Project, recipe: Recipe, mostBytes: numbe
       running?.close();
       continue;
     }
-    fittedFor = tried;
+    made = { project, recipe: tried };
     useHandoverStore.setState({ recipe: tried });
     return tell({ ...end, kind: 'made', fitted: words });
   }

@@ -59,8 +59,3 @@ export async function insertReceipt(
   const [row] = await database.select({ madeAt: receipts.madeAt, projectId: receipts.projectId }).from(receipts).where(eq(receipts.id, id));
   return row ?? null;
 }
-
-/** Sets a new project's revision to the one it had where it comes from. */
-export const setRevision = async (tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<void> => {
-  await tx.update(projects).set({ revision }).where(eq(projects.id, projectId));
-};

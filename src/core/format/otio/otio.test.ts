@@ -180,8 +180,8 @@ describe('OpenTimelineIO', () => {
     ]);
     expect(told).toEqual([
       'Item 2 of V1 is a transition, which became a cut.',
-      'Item 3 of V1 is a Stack, which can’t be taken: its 30 frames became a gap.',
-      'Item 4 of V1 is a Unheard, which can’t be taken: its 6 frames became a gap.',
+      'Item 3 of V1 is of schema Stack, which can’t be taken: its 30 frames became a gap.',
+      'Item 4 of V1 is of schema Unheard, which can’t be taken: its 6 frames became a gap.',
     ]);
   });
 

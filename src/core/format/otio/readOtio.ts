@@ -105,7 +105,7 @@ class OtioReader {
     }
     const frames = this.range(value.source_range, where)?.frames ?? this.lengthWithin(value, where);
     this.told.push(
-      `${where} is ${schema === '' ? 'of no schema' : `a ${schema}`}, which can’t be taken: its ${countText(frames)} frames became a gap.`,
+      `${where} is ${schema === '' ? 'of no schema' : `of schema ${schema}`}, which can’t be taken: its ${countText(frames)} frames became a gap.`,
     );
     return frames > 0 ? [{ kind: 'gap', frames }] : [];
   }

@@ -151,6 +151,8 @@ describe('a package', () => {
     files.set('project.json', text(new TextDecoder().decode(files.get('project.json')).replaceAll(project.id, id)));
     const { project: back, differs } = await broughtIn(await packed(files));
     expect({ id: back.id, differs }).toEqual({ id, differs: null });
+    // Without a journal revisions begin anew.
+    expect((await loadDocument(await getDatabase(), id))?.revision).toBe(0);
     const database = await getDatabase();
     expect([...(await loadPictures(database, picturesOf(back))).keys()].toSorted()).toEqual([...picturesOf(back)].toSorted());
     for (const digest of originalsOf(back).keys())

@@ -16,7 +16,7 @@ import { insertOriginal, insertSources } from '@/server/store/originals';
 import { insertPicture } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { saveSetting } from '@/server/store/settings';
-import { insertReceipt, projectExists, setRevision } from '@/server/store/shelf';
+import { insertReceipt, projectExists } from '@/server/store/shelf';
 
 /*
  * A package is received onto the disk and checked whole; then it waits, for an hour at most, until the person has said whether
@@ -133,7 +133,11 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
   }
 }
 
-/** Brings in a package that was checked, as a project of its own: under its own id where there is none of it, else under a new one. */
+/**
+ * Brings in a package that was checked, as a project of its own: under its own id where there is none of it, else under a new one.
+ * It has no journal, so its revisions begin anew: a window that knows later ones of it is told that it knows more than the server,
+ * and what it made since is set aside, instead of being mapped over changes that nobody has.
+ */
 export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
   const found = waiting.get(token);
   if (!found) return yield refusal('That package waits no longer: bring it in again. Nothing was changed.');
@@ -162,7 +166,6 @@ export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
     const stored = new Set(originalDigests);
     await database.transaction(async (tx) => {
       await insertDocument(tx, { ...given.project, id: projectId });
-      await setRevision(tx, projectId, facts.revision);
       await insertSources(
         tx,
         projectId,
