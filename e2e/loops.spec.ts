@@ -33,6 +33,12 @@ async function handOver(page: Page): Promise<{ bytes: Buffer; said: number; rece
   await expect(page.getByRole('article')).toHaveCount(receipts + 1);
   const receipt = page.getByRole('article').first();
   expect(await receipt.getByTestId('verdict').textContent(), (await receipt.textContent()) ?? '').toBe('agrees');
+  await expect(receipt).not.toContainText(' 0 pictures made');
+  // It is kept on the server, and not only here.
+  const id = /projects\/([^/]+)\//.exec(page.url())?.[1] ?? '';
+  const { origin } = new URL(page.url());
+  const kept = async () => ((await (await fetch(`${origin}/api/projects/${id}`)).json()) as { receipts: unknown[] }).receipts.length;
+  await expect.poll(kept).toBe(receipts + 1);
   return { bytes, said, receipt: (await receipt.textContent()) ?? '' };
 }
 

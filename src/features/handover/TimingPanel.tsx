@@ -209,7 +209,9 @@ export function TimingPanel() {
           </div>
         </Row>
         <Row name="Back again">
-          <TimingBack />
+          <div>
+            <TimingBack />
+          </div>
         </Row>
         <div aria-live="polite" className="space-y-1 text-xs">
           {said && 'reason' in said && <p className="text-rust">{said.reason}</p>}

@@ -30,7 +30,7 @@ function framesAsked(plan: RenderPlan, { formatId, options }: Recipe) {
     microseconds: [...microsecondsIn(formatId, plan, options)],
     trueMicroseconds: loopMicroseconds(heldInLoop(plan, options), plan.rate),
     // Half a unit, and a microsecond for each time that is a part of a second.
-    toleranceMicroseconds: unitsPerSecond === null ? plan.runs.length : 500_000 / unitsPerSecond,
+    toleranceMicroseconds: unitsPerSecond === null ? plan.runs.length : Math.ceil(500_000 / unitsPerSecond),
     plays: options.plays,
   };
   return { frames: plan.runs.length, firstNumber: 1, loop };

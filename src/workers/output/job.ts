@@ -99,7 +99,9 @@ export class RunningJob {
       onWritten: (framesDone) => this.tell('writing', framesDone),
       pictures: (make, bytesOf) => {
         const pictures = new StackPictures(plan, ground, make, bytesOf, (stack, picture) => this.notes.take(stack, picture));
-        this.composited = () => pictures.compositor.composited;
+        // Who goes over the film twice may render it twice.
+        const { composited: before } = this;
+        this.composited = () => before() + pictures.compositor.composited;
         return pictures;
       },
     };
