@@ -1,7 +1,6 @@
 import { expose } from 'comlink';
 import { Inspector, type PictureLookup } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
-import { isClipPicture } from '@/core/render/clipPicture';
 import { type InspectWorker, inspectionSchema } from '@/workers/protocol';
 import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 
@@ -11,8 +10,6 @@ let turn: Promise<unknown> = Promise.resolve();
 
 /** A stored picture's pixels, or why it has none; null when the server doesn't answer, which says nothing of the picture. */
 async function look(digest: Digest, { width, height }: Size): Promise<PictureLookup> {
-  // Frames of clips are no stored pictures: nothing is known of them here, and the server has none by that name.
-  if (isClipPicture(digest)) return null;
   let png: Blob;
   try {
     png = await loadPicturePng(digest);

@@ -1,5 +1,4 @@
 import type { Digest } from '@/core/document/model';
-import { isClipPicture } from '@/core/render/clipPicture';
 import { heldPicture, localStore } from '@/workers/localStore';
 
 /** A picture that is nowhere: not waiting here and not on the server. */
@@ -16,10 +15,10 @@ let wanted: PictureRequest[] = [];
 /** PNG files that were asked for before they are needed. */
 const ahead = new Map<Digest, Promise<Blob>>();
 
-/** Has PNG files fetched that are needed soon; each is given once, to whoever loads it first. Frames of clips have none. */
+/** Has PNG files fetched that are needed soon; each is given once, to whoever loads it first. */
 export function fetchAhead(digests: Iterable<Digest>): void {
   for (const digest of digests) {
-    if (ahead.has(digest) || isClipPicture(digest)) continue;
+    if (ahead.has(digest)) continue;
     const coming = findPng(digest);
     coming.catch(() => ahead.delete(digest));
     ahead.set(digest, coming);

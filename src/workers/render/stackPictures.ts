@@ -1,4 +1,5 @@
 import type { Digest } from '@/core/document/model';
+import { isClipPicture } from '@/core/render/clipPicture';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { type PictureStack, stackOf } from '@/core/render/stacks';
 import type { Ground } from '@/workers/render/compositor';
@@ -71,7 +72,7 @@ export class StackPictures<Made> {
     const until = Math.min(this.plan.runs.length, runIndex + RUNS_FETCHED);
     for (let index = Math.max(this.fetchedUntil, runIndex); index < until; index++) {
       const { layers = [] } = this.plan.stacks[this.plan.runs[index]?.stack ?? 0] ?? {};
-      fetchAhead(layers.flatMap(({ picture }) => (this.fetched.has(picture) ? [] : picture)));
+      fetchAhead(layers.flatMap(({ picture }) => (this.fetched.has(picture) || isClipPicture(picture) ? [] : picture)));
       for (const layer of layers) this.fetched.add(layer.picture);
     }
     this.fetchedUntil = until;
