@@ -217,3 +217,27 @@ test('a cut that a new rate moved, and a clip that is gone, are on the path with
   await page.getByRole('link', { name: /^Assemble/ }).click();
   await expect(page.getByRole('option')).toHaveCount(2);
 });
+
+test('a clip that flashes is told on Check with the reel’s frames, and its frames are never asked of the server', async ({ page, app }) => {
+  const projectId = await emptyProject(app.url, { ...FILM, frames: 24 });
+  const refused: string[] = [];
+  page.on('response', (response) => {
+    if (response.url().includes('/api/') && response.status() >= 400) refused.push(`${response.status()} ${response.url()}`);
+  });
+  await openStage(page, app.url, projectId, 'assemble');
+  // Black and white in turn, each for two frames; the paper before it is white, so that its first frame changes too.
+  const flashing = await ffmpegFile(
+    ['-f', 'lavfi', '-i', 'color=black:s=64x36:r=24:d=2', '-vf', "geq=lum='if(lt(mod(N,4),2),16,235)':cb=128:cr=128", ...VP9],
+    'webm',
+  );
+  await chooseFile(page, 'storm.webm', flashing);
+  await dialog(page).getByRole('button', { name: 'Bring in' }).click();
+  await untilKept(page);
+  await page.getByRole('link', { name: /^Check/ }).click();
+  await expect(
+    page.locator('p', {
+      hasText: 'It flashes 6 times within a second, the clip storm, frames 25–47 of the reel, over up to 100 % of the field',
+    }),
+  ).toBeVisible();
+  expect(refused).toEqual([]);
+});

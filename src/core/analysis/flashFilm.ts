@@ -1,3 +1,4 @@
+import { worstOfEachKind } from '@/core/analysis/flashParts';
 import { FLASH_KINDS, type Flashes, TOO_MANY_FLASHES } from '@/core/analysis/flashRule';
 import { FlashScreen, type LitPicture, NO_CHANGE, type ShownLayer, type StackChange, type Walk } from '@/core/analysis/flashScreen';
 import { FlashWatch } from '@/core/analysis/flashWatch';
@@ -52,7 +53,7 @@ export class FlashFilm {
     return laid;
   }
 
-  /** Forgets pictures that are no longer looked at. */
+  /** Forgets pictures whose light is no longer to be had. */
   keepOnly(pictures: ReadonlySet<Digest>): void {
     const gone = new Set([...this.shown].flatMap(([digest, shown]) => (pictures.has(digest) ? [] : [shown])));
     if (gone.size === 0) return;
@@ -82,10 +83,7 @@ export class FlashFilm {
       if (!ofWalk) return null;
       found.push(...ofWalk);
     }
-    return FLASH_KINDS.flatMap((kind) => {
-      const ofKind = found.filter((flashes) => flashes.kind === kind);
-      return ofKind.length === 0 ? [] : [ofKind.reduce((worst, flashes) => (flashes.flashes > worst.flashes ? flashes : worst))];
-    });
+    return worstOfEachKind(found);
   }
 
   private async walk(

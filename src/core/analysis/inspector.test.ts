@@ -1,17 +1,20 @@
 import { describe, expect, it } from 'vitest';
+import { MOST_CLIP_FRAMES } from '@/core/analysis/flashParts';
 import { type Inspection, Inspector, type PictureLookup } from '@/core/analysis/inspector';
+import { readClipPicture } from '@/core/render/clipPicture';
 import type { RenderRun } from '@/core/render/renderPlan';
 import type { PictureStack } from '@/core/render/stacks';
 import { pictureOf } from '@/core/testing/sheets';
 
 const SIZE = { width: 256, height: 192 };
+const SMALL = { width: 64, height: 48 };
 const RATE = { num: 24, den: 1 };
 
 /** A picture with a filled box. */
-function boxed(box: readonly [number, number, number, number], colour: readonly number[]): Uint8ClampedArray {
+function boxed(box: readonly [number, number, number, number], colour: readonly number[], size = SIZE): Uint8ClampedArray {
   const [left, top, width, height] = box;
-  const rgba = new Uint8ClampedArray(SIZE.width * SIZE.height * 4);
-  for (let y = top; y < top + height; y++) for (let x = left; x < left + width; x++) rgba.set([...colour, 255], (y * SIZE.width + x) * 4);
+  const rgba = new Uint8ClampedArray(size.width * size.height * 4);
+  for (let y = top; y < top + height; y++) for (let x = left; x < left + width; x++) rgba.set([...colour, 255], (y * size.width + x) * 4);
   return rgba;
 }
 
@@ -123,5 +126,93 @@ describe('looking at a film', () => {
     await inspector.inspect(inspectionOf(['b'], 2));
     await inspector.inspect({ ...inspectionOf(['b'], 2), size: { width: 64, height: 48 } });
     expect(looked).toEqual(['b', 'b']);
+  });
+});
+
+/** A film of `before` still frames, a clip of so many frames that flashes from `from` to `to` (exclusive) every other frame, and `after` still frames. */
+function filmWithClip(before: number, clipFrames: number, [from, to]: readonly [number, number], after: number): Inspection {
+  const clip = Array.from({ length: clipFrames }, (_, frame) => ({
+    picture: `clip:${'7'.repeat(64)}:${frame}:${frame * 40_000}`,
+    isLight: frame >= from && frame < to && frame % 2 === 1,
+  }));
+  const stacks: PictureStack[] = [
+    stackOf('b'),
+    ...clip.map(({ picture }) => ({ key: picture, layers: [{ picture, opacityPercent: 100 }], finished: true })),
+  ];
+  const runs: RenderRun[] = [
+    { stack: 0, startFrame: 0, frames: before },
+    ...clip.map((_, frame) => ({ stack: frame + 1, startFrame: before + frame, frames: 1 })),
+    { stack: 0, startFrame: before + clipFrames, frames: after },
+  ];
+  const frames = before + clipFrames + after;
+  return {
+    size: SMALL,
+    levels: [[pictureOf('b')]],
+    plan: { size: SMALL, rate: RATE, frames, firstNumber: 1, finish: [], stacks, runs: runs.filter((run) => run.frames > 0) },
+  };
+}
+
+const grey = (level: number) => boxed([0, 0, SMALL.width, SMALL.height], [level, level, level], SMALL);
+const LIGHT = grey(240);
+const DARK = grey(10);
+
+/** Looks at frames of clips that are light on odd frames from `from` to `to`. */
+const lookAtClip =
+  (looked: string[], [from, to]: readonly [number, number]) =>
+  async (picture: string): Promise<PictureLookup> => {
+    looked.push(picture);
+    const frame = readClipPicture(picture)?.frame;
+    if (frame === undefined) return { rgba: DARK.slice() };
+    return { rgba: (frame >= from && frame < to && frame % 2 === 1 ? LIGHT : DARK).slice() };
+  };
+
+describe('a film with clips', () => {
+  it.each<[string, readonly [number, number]]>([
+    ['at its start', [0, 30]],
+    ['across two parts of it', [MOST_CLIP_FRAMES - 14, MOST_CLIP_FRAMES + 14]],
+    ['at its end', [470, 500]],
+  ])('is looked over in parts, and flashes %s are found where they are', async (_where, flashing) => {
+    const looked: string[] = [];
+    const inspector = new Inspector(lookAtClip(looked, flashing));
+    const facts = await inspector.inspect(filmWithClip(30, 500, flashing, 30));
+    const found = facts?.flashes.find(({ kind }) => kind === 'general');
+    // A change on each of 24 frames are twelve flashes in the second that holds most.
+    expect(found?.flashes).toBe(12);
+    expect(found?.fromFrame).toBeGreaterThanOrEqual(30 + flashing[0]);
+    expect(found?.toFrame).toBeLessThanOrEqual(30 + flashing[1]);
+    // The drawing once, and each frame once: those of the second between two parts are not decoded again.
+    expect(looked.length).toBe(501);
+  });
+
+  it('is not decoded again for an edit elsewhere, and where it moved to it flashes there', async () => {
+    const looked: string[] = [];
+    const inspector = new Inspector(lookAtClip(looked, [250, 280]));
+    const first = await inspector.inspect(filmWithClip(30, 300, [250, 280], 10));
+    looked.length = 0;
+    const moved = await inspector.inspect(filmWithClip(42, 300, [250, 280], 90));
+    // The part before the clip ends holds frames of it that follow the drawing; what lies in the middle is known.
+    expect(moved?.flashes.map((each) => each.fromFrame)).toEqual(first?.flashes.map((each) => each.fromFrame + 12));
+    expect(looked.filter((picture) => readClipPicture(picture) !== null).length).toBeLessThan(MOST_CLIP_FRAMES + 60);
+    looked.length = 0;
+    await inspector.inspect(filmWithClip(42, 300, [250, 280], 90));
+    expect(looked).toEqual([]);
+  });
+
+  it('whose clip can’t be decoded is asked for again, and says nothing of it', async () => {
+    let isThere = false;
+    const inspector = new Inspector(async (picture) => {
+      if (readClipPicture(picture) && !isThere) return { trouble: 'missing' };
+      return lookAtClip([], [0, 30])(picture);
+    });
+    expect((await inspector.inspect(filmWithClip(30, 40, [0, 30], 0)))?.flashes).toEqual([]);
+    isThere = true;
+    expect((await inspector.inspect(filmWithClip(30, 40, [0, 30], 0)))?.flashes.length).toBe(1);
+  });
+
+  it('tells how far it is over drawings and frames of clips', async () => {
+    const told: string[] = [];
+    const inspector = new Inspector(lookAtClip([], [0, 0]));
+    await inspector.inspect(filmWithClip(4, 3, [0, 0], 0), (done, all) => told.push(`${done}/${all}`));
+    expect(told).toEqual(['1/4', '2/4', '3/4', '4/4']);
   });
 });

@@ -1,11 +1,16 @@
 import { nearKey, type PictureFacts, type PictureTrouble } from '@/core/analysis/facts';
 import { FlashFilm } from '@/core/analysis/flashFilm';
+import { type FlashPart, flashParts, movedFlashes, worstOfEachKind } from '@/core/analysis/flashParts';
+import type { Flashes } from '@/core/analysis/flashRule';
 import { lightOfPicture, type PictureLight } from '@/core/analysis/light';
 import { type BlockMeans, measurePicture, type PictureMeasure } from '@/core/analysis/measure';
 import { isNear, mayBeNear, type Nearness, nearness } from '@/core/analysis/nearness';
 import { MOST_NEAR_PER_MILLE } from '@/core/document/checks';
 import type { Digest, Size } from '@/core/document/model';
+import { isClipPicture } from '@/core/render/clipPicture';
 import type { RenderPlan } from '@/core/render/renderPlan';
+import type { PictureName, PictureStack } from '@/core/render/stacks';
+import type { Rate } from '@/core/time/rate';
 
 /** What of a film is checked: the pictures of each level in the order they first show, and the plan of the reel, null when nothing is on it. */
 export type Inspection = {
@@ -38,11 +43,15 @@ export class Inspector {
   private size: Size | null = null;
   private readonly known = new Map<Digest, PictureNotes>();
   private readonly pairs = new Map<string, Nearness | null>();
+  /** The light of frames of clips, as far as a part of the film is being looked at that shows them. */
+  private readonly clipLight = new Map<PictureName, PictureLight>();
+  /** Flashes of parts with frames of clips by their keys, counted from the part's first frame. */
+  private readonly ofParts = new Map<string, readonly Flashes[]>();
   private film: FlashFilm | null = null;
 
-  /** `look` gives a picture's pixels; `prepare` is told which will be asked for next, in order; `rest` lets whoever wants to stop it be heard. */
+  /** `look` gives the pixels of a picture or of a frame of a clip; `prepare` is told which pictures will be asked for next, in order; `rest` lets whoever wants to stop it be heard. */
   constructor(
-    private readonly look: (digest: Digest, size: Size) => Promise<PictureLookup>,
+    private readonly look: (picture: PictureName, size: Size) => Promise<PictureLookup>,
     private readonly prepare: (digests: readonly Digest[]) => void = () => undefined,
     private readonly rest: () => Promise<void> = async () => undefined,
   ) {}
@@ -59,34 +68,77 @@ export class Inspector {
     if (this.size?.width !== size.width || this.size.height !== size.height) this.forgetAll();
     this.size = size;
     const { stacks, runs, rate } = plan ?? NOTHING;
-    const wanted = [...new Set([...levels.flat(), ...stacks.flatMap((stack) => stack.layers.map((layer) => layer.picture))])];
+    const drawn = stacks.flatMap((stack) => stack.layers.flatMap(({ picture }) => (isClipPicture(picture) ? [] : [picture])));
+    const wanted = [...new Set([...levels.flat(), ...drawn])];
     const fresh = wanted.filter((digest) => !this.known.has(digest));
+    const parts = flashParts(stacks, runs, rate);
+    const freshParts = parts.filter(({ clipPictures, key }) => clipPictures.length > 0 && !this.ofParts.has(key));
+    const all = freshParts.reduce((sum, { clipPictures }) => sum + clipPictures.length, fresh.length);
     const troubles = new Map<Digest, PictureTrouble>();
+    let done = 0;
     for (const [index, digest] of fresh.entries()) {
       if (isStopped()) return null;
       this.prepare(fresh.slice(index, index + AHEAD));
       const found = await this.look(digest, size);
       if (found && 'trouble' in found) troubles.set(digest, found.trouble);
       else if (found) this.known.set(digest, known(size, found.rgba));
-      onProgress(index + 1, fresh.length);
+      onProgress(++done, all);
     }
     const near = new Map<string, Nearness>();
     for (const level of levels) this.findNear(level, near);
     if (isStopped()) return null;
-    this.film ??= new FlashFilm(size, (digest) => this.known.get(digest)?.light ?? null);
-    const flashes = await this.film.worst(stacks, runs, rate, async () => {
-      await this.rest();
-      return isStopped();
-    });
-    if (!flashes) return null;
-    this.forgetOthers(new Set(wanted));
+    const flashes: Flashes[] = [];
+    for (const part of parts) {
+      const ofPart = await this.flashesOf(part, stacks, rate, isStopped, () => onProgress(++done, all));
+      if (!ofPart) return null;
+      flashes.push(...ofPart);
+    }
+    this.forgetOthers(new Set(wanted), new Set(parts.map(({ key }) => key)));
     const measures = new Map(
       wanted.flatMap((digest) => {
         const known = this.known.get(digest);
         return known ? [[digest, known.measure] as const] : [];
       }),
     );
-    return { measures, troubles, near, flashes };
+    return { measures, troubles, near, flashes: worstOfEachKind(flashes) };
+  }
+
+  /** The flashes of a part of the film; what a part with frames of clips held is remembered, since these have to be decoded for it. */
+  private async flashesOf(
+    part: FlashPart,
+    stacks: readonly PictureStack[],
+    rate: Rate,
+    isStopped: () => boolean,
+    onFrame: () => void,
+  ): Promise<readonly Flashes[] | null> {
+    const size = this.size as Size;
+    const startFrame = part.runs[0]?.startFrame ?? 0;
+    const before = this.ofParts.get(part.key);
+    if (before) return movedFlashes(before, startFrame);
+    let isAllKnown = true;
+    for (const picture of part.clipPictures) {
+      if (isStopped()) return null;
+      if (!this.clipLight.has(picture)) {
+        const found = await this.look(picture, size);
+        if (found && 'rgba' in found) this.clipLight.set(picture, known(size, found.rgba).light);
+        else isAllKnown = false;
+      }
+      onFrame();
+    }
+    const film = this.film ?? new FlashFilm(size, (picture) => (this.known.get(picture)?.light ?? this.clipLight.get(picture)) || null);
+    this.film = film;
+    const found = await film.worst(stacks, part.runs, rate, async () => {
+      await this.rest();
+      return isStopped();
+    });
+    if (!found) return null;
+    if (part.clipPictures.length === 0) return found;
+    if (isAllKnown) this.ofParts.set(part.key, movedFlashes(found, -startFrame));
+    // The next part begins with the second before it: the frames of that are decoded once.
+    const kept = part.clipPictures.slice(-Math.ceil(rate.num / rate.den) - 1);
+    for (const picture of this.clipLight.keys()) if (!kept.includes(picture)) this.clipLight.delete(picture);
+    film.keepOnly(new Set([...this.known.keys(), ...this.clipLight.keys()]));
+    return found;
   }
 
   private findNear(pictures: readonly Digest[], near: Map<string, Nearness>): void {
@@ -110,12 +162,16 @@ export class Inspector {
 
   private forgetAll(): void {
     this.known.clear();
+    this.clipLight.clear();
+    this.ofParts.clear();
     this.pairs.clear();
     this.film = null;
   }
 
-  private forgetOthers(pictures: ReadonlySet<Digest>): void {
+  private forgetOthers(pictures: ReadonlySet<Digest>, parts: ReadonlySet<string>): void {
     this.film?.keepOnly(pictures);
+    this.clipLight.clear();
+    for (const key of this.ofParts.keys()) if (!parts.has(key)) this.ofParts.delete(key);
     for (const digest of this.known.keys()) if (!pictures.has(digest)) this.known.delete(digest);
     for (const key of this.pairs.keys()) if (!key.split(' ').every((digest) => pictures.has(digest))) this.pairs.delete(key);
   }

@@ -4,12 +4,12 @@ import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
 import { missingPicture } from '@/core/check/missingPicture';
 import { nearPicture } from '@/core/check/nearPicture';
 import { refusals } from '@/core/check/refusals';
-import type { Level, Project } from '@/core/document/model';
+import { type Level, newGap, type Project } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { holdColoursStep } from '@/core/finish/finishEdits';
 import { mustBeDone } from '@/core/outcome';
 import { afterFixes } from '@/core/testing/checking';
-import { columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
+import { clipItem, clipOf, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const bound = (project: Project, destination: string): Project => ({ ...project, checks: { ...project.checks, destination } });
 const film = (frames: number, part: Partial<Project> = {}): Project => ({
@@ -114,6 +114,28 @@ describe('flashes', () => {
     expect(
       refusals(project, null, { ...NO_FACTS, flashes: [{ kind: 'general', flashes: 3, fromFrame: 0, toFrame: 9, fieldPercent: 100 }] }),
     ).toEqual([]);
+  });
+});
+
+describe('flashes of clips', () => {
+  const flashes = (fromFrame: number, toFrame: number): PictureFacts => ({
+    ...NO_FACTS,
+    flashes: [{ kind: 'general', flashes: 5, fromFrame, toFrame, fieldPercent: 100 }],
+  });
+  const shot = shotOf([levelOf('A', '1*24')], 24);
+  const alone = projectOf(shot);
+  const project = { ...alone, reel: { ...alone.reel, items: [...alone.reel.items, newGap('gap', 6), clipItem('clip', clipOf(50))] } };
+
+  it.each([
+    [flashes(31, 50), 'It flashes 5 times within a second, the clip street, frames 32–51 of the reel,', null],
+    [flashes(20, 40), 'It flashes 5 times within a second, from shot 010 to the clip street, frames 21–41 of the reel,', 20],
+    [flashes(2, 20), 'It flashes 5 times within a second, shot 010, frames 3 to 21,', 2],
+    [flashes(2, 26), 'It flashes 5 times within a second, shot 010, frames 3 to 24,', 2],
+    [flashes(26, 40), 'It flashes 5 times within a second, the clip street, frames 27–41 of the reel,', null],
+  ])('are told by frames of the reel', (facts, words, fromFrame) => {
+    const [finding] = refusals(project, null, facts);
+    expect(finding?.sentence).toContain(words);
+    expect(finding?.place?.fromFrame ?? null).toBe(fromFrame);
   });
 });
 

@@ -7,9 +7,10 @@ import type { ColourRange } from '@/core/document/checks';
 import type { Project } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
 import { holdColoursStep } from '@/core/finish/finishEdits';
-import { framesOfReel, type PlacedShot, placedShots, shotAt, shotsInOrder } from '@/core/reel/reel';
+import { framesOfReel, isShot, type PlacedItem, type PlacedShot, placedItems, placedShots, shotsInOrder } from '@/core/reel/reel';
 import { finishOf } from '@/core/render/renderPlan';
 import { plural } from '@/core/time/counts';
+import { framesInWords } from '@/core/time/frameWords';
 import { rateName, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 
@@ -142,30 +143,50 @@ function colourRefusal(project: Project, destination: Destination, facts: Pictur
 /** Flashes over the limit of WCAG 2.2, SC 2.3.1: for every destination, and when there is none. */
 function flashFinding(project: Project, flashes: Flashes): readonly Finding[] {
   if (!areTooMany(flashes)) return [];
-  // A gap is paper that stands still: what flashes into one is told by the shot it flashes from.
-  const from = shotAt(project, flashes.fromFrame) ?? placedShots(project).find(({ startFrame }) => startFrame >= flashes.fromFrame);
-  const to = shotAt(project, flashes.toFrame) ?? placedShots(project).findLast(({ endFrame }) => endFrame <= flashes.toFrame);
-  if (!from || !to) return [];
-  const within = ({ startFrame, endFrame, fromFrame }: PlacedShot, frame: number) =>
-    Math.max(startFrame, Math.min(frame, endFrame - 1)) - startFrame + fromFrame;
-  const number = (frame: number, placed: PlacedShot) => within(placed, frame) + project.firstFrameNumber;
-  const end = to.shot === from.shot ? '' : ` of shot ${to.shot.code}`;
+  const where = flashPlace(project, flashes);
+  if (!where) return [];
   return [
     {
       id: `flashes ${flashes.kind}`,
       kind: 'flashes',
       group: 'refusals',
       breaks: 'check-assemble',
-      sentence: `${flashes.kind === 'red' ? 'Red flashes' : 'It flashes'} ${flashes.flashes} times within a second, shot ${from.shot.code}, frames ${number(flashes.fromFrame, from)} to ${number(flashes.toFrame, to)}${end}, over up to ${flashes.fieldPercent} % of the field: more than 3 can harm people (WCAG 2.2, 2.3.1). Hold the pictures there longer, or bring their lightness closer.`,
-      place: {
-        shotId: from.shot.id,
-        levelId: null,
-        fromFrame: within(from, flashes.fromFrame),
-        toFrame: within(from, flashes.toFrame),
-      },
+      sentence: `${flashes.kind === 'red' ? 'Red flashes' : 'It flashes'} ${flashes.flashes} times within a second, ${where.words}, over up to ${flashes.fieldPercent} % of the field: more than 3 can harm people (WCAG 2.2, 2.3.1). ${where.remedy}`,
+      place: where.place,
       fixes: [],
     },
   ];
+}
+
+const HOLD_LONGER = 'Hold the pictures there longer, or bring their lightness closer.';
+
+/** Where it flashes, in words: by frames of shots, or of the reel where a clip takes part. Null on a reel of gaps. */
+function flashPlace(project: Project, { fromFrame, toFrame }: Flashes): { words: string; remedy: string; place: Finding['place'] } | null {
+  // A gap is paper that stands still: what flashes into one is told by what it flashes from.
+  const shown = placedItems(project).filter(({ item }) => item.kind !== 'gap');
+  const from = shown.find(({ endFrame }) => endFrame > fromFrame);
+  const to = shown.findLast(({ startFrame }) => startFrame <= toFrame);
+  if (!from || !to) return null;
+  const within = ({ startFrame, endFrame, fromFrame: first }: PlacedItem, frame: number) =>
+    Math.max(startFrame, Math.min(frame, endFrame - 1)) - startFrame + first;
+  if (isShot(from) && isShot(to)) {
+    const number = (frame: number, placed: PlacedShot) => within(placed, frame) + project.firstFrameNumber;
+    const end = to.shot === from.shot ? '' : ` of shot ${to.shot.code}`;
+    return {
+      words: `shot ${from.shot.code}, frames ${number(fromFrame, from)} to ${number(toFrame, to)}${end}`,
+      remedy: HOLD_LONGER,
+      place: { shotId: from.shot.id, levelId: null, fromFrame: within(from, fromFrame), toFrame: within(from, toFrame) },
+    };
+  }
+  const name = (placed: PlacedItem) => (isShot(placed) ? `shot ${placed.shot.code}` : `the clip ${placed.source?.name}`);
+  const names = from === to ? name(from) : `from ${name(from)} to ${name(to)}`;
+  const shot = [from, to].find(isShot);
+  const at = shot === from ? fromFrame : toFrame;
+  return {
+    words: `${names}, ${framesInWords(fromFrame, toFrame, project.firstFrameNumber)} of the reel`,
+    remedy: from === to ? 'Trim the clip there, or bring in one that is held longer.' : HOLD_LONGER,
+    place: shot ? { shotId: shot.shot.id, levelId: null, fromFrame: within(shot, at), toFrame: within(shot, at) } : null,
+  };
 }
 
 /** Everything where the film is to go would refuse. */

@@ -75,7 +75,8 @@ export const placedItems = remembered((project: Project): readonly PlacedItem[] 
   });
 });
 
-const isShot = (placed: PlacedItem): placed is PlacedShot => placed.shot !== null;
+/** Whether a placed item shows a shot. */
+export const isShot = (placed: PlacedItem): placed is PlacedShot => placed.shot !== null;
 
 /** The shots on the reel in order, as often as each is on it. */
 export const placedShots = remembered((project: Project): readonly PlacedShot[] => placedItems(project).filter(isShot));

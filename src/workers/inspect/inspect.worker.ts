@@ -1,27 +1,49 @@
 import { expose } from 'comlink';
+import type { PictureTrouble } from '@/core/analysis/facts';
 import { Inspector, type PictureLookup } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
+import { type ClipPicture, readClipPicture } from '@/core/render/clipPicture';
+import type { PictureName } from '@/core/render/stacks';
 import { type InspectWorker, inspectionSchema } from '@/workers/protocol';
+import { clipFrames } from '@/workers/render/clipFrames';
 import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 
 let canvas: OffscreenCanvas | undefined;
 let stopped = 0;
 let turn: Promise<unknown> = Promise.resolve();
 
-/** A stored picture's pixels, or why it has none; null when the server doesn't answer, which says nothing of the picture. */
-async function look(digest: Digest, { width, height }: Size): Promise<PictureLookup> {
+/** Originals whose frames can't be had, so that each is not asked for frame by frame; forgotten when looking begins again. */
+const undecodable = new Set<string>();
+
+/** A frame of a clip; null when its original can't be decoded. */
+async function clipFrame(clip: ClipPicture, size: Size): Promise<ImageBitmap | null> {
+  if (undecodable.has(clip.original)) return null;
+  try {
+    return await clipFrames.frame(clip, () => size);
+  } catch (error) {
+    if (!(error instanceof PictureMissing)) throw error;
+    undecodable.add(clip.original);
+    return null;
+  }
+}
+
+/** A stored picture, or why there is none; null when the server doesn't answer, which says nothing of the picture. */
+async function storedPicture(digest: Digest): Promise<ImageBitmap | { readonly trouble: PictureTrouble } | null> {
   let png: Blob;
   try {
     png = await loadPicturePng(digest);
   } catch (error) {
     return error instanceof PictureMissing ? { trouble: 'missing' } : null;
   }
-  let bitmap: ImageBitmap;
-  try {
-    bitmap = await createImageBitmap(png, { colorSpaceConversion: 'none' });
-  } catch {
-    return { trouble: 'broken' };
-  }
+  return createImageBitmap(png, { colorSpaceConversion: 'none' }).catch(() => ({ trouble: 'broken' }) as const);
+}
+
+/** The pixels of a stored picture or of a frame of a clip, or why it has none. */
+async function look(picture: PictureName, size: Size): Promise<PictureLookup> {
+  const clip = readClipPicture(picture);
+  const bitmap = clip ? ((await clipFrame(clip, size)) ?? { trouble: 'missing' as const }) : await storedPicture(picture);
+  if (!(bitmap instanceof ImageBitmap)) return bitmap;
+  const { width, height } = size;
   if (canvas?.width !== width || canvas.height !== height) canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { willReadFrequently: true });
   if (!context) throw new Error('There is no memory to check a picture of this size.');
@@ -40,6 +62,7 @@ const worker: InspectWorker = {
     // One at a time: they share a canvas and what is remembered.
     const result = turn.then(() => {
       if (asked !== stopped) return null;
+      undecodable.clear();
       return inspector.inspect(
         checked,
         (done, all) => void onProgress(done, all),
