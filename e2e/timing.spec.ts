@@ -1,6 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
+import sharp from 'sharp';
 import type { Project } from '../src/core/document/model';
 import { sampleOfFrame } from '../src/core/document/sound';
 import { withClick } from './clicks';
@@ -111,4 +112,37 @@ test('a whole project leaves as one file and comes back identical, beside the on
   await expect(page.getByRole('dialog')).toContainText('It is not a whole ZIP: it was cut, or is something else. Nothing was changed.');
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(cards).toHaveCount(count);
+});
+
+test('a sheet is printed with its sound and words of any script; drawings leave as a contact sheet, on paper and as one picture', async ({
+  page,
+  app,
+}) => {
+  const projectId = await withClick(app.url, { num: 24, den: 1 }, 24, 6, 300);
+  const [shot] = (await projectOnServer(app.url, projectId)).shots;
+  await sendSteps(app.url, projectId, [
+    { type: 'setNotes', shotId: shot?.id ?? '', notes: [{ frame: 12, kind: 'word', words: '洗濯の日 — يوم الغسيل' }] },
+  ]);
+  await openStage(page, app.url, projectId, 'plan');
+  await page.keyboard.press('Control+p');
+  await expect(page.getByText('24 frames and 1 level, 1 sound on 1 page.')).toBeVisible();
+  const sheet = await saved(page, 'Print as PDF');
+  const text = execFileSync('pdftotext', ['-layout', sheet.path, '-'], { encoding: 'utf8' });
+  expect(text).toContain('Sound');
+  expect(text).toContain('Click');
+  // The word is a picture on the page.
+  expect(execFileSync('pdfimages', ['-list', sheet.path], { encoding: 'utf8' })).toMatch(/^ +1 +0 image/m);
+
+  await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByText('The timing, for other software').click();
+  const paper = await saved(page, 'Contact sheet (PDF)');
+  expect(execFileSync('pdftotext', ['-layout', paper.path, '-'], { encoding: 'utf8' })).toContain(
+    '12 drawings, 12 drawn; 24 frames at 24/1',
+  );
+  expect(execFileSync('pdfimages', ['-list', paper.path], { encoding: 'utf8' }).match(/ jpeg /g)?.length).toBe(12);
+  const picture = await saved(page, 'Contact sheet (PNG)');
+  await expect(page.getByText('12 drawings, each once, 12 drawn.')).toBeVisible();
+  const { width, height, format } = await sharp(picture.path).metadata();
+  expect([format, width > 800, height > 600]).toEqual(['png', true, true]);
+  expect((await sharp(picture.path).stats()).channels[0]?.stdev ?? 0).toBeGreaterThan(5);
 });

@@ -26,6 +26,8 @@ import type {
   PictureWorker,
   PreviewOptions,
   PreviewWorker,
+  PrintOrder,
+  PrintWorker,
   ReadClipFrame,
   SoundWorker,
   TrialEnd,
@@ -192,6 +194,20 @@ export function decodeRecording(file: Blob, onProgress: (part: number) => void, 
     stop.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
   });
   return Promise.race([remote.decode(file, proxy(onProgress)) as Promise<DecodedSound>, ended]).finally(() => worker.terminate());
+}
+
+/** Prints a sheet or drawings in a worker of its own, which ends with it; rejects when it is stopped, or when the server doesn't answer. */
+export function print(order: PrintOrder, onProgress: (part: number) => void, stop: AbortSignal): Promise<Blob> {
+  const worker = new Worker(new URL('./output/print/print.worker.ts', import.meta.url), { type: 'module' });
+  const remote = wrap<PrintWorker>(worker);
+  const ended = new Promise<never>((_resolve, reject) => {
+    worker.addEventListener('error', (event) => {
+      event.preventDefault();
+      reject(new WorkerFailed(event.message || 'a part of the program could not be loaded, since the server does not answer'));
+    });
+    stop.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
+  });
+  return Promise.race([remote.print(order, proxy(onProgress)) as Promise<Blob>, ended]).finally(() => worker.terminate());
 }
 
 /** A handover under way: how it ends, and how to stop it. */

@@ -8,8 +8,10 @@ import type { HandoverCount } from '@/core/count/verdict';
 import { BLEND_MODES } from '@/core/document/blendModes';
 import type { Clip } from '@/core/document/clip';
 import type { Finish } from '@/core/document/finish';
-import type { Digest, Project, Size } from '@/core/document/model';
+import type { Digest, Project, Shot, Size } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
+import type { PrintedSounds } from '@/core/format/pdf/printedSounds';
+import type { PrintChoices } from '@/core/format/pdf/sheetPdf';
 import type { Outcome } from '@/core/outcome';
 import type { FormatOptions } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
@@ -96,6 +98,25 @@ export type DecodedSound =
       readonly peaks: Uint8Array<ArrayBuffer>;
     }
   | { readonly kind: 'refused'; readonly reason: string };
+
+const custom = <T>() => z.custom<T>((value) => typeof value === 'object' && value !== null);
+
+/** What is printed of a shot. It comes from the page's own document, which was checked when it was read. */
+export const printOrderSchema = z.object({
+  project: custom<Project>(),
+  shot: custom<Shot>(),
+  what: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('sheet'), choices: custom<PrintChoices>(), heard: custom<PrintedSounds>() }),
+    z.object({ kind: z.literal('contactPdf'), paper: z.enum(['a4', 'letter']) }),
+    z.object({ kind: z.literal('contactPng') }),
+  ]),
+});
+export type PrintOrder = z.infer<typeof printOrderSchema>;
+
+export type PrintWorker = {
+  /** Prints; `onProgress` is told how much is done, from 0 to 1. Rejects when a picture can't be had from the server. */
+  print(order: PrintOrder, onProgress: (part: number) => void): Promise<Blob>;
+};
 
 export type SoundWorker = {
   /** Decodes a recording; `onProgress` is told how much is done, from 0 to 1. */

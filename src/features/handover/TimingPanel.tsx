@@ -1,21 +1,19 @@
 'use client';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { Outcome } from '@/core/outcome';
 import { hasDropFrame } from '@/core/time/timecode';
-import { NO_SHOT, STOP } from '@/core/words';
-import { contactFile } from '@/features/handover/contactFile';
+import { NO_SHOT } from '@/core/words';
+import { ContactRow } from '@/features/handover/ContactRow';
+import { HowFar } from '@/features/handover/HowFar';
 import { Row } from '@/features/handover/Row';
 import { TimingBack } from '@/features/handover/TimingBack';
 import { captionsFile, edlFile, otioFile, soundFiles, type TimelineChoice, type TimingFile } from '@/features/handover/timingFiles';
+import { useMaking } from '@/features/handover/useMaking';
 import { inView, useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
 import { saveDetailsCsv, saveSheetCsv } from '@/features/sheet/sheetFiles';
-import { untilKept } from '@/features/sync/session';
-import { settled } from '@/features/sync/settling';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
-
-const NOT_KEPT = 'The server does not answer, so not everything is saved yet. Nothing was handed over.';
 
 /** What came of the last press: files with what was found in them, or why there are none. */
 type Said = { readonly files: readonly TimingFile[] } | { readonly reason: string } | null;
@@ -23,33 +21,17 @@ type Said = { readonly files: readonly TimingFile[] } | { readonly reason: strin
 /** The mix or each sound apart, with how far it is. */
 function SoundRow({ onSaid }: { onSaid: (files: Outcome<readonly TimingFile[]>) => void }) {
   const project = useProject();
-  const [part, setPart] = useState<number | null>(null);
-  const stopper = useRef<AbortController | null>(null);
-  const make = async (apart: boolean) => {
-    const own = new AbortController();
-    stopper.current = own;
-    setPart(0);
-    try {
-      onSaid(await soundFiles(project, apart, own.signal, setPart));
-    } catch (error) {
-      if (!own.signal.aborted)
-        onSaid({ ok: false, reason: `The sound could not be mixed: ${error instanceof Error ? error.message : 'for an unknown reason'}.` });
-    } finally {
-      setPart(null);
-    }
-  };
+  const making = useMaking((why) => onSaid({ ok: false, reason: `The sound could not be mixed: ${why}.` }));
+  const make = (apart: boolean) => making.make(async (onProgress, stop) => onSaid(await soundFiles(project, apart, stop, onProgress)));
   return (
     <Row name="Sound">
-      {part === null ? (
+      {making.part === null ? (
         <div className="flex flex-wrap gap-1.5">
           <Button onClick={() => void make(false)}>Mix as WAV</Button>
           <Button onClick={() => void make(true)}>Each sound as WAV</Button>
         </div>
       ) : (
-        <div className="flex items-center gap-2 text-xs">
-          <span className="numbers">Mixing: {Math.round(part * 100)} %</span>
-          <Button onClick={() => stopper.current?.abort()}>{STOP}</Button>
-        </div>
+        <HowFar what="Mixing" making={making} />
       )}
     </Row>
   );
@@ -86,29 +68,6 @@ function LayersRow({ onSaid }: { onSaid: (files: Outcome<readonly TimingFile[]>)
         </Button>
       </div>
     </Row>
-  );
-}
-
-/** The open shot's drawings, each once with its frames, on paper. */
-function ContactButton({ onSaid }: { onSaid: (files: Outcome<readonly TimingFile[]>) => void }) {
-  const [isMaking, setMaking] = useState(false);
-  const make = async () => {
-    const view = inView();
-    if (!view) return onSaid({ ok: false, reason: NO_SHOT });
-    setMaking(true);
-    try {
-      await settled();
-      onSaid((await untilKept()) ? { ok: true, value: [await contactFile(view.project, view.shot)] } : { ok: false, reason: NOT_KEPT });
-    } catch {
-      onSaid({ ok: false, reason: 'The contact sheet could not be made, since the server does not answer. Nothing was saved.' });
-    } finally {
-      setMaking(false);
-    }
-  };
-  return (
-    <Button disabled={isMaking} onClick={() => void make()}>
-      Contact sheet (PDF)
-    </Button>
   );
 }
 
@@ -205,9 +164,9 @@ export function TimingPanel() {
           <div className="flex flex-wrap gap-1.5">
             <Button onClick={saveSheetCsv}>Open shot as CSV</Button>
             <Button onClick={saveDetailsCsv}>Charts and sounds as CSV</Button>
-            <ContactButton onSaid={tell} />
           </div>
         </Row>
+        <ContactRow onSaid={tell} />
         <Row name="Back again">
           <div>
             <TimingBack />

@@ -1,16 +1,24 @@
 import type { Project, Shot } from '@/core/document/model';
+import { contactEntries } from '@/core/format/contact/contactSheet';
+import { fileNamePart } from '@/core/output/sequenceNames';
 import { plural } from '@/core/time/counts';
 import type { TimingFile } from '@/features/handover/timingFiles';
-import { ask, refusalOf } from '@/features/sync/api';
+import { print } from '@/workers/client';
 
-/** A shot's drawings, each once with its frames, as the server prints them. Rejects when it doesn't. */
-export async function contactFile(project: Project, shot: Shot): Promise<TimingFile> {
-  const response = await ask(`/api/projects/${project.id}/shots/${shot.id}/drawings?paper=a4`, { cache: 'no-store' });
-  if (!response.ok) throw await refusalOf(response);
-  const drawings = shot.levels.reduce((sum, level) => sum + level.drawings.length, 0);
+/** A shot's drawings, each once with its frames, on paper or as one picture. Rejects when a picture can't be had, or when it is stopped. */
+export async function contactFile(
+  project: Project,
+  shot: Shot,
+  kind: 'pdf' | 'png',
+  onProgress: (part: number) => void,
+  stop: AbortSignal,
+): Promise<TimingFile> {
+  const what = kind === 'pdf' ? ({ kind: 'contactPdf', paper: 'a4' } as const) : ({ kind: 'contactPng' } as const);
+  const entries = contactEntries(shot);
+  const drawn = entries.filter(({ drawing }) => drawing.picture).length;
   return {
-    name: `${project.title} ${shot.code} drawings.pdf`,
-    content: await response.blob(),
-    found: `${plural(drawings, 'drawing')}, each once.`,
+    name: `${fileNamePart(project.title)} ${fileNamePart(shot.code)} drawings.${kind}`,
+    content: await print({ project, shot, what }, onProgress, stop),
+    found: `${plural(entries.length, 'drawing')}, each once, ${drawn} drawn.`,
   };
 }

@@ -1,49 +1,57 @@
 'use client';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import { layOutPages, PAPERS } from '@/core/format/pdf/pageLayout';
+import { type FramesAPage, layOutPages, PAPERS } from '@/core/format/pdf/pageLayout';
+import { inLanes, soundsOverShot } from '@/core/reel/sounds';
 import { sheetColumns } from '@/core/sheet/columns';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
 import { CANCEL } from '@/core/words';
-import { useProject, useShot } from '@/features/project/hooks';
+import { inView, useProject, useShot } from '@/features/project/hooks';
+import { saveBlob } from '@/features/project/saveText';
+import { soundsToPrint } from '@/features/sheet/printedSounds';
 import { usePrintStore } from '@/features/sheet/printStore';
-import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
+import { print } from '@/workers/client';
 
 type PaperChoice = keyof typeof PAPERS;
 
 function Printing({ onClose }: { onClose: () => void }) {
   const project = useProject();
   const shot = useShot();
+  const [stop] = useState(() => new AbortController());
+  useEffect(() => () => stop.abort(), [stop]);
   const [paper, setPaper] = useState<PaperChoice>('a4');
   const [frames, setFrames] = useState<'96' | '100'>('96');
   const [charts, setCharts] = useState<'0' | '1'>('1');
   const [busy, setBusy] = useState(false);
   if (!shot) return <p>There is no shot to print.</p>;
+  const framesAPage: FramesAPage = frames === '96' ? 96 : 100;
   const columns = sheetColumns(shot);
   const length = Math.max(shot.frames, ...columns.map((level) => framesOfRuns(level.exposures)));
-  const pages = layOutPages(paper, frames === '96' ? 96 : 100, length, columns.length).pages.length;
+  const sounds = soundsOverShot(project, shot.id);
+  const lanes = sounds.length === 0 ? 0 : inLanes(sounds).lanes;
+  const pages = layOutPages(paper, framesAPage, length, columns.length, lanes).pages.length;
   const count = columns.reduce((sum, level) => sum + level.charts.length, 0);
 
-  const print = async () => {
+  const printSheet = async () => {
     setBusy(true);
     try {
       await settled();
-      if (!(await untilKept()))
-        throw new Error('The server doesn’t answer, so what it has is not all you did. Start it again and print then.');
-      const response = await fetch(`/api/projects/${project.id}/shots/${shot.id}/sheet?paper=${paper}&frames=${frames}&charts=${charts}`);
-      if (!response.ok) throw new Error(`The server answered ${response.status}.`);
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(await response.blob());
-      link.download = `${project.title} ${shot.code} sheet.pdf`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+      // What is open may have changed while the last stroke was settled.
+      const { project: newest, shot: open } = inView() ?? { project, shot };
+      const choices = { paper, framesAPage, charts: charts === '1' };
+      const heard = await soundsToPrint(newest, open);
+      const pdf = await print({ project: newest, shot: open, what: { kind: 'sheet', choices, heard } }, () => undefined, stop.signal);
+      const name = `${newest.title} ${open.code} sheet.pdf`;
+      saveBlob(pdf, name);
+      toast(`${name} is saved.`);
       onClose();
     } catch (error) {
+      if (stop.signal.aborted) return;
       toast.error(`The sheet could not be printed. ${error instanceof Error ? error.message : ''}`);
     } finally {
       setBusy(false);
@@ -55,7 +63,7 @@ function Printing({ onClose }: { onClose: () => void }) {
       className="mt-3 space-y-3"
       onSubmit={(event) => {
         event.preventDefault();
-        void print();
+        void printSheet();
       }}
     >
       <div className="space-y-1">
@@ -92,7 +100,8 @@ function Printing({ onClose }: { onClose: () => void }) {
         />
       </div>
       <p className="text-soft text-xs">
-        Shot {shot.code}, {plural(length, 'frame')} and {plural(columns.length, 'level')} on {plural(pages, 'page')}
+        Shot {shot.code}, {plural(length, 'frame')} and {plural(columns.length, 'level')}
+        {sounds.length > 0 ? `, ${plural(sounds.length, 'sound')}` : ''} on {plural(pages, 'page')}
         {charts === '1' && count > 0 ? `, and ${plural(count, 'chart')} after them` : ''}.
       </p>
       <div className="flex justify-end gap-2">
@@ -114,7 +123,7 @@ export function PrintDialog() {
   return (
     <Dialog
       title="Print the sheet"
-      about="As a PDF with numbers, roles, holds and notes; words outside the Latin letters are printed as boxes."
+      about="As a PDF with numbers, roles, holds and notes, and with its sounds beside the frames. Words that are not in Latin letters are printed as pictures, in a face of this machine."
       open={open}
       onOpenChange={(next) => !next && close()}
     >

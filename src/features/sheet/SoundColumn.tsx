@@ -1,10 +1,10 @@
 'use client';
 import { type PointerEvent, useMemo, useRef, useState } from 'react';
 import type { Shot } from '@/core/document/model';
-import { type Sound, sampleOfFrame } from '@/core/document/sound';
+import type { Sound } from '@/core/document/sound';
 import { moveSound } from '@/core/edit/soundEdits';
 import { inLanes, type LanedSound, soundsOverShot } from '@/core/reel/sounds';
-import { peakWithin } from '@/core/sound/peaks';
+import { loudnessOf } from '@/core/sound/peaks';
 import type { Rate } from '@/core/time/rate';
 import { contextIn, take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
@@ -23,14 +23,8 @@ const DRAG_PX = 4;
 /** The outline of how loud a sound is on frames from `fromFrame` (inclusive) to `toFrame` (exclusive), both from its own start. */
 function waveOutline(sound: Sound, peaks: Uint8Array, rate: Rate, fromFrame: number, toFrame: number, widthPx: number): string {
   const middle = widthPx / 2;
-  const end = sound.fromSample + sound.samples;
-  const at = (part: number) => sound.fromSample + sampleOfFrame(part / PARTS, rate, sound.recording.sampleRate);
-  const reach: number[] = [];
-  for (let part = fromFrame * PARTS; part < toFrame * PARTS; part++) {
-    // Loudness is heard by its root rather than by itself: soft sounds are seen, too.
-    const peak = Math.sqrt(peakWithin(peaks, Math.min(at(part), end), Math.min(at(part + 1), end)));
-    reach.push(Math.max(0.5, peak * (middle - 2)));
-  }
+  const loudness = loudnessOf(sound, peaks, rate, fromFrame, toFrame, PARTS);
+  const reach = loudness.map((part) => Math.max(0.5, part * (middle - 2)));
   const y = (index: number) => ((index + 0.5) * ROW_PX) / PARTS;
   const right = reach.map((by, index) => `${(middle + by).toFixed(1)},${y(index).toFixed(1)}`);
   const left = reach.map((by, index) => `${(middle - by).toFixed(1)},${y(index).toFixed(1)}`).reverse();

@@ -22,7 +22,7 @@ function drawChart(
   const [first, second] = [number(chart.fromDrawing), number(chart.toDrawing)];
   const name = `${level.name} ${first} to ${second}`;
   write(page, name, left, top, 8, bold);
-  write(page, shapeWords(chart.shape, first, second), left + bold.widthOfTextAtSize(name, 8) + 6, top, 7, regular, 200, GREY);
+  write(page, shapeWords(chart.shape, first, second), left + bold.widthPt(name, 8) + 6, top, 7, regular, 200, GREY);
   const [from, to, y] = [left + 14, right - 14, top - 26];
   rule(page, from, y, to, y, 0.9, BLACK);
   for (const [x, id] of [
@@ -30,7 +30,7 @@ function drawChart(
     [to, chart.toDrawing],
   ] as const) {
     const key = number(id);
-    const width = bold.widthOfTextAtSize(key, 7);
+    const width = bold.widthPt(key, 7);
     rule(page, x, y - 8, x, y + 8, 1.1, BLACK);
     write(page, key, x - width / 2, y + 12.6, 7, bold);
     if (drawingById(level, id)?.role === 'key')
@@ -41,9 +41,9 @@ function drawChart(
     const x = from + (to - from) * fractionValue(tick.place);
     rule(page, x, y - 5, x, y + 5, 0.9, BLACK);
     const words = number(tick.drawing);
-    write(page, words, x - bold.widthOfTextAtSize(words, 6.5) / 2, y + 8, 6.5, bold);
+    write(page, words, x - bold.widthPt(words, 6.5) / 2, y + 8, 6.5, bold);
     const place = fractionText(tick.place);
-    write(page, place, x - regular.widthOfTextAtSize(place, 5) / 2, y - 12, 5, regular);
+    write(page, place, x - regular.widthPt(place, 5) / 2, y - 12, 5, regular);
   }
 }
 

@@ -1,20 +1,21 @@
 import fontkit from '@pdf-lib/fontkit';
 import { PDFDocument } from 'pdf-lib';
-import type { PdfPen } from '@/core/format/pdf/pdfPen';
+import { Face, type PdfPen, type WordsMaker } from '@/core/format/pdf/pdfPen';
 
-/** The faces papers are printed in, as font files. */
-export type PrintFaces = { readonly regular: Uint8Array; readonly bold: Uint8Array };
+/** The face papers are printed in, as font files of each weight; the first that has a letter gives it. */
+export type PrintFaces = { readonly regular: readonly Uint8Array[]; readonly bold: readonly Uint8Array[] };
 
-/** A document with nothing on it yet, and what its pages are written with. */
-export async function newPdf(title: string, faces: PrintFaces): Promise<PdfPen> {
+/** A document with nothing on it yet, and what its pages are written with; `maker` makes pictures of words the face has no letters for. */
+export async function newPdf(title: string, faces: PrintFaces, maker: WordsMaker | null): Promise<PdfPen> {
   const document = await PDFDocument.create();
   document.registerFontkit(fontkit);
   document.setTitle(title);
   document.setProducer('Lime Tick');
   document.setCreator('Lime Tick');
+  const embedded = (files: readonly Uint8Array[]) => Promise.all(files.map((file) => document.embedFont(file, { subset: true })));
   return {
     document,
-    regular: await document.embedFont(faces.regular, { subset: true }),
-    bold: await document.embedFont(faces.bold, { subset: true }),
+    regular: new Face(await embedded(faces.regular), false, maker),
+    bold: new Face(await embedded(faces.bold), true, maker),
   };
 }

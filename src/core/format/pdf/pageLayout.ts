@@ -12,6 +12,9 @@ const BETWEEN = 16;
 const COLUMN_HEADS = 20;
 const RULER = 24;
 const NOTES = 60;
+/** A lane of sounds, narrower where there are several. */
+const SOUND_LANE = 14;
+const [NARROWEST_SOUNDS, WIDEST_SOUNDS] = [22, 36];
 const NARROWEST_COLUMN = 28;
 const WIDEST_COLUMN = 46;
 
@@ -31,16 +34,22 @@ export type PageLayout = {
   readonly rowsTop: number;
   readonly rowHeight: number;
   readonly rulerWidth: number;
+  /** The column of sounds, right of the ruler; 0 where nothing is heard. */
+  readonly soundsWidth: number;
   readonly columnWidth: number;
   readonly levelsAPage: number;
   readonly pages: readonly SheetPage[];
 };
 
-/** Lays a sheet of so many frames and levels out on pages; levels that have no room go on pages of their own. */
-export function layOutPages(paper: PaperSize, framesAPage: FramesAPage, frames: number, levels: number): PageLayout {
+/**
+ * Lays a sheet of so many frames and levels, with so many lanes of sounds side by side, out on pages; levels that have no room
+ * go on pages of their own.
+ */
+export function layOutPages(paper: PaperSize, framesAPage: FramesAPage, frames: number, levels: number, soundLanes = 0): PageLayout {
   const page = PAPERS[paper];
   const halfWidth = (page.width - 2 * MARGIN - BETWEEN) / 2;
-  const room = halfWidth - RULER - NOTES;
+  const soundsWidth = soundLanes === 0 ? 0 : Math.min(WIDEST_SOUNDS, Math.max(NARROWEST_SOUNDS, soundLanes * SOUND_LANE));
+  const room = halfWidth - RULER - soundsWidth - NOTES;
   const levelsAPage = Math.max(1, Math.min(levels, Math.floor(room / NARROWEST_COLUMN)));
   const headsTop = page.height - MARGIN - HEADER;
   const rowsTop = headsTop - COLUMN_HEADS;
@@ -64,6 +73,7 @@ export function layOutPages(paper: PaperSize, framesAPage: FramesAPage, frames: 
     rowsTop,
     rowHeight: (rowsTop - MARGIN) / (framesAPage / 2),
     rulerWidth: RULER,
+    soundsWidth,
     columnWidth: Math.min(WIDEST_COLUMN, room / levelsAPage),
     levelsAPage,
     pages,

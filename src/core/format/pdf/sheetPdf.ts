@@ -5,7 +5,9 @@ import { sizeText } from '@/core/document/size';
 import { printCharts } from '@/core/format/pdf/chartPages';
 import { newPdf, type PrintFaces } from '@/core/format/pdf/newPdf';
 import { type FramesAPage, layOutPages, type PageLayout, type PaperSize, type SheetPage } from '@/core/format/pdf/pageLayout';
-import { BLACK, GREY, PALE, type PdfPen, rule, write } from '@/core/format/pdf/pdfPen';
+import { BLACK, finishPdf, GREY, PALE, type PdfPen, rule, type WordsMaker, write } from '@/core/format/pdf/pdfPen';
+import type { PrintedSounds } from '@/core/format/pdf/printedSounds';
+import { printSounds } from '@/core/format/pdf/printSounds';
 import { columnRuns, runsTouching, sheetColumns } from '@/core/sheet/columns';
 import { levelTiming } from '@/core/sheet/reading';
 import { framesOfRuns, type PlacedRun } from '@/core/sheet/runs';
@@ -23,6 +25,7 @@ type PrintJob = {
   readonly shot: Shot;
   readonly columns: readonly Level[];
   readonly choices: PrintChoices;
+  readonly heard: PrintedSounds;
 };
 
 function printHeader({ ink, layout, project, shot, columns }: PrintJob, page: PDFPage, sheetPage: SheetPage, pageNumber: number): void {
@@ -33,7 +36,7 @@ function printHeader({ ink, layout, project, shot, columns }: PrintJob, page: PD
   const at = (line: number) => headerTop - 11 - line * 13;
   const number = `page ${pageNumber} of ${layout.pages.length}`;
   write(page, `${project.title}, shot ${shot.code}${shot.name ? `  ${shot.name}` : ''}`, margin, at(0), 13, ink.bold, right - margin - 80);
-  write(page, number, right - ink.regular.widthOfTextAtSize(number, 8), at(0), 8, ink.regular);
+  write(page, number, right - ink.regular.widthPt(number, 8), at(0), 8, ink.regular);
   const length = `${plural(shot.frames, 'frame')} at ${rateFraction(project.rate)} = ${counts.seconds} s, ${counts.timecode}, ${counts.footage} ft; ${sizeText(project.size)}`;
   write(page, length, margin, at(1), 8.5, ink.regular, right - margin);
   const levels =
@@ -74,7 +77,7 @@ function printRun(
   const size = Math.min(8, layout.rowHeight * 0.72);
   const face = drawing.role === 'key' ? ink.bold : ink.regular;
   const shown = first > run.startFrame ? `(${drawing.number})` : drawing.number;
-  const width = face.widthOfTextAtSize(shown, size);
+  const width = face.widthPt(shown, size);
   write(page, shown, left + 5, baseline, size, face, layout.columnWidth - 6, drawing.picture ? BLACK : GREY);
   if (first === run.startFrame && drawing.role === 'key')
     page.drawEllipse({
@@ -106,7 +109,8 @@ function printHalf(printing: PrintJob, page: PDFPage, sheetPage: SheetPage, half
   const right = left + layout.halfWidth;
   const yOf = (frame: number) => layout.rowsTop - (frame - from) * layout.rowHeight;
   const shownLevels = columns.slice(sheetPage.fromLevel, sheetPage.toLevel);
-  const columnLeft = (index: number) => left + layout.rulerWidth + index * layout.columnWidth;
+  const soundsLeft = left + layout.rulerWidth;
+  const columnLeft = (index: number) => soundsLeft + layout.soundsWidth + index * layout.columnWidth;
   const perSecond = nominalRate(project.rate);
   for (let frame = from; frame < to; frame++) {
     const isSecond = frame % perSecond === 0;
@@ -122,6 +126,11 @@ function printHalf(printing: PrintJob, page: PDFPage, sheetPage: SheetPage, half
     );
   }
   rule(page, left, yOf(to), right, yOf(to), to === shot.frames ? 1.6 : 0.5, to >= shot.frames ? BLACK : PALE);
+  if (layout.soundsWidth > 0) {
+    rule(page, soundsLeft, layout.headsTop, soundsLeft, yOf(to), 0.4, PALE);
+    write(page, 'Sound', soundsLeft + 2, layout.headsTop - 9, 6, ink.bold, layout.soundsWidth - 2);
+    printSounds(ink, page, layout, printing.heard, soundsLeft, from, Math.min(to, shot.frames));
+  }
   for (const [index, level] of shownLevels.entries()) {
     const x = columnLeft(index);
     rule(page, x, layout.headsTop, x, yOf(to), 0.4, PALE);
@@ -153,15 +162,22 @@ function printHalf(printing: PrintJob, page: PDFPage, sheetPage: SheetPage, half
 }
 
 /**
- * A shot's sheet as a PDF: pages of 96 or 100 frames in two halves, levels that have no room on pages of
+ * A shot's sheet as a PDF, sounds beside their frames: pages of 96 or 100 frames in two halves, levels that have no room on pages of
  * their own, and the timing charts after them when asked. Deterministic but for the file's own identifier.
  */
-export async function sheetPdf(project: Project, shot: Shot, choices: PrintChoices, faces: PrintFaces): Promise<Uint8Array> {
-  const ink = await newPdf(`${project.title}, shot ${shot.code}, sheet`, faces);
+export async function sheetPdf(
+  project: Project,
+  shot: Shot,
+  choices: PrintChoices,
+  heard: PrintedSounds,
+  faces: PrintFaces,
+  maker: WordsMaker | null,
+): Promise<Uint8Array> {
+  const ink = await newPdf(`${project.title}, shot ${shot.code}, sheet`, faces, maker);
   const columns = sheetColumns(shot);
   const frames = Math.max(shot.frames, ...columns.map((level) => framesOfRuns(level.exposures)));
-  const layout = layOutPages(choices.paper, choices.framesAPage, frames, columns.length);
-  const printing: PrintJob = { ink, layout, project, shot, columns, choices };
+  const layout = layOutPages(choices.paper, choices.framesAPage, frames, columns.length, heard.lanes);
+  const printing: PrintJob = { ink, layout, project, shot, columns, choices, heard };
   for (const [index, sheetPage] of layout.pages.entries()) {
     const page = ink.document.addPage([layout.paper.width, layout.paper.height]);
     printHeader(printing, page, sheetPage, index + 1);
@@ -169,5 +185,5 @@ export async function sheetPdf(project: Project, shot: Shot, choices: PrintChoic
     printHalf(printing, page, sheetPage, 1);
   }
   if (choices.charts) printCharts(ink, layout, `${project.title}, shot ${shot.code}`, columns);
-  return ink.document.save();
+  return finishPdf(ink);
 }
