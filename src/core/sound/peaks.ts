@@ -20,6 +20,7 @@ export function peaksOf(channels: readonly Float32Array[]): Uint8Array<ArrayBuff
 
 /** The largest peak among samples `fromSample` (inclusive, from 0) to `toSample` (exclusive), from 0 to 1; 0 where there are none. */
 export function peakWithin(peaks: Uint8Array, fromSample: number, toSample: number): number {
+  if (toSample <= fromSample) return 0;
   let most = 0;
   const end = Math.min(peaks.length, Math.ceil(toSample / PEAK_SAMPLES));
   for (let cell = Math.max(0, Math.floor(fromSample / PEAK_SAMPLES)); cell < end; cell++) most = Math.max(most, peaks[cell] as number);
