@@ -261,6 +261,24 @@ test('the sheet goes out as CSV and back, and a sheet that makes no sense change
   await expect.poll(() => column(page, 'Level 1')).toBe('1*1 9*1 2*2 3*2 4*2');
   await page.keyboard.press('Control+z');
   await expect.poll(() => column(page, 'Level 1')).toBe('1*2 2*2 3*2 4*2');
+
+  // Changed in two places, of which one is taken: 2 is held longer, and what follows moves with it.
+  await give(text.replace('\r\n5,3,,,\r\n6,3,', '\r\n5,2,,,\r\n6,3,').replace('\r\n8,4,', '\r\n8,1,'));
+  const differs = page.getByRole('group', { name: 'What differs' });
+  await expect(differs.getByRole('listitem')).toHaveText([
+    'Level 1: 2 from frame 3 is held 3 frames instead of 2',
+    'Level 1: 3 from frame 5 is held 1 frame instead of 2',
+    'Level 1: 4 from frame 7 is held 1 frame instead of 2',
+    'Level 1: 1 is new on frame 8',
+  ]);
+  await differs.getByRole('checkbox', { name: /^All of them/ }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Nothing changes: the sheet says the same already.')).toBeVisible();
+  await differs.getByRole('checkbox', { name: /^Level 1: 2 from/ }).focus();
+  await page.keyboard.press('Space');
+  await page.getByRole('button', { name: 'Bring in' }).click();
+  await expect.poll(() => column(page, 'Level 1')).toBe('1*2 2*3 3*2 4*2');
+  await untilKept(page);
 });
 
 test('shots are put in order, split, joined and made longer, with what moves said', async ({ page, app }) => {

@@ -22,8 +22,11 @@ function chartOn(level: Level, written: WrittenChart, newId: () => string): Outc
   return done({ id: known?.id ?? newId(), fromDrawing, toDrawing, shape: written.shape, ticks, path: written.path });
 }
 
-function chartSteps({ shot, newId }: EditContext, charts: readonly WrittenChart[]): Outcome<readonly Step[]> {
-  const steps: Step[] = [];
+/** One thing in which a table of charts and sounds differs from the shot's own: in words, and the step that takes it. */
+export type DetailsDifference = { readonly id: string; readonly words: string; readonly step: Step };
+
+function chartDifferences({ shot, newId }: EditContext, charts: readonly WrittenChart[]): Outcome<readonly DetailsDifference[]> {
+  const differences: DetailsDifference[] = [];
   for (const name of new Set(charts.map(({ level }) => level))) {
     const own = charts.filter(({ level }) => level === name);
     const level = shot.levels.find((each) => each.name === name);
@@ -34,36 +37,59 @@ function chartSteps({ shot, newId }: EditContext, charts: readonly WrittenChart[
       if (!chart.ok) return chart;
       made.push(chart.value);
     }
-    if (!equal(made, level.charts)) steps.push({ type: 'setCharts', shotId: shot.id, levelId: level.id, charts: made });
+    if (equal(made, level.charts)) continue;
+    const kept = made.filter((chart) => level.charts.some((other) => equal(other, chart))).length;
+    const words = `Charts of ${name}: ${countText(made.length)} in the file, ${countText(level.charts.length)} here, ${countText(kept)} of them the same`;
+    differences.push({ id: `charts ${level.id}`, words, step: { type: 'setCharts', shotId: shot.id, levelId: level.id, charts: made } });
   }
-  return done(steps);
+  return done(differences);
 }
 
-function soundSteps({ shot }: EditContext, sounds: readonly WrittenSound[]): Outcome<readonly Step[]> {
+function soundDifferences({ shot, firstNumber }: EditContext, sounds: readonly WrittenSound[]): Outcome<readonly DetailsDifference[]> {
   const left: Sound[] = [...shot.sounds];
-  const steps: Step[] = [];
+  const differences: DetailsDifference[] = [];
   for (const { row, name, fileName, ...values } of sounds) {
     const index = left.findIndex((sound) => sound.name === name && sound.recording.fileName === fileName);
     const [sound] = index >= 0 ? left.splice(index, 1) : [];
     if (!sound) return refused(`Row ${countText(row)}: the shot has no sound ${name} of ${fileName}. Bring the recording in first.`);
     const change: SoundChange = values;
-    if (Object.entries(values).some(([key, value]) => sound[key as keyof Sound] !== value))
-      steps.push({ type: 'changeSound', shotId: shot.id, soundId: sound.id, change });
+    const changed = (Object.keys(values) as (keyof typeof values)[]).filter((key) => sound[key] !== values[key]);
+    if (changed.length === 0) continue;
+    const moves = sound.startFrame !== values.startFrame;
+    const told = [
+      ...(moves ? [`starts on frame ${values.startFrame + firstNumber} instead of ${sound.startFrame + firstNumber}`] : []),
+      ...(changed.length > (moves ? 1 : 0) ? ['is heard otherwise'] : []),
+    ].join(' and ');
+    differences.push({
+      id: `sound ${sound.id}`,
+      words: `${name} ${told}`,
+      step: { type: 'changeSound', shotId: shot.id, soundId: sound.id, change },
+    });
   }
-  return done(steps);
+  return done(differences);
 }
 
-/** The charts and sounds of a table as one edit; refused where the shot has not what it names, and where all is so already. */
-export function takeDetails(context: EditContext, { charts, sounds }: WrittenDetails): Outcome<Edit> {
-  const charted = chartSteps(context, charts);
+/** Everything in which a table of charts and sounds differs from the shot's own; refused where the shot has not what it names. */
+export function detailsDifferences(context: EditContext, { charts, sounds }: WrittenDetails): Outcome<readonly DetailsDifference[]> {
+  const charted = chartDifferences(context, charts);
   if (!charted.ok) return charted;
-  const heard = soundSteps(context, sounds);
-  if (!heard.ok) return heard;
-  const steps = [...charted.value, ...heard.value];
-  if (steps.length === 0) return refused('The charts and sounds are just so already.');
-  const words = [
-    ...(charted.value.length > 0 ? [`charts of ${plural(charted.value.length, 'level')}`] : []),
-    ...(heard.value.length > 0 ? [plural(heard.value.length, 'sound')] : []),
-  ].join(' and ');
+  const heard = soundDifferences(context, sounds);
+  return heard.ok ? done([...charted.value, ...heard.value]) : heard;
+}
+
+/** The charts and sounds of a table, or those of its differences that are taken, as one edit; refused where all is so already. */
+export function takeDetails(context: EditContext, table: WrittenDetails, isTaken: (id: string) => boolean = () => true): Outcome<Edit> {
+  const differences = detailsDifferences(context, table);
+  if (!differences.ok) return differences;
+  if (differences.value.length === 0) return refused('The charts and sounds are just so already.');
+  const steps = differences.value.filter(({ id }) => isTaken(id)).map(({ step }) => step);
+  if (steps.length === 0) return refused('Nothing of it is taken.');
+  const [levels, sounds] = [
+    steps.filter(({ type }) => type === 'setCharts').length,
+    steps.filter(({ type }) => type === 'changeSound').length,
+  ];
+  const words = [...(levels > 0 ? [`charts of ${plural(levels, 'level')}`] : []), ...(sounds > 0 ? [plural(sounds, 'sound')] : [])].join(
+    ' and ',
+  );
   return editOf(steps, `Take ${words}`, `Taken from the table: ${words}`);
 }

@@ -1,6 +1,7 @@
 import { type Drawing, type DrawingRole, type Exposure, type Level, newLevel, type SheetNote } from '@/core/document/model';
 import { addDrawings } from '@/core/edit/blockEdits';
 import { type Edit, type EditContext, editOf } from '@/core/edit/edit';
+import { type RunPart, runParts } from '@/core/edit/runParts';
 import type { Step } from '@/core/edit/step';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { sheetColumns } from '@/core/sheet/columns';
@@ -15,12 +16,35 @@ export type TableChoices = {
   readonly length: 'follows' | 'stays';
 };
 
-/** A column as a level takes it: its exposures, the drawings it lacks, and the roles that change. */
+/** A column as a level takes it: its exposures held against the level's own, the drawings it lacks, and the roles that change. */
 type ColumnResult = {
+  readonly parts: readonly RunPart[];
   readonly runs: readonly Exposure[];
   readonly added: readonly Drawing[];
   readonly roles: ReadonlyMap<string, DrawingRole>;
 };
+
+/** A column (its place in the table from 1) with its level, which may be new. */
+export type LandedColumn = ColumnResult & { readonly level: Level; readonly isNew: boolean; readonly place: number };
+
+/** A note that is gone, new, or has become another. */
+export type NoteDifference = { readonly before: SheetNote | null; readonly after: SheetNote | null };
+
+/** A table held against a shot. `length` is the shot's new one, null where it stays. */
+export type LandedTable = {
+  readonly columns: readonly LandedColumn[];
+  readonly length: number | null;
+  readonly notes: readonly NoteDifference[];
+};
+
+/** What a difference is called, so that it can be taken or left. */
+export const differenceId = {
+  part: (level: Level, part: number) => `part ${level.id} ${part}`,
+  role: (drawingId: string) => `role ${drawingId}`,
+  level: (place: number) => `level ${place}`,
+  note: (index: number) => `note ${index}`,
+  length: 'length',
+} as const;
 
 function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRoles: boolean, newId: () => string): Outcome<ColumnResult> {
   const byNumber = new Map(level.drawings.map((drawing) => [drawing.number, drawing]));
@@ -51,22 +75,58 @@ function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRol
     runs.push({ drawing: drawing?.id ?? null, frames });
     frame += frames;
   }
-  return done({ runs: tidyRuns(runs), added, roles });
+  const tidy = tidyRuns(runs);
+  return done({ parts: runParts(level.exposures, tidy), runs: tidy, added, roles });
 }
 
-function levelSteps(context: EditContext, level: Level, { runs, added, roles }: ColumnResult): readonly Step[] {
+type IsTaken = (id: string) => boolean;
+
+/** What is taken of a column, on the level it is of. */
+function levelSteps(context: EditContext, { level, parts, added, roles }: LandedColumn, isTaken: IsTaken): readonly Step[] {
   const at = { shotId: context.shot.id, levelId: level.id };
+  const runs = tidyRuns(parts.flatMap((part, index) => (isTaken(differenceId.part(level, index)) ? part.after : part.before)));
+  const shown = new Set(runs.map(({ drawing }) => drawing));
   const exposed: readonly Step[] = sameRuns(level.exposures, runs)
     ? []
     : [{ type: 'replaceRuns', ...at, startFrame: 0, removedFrames: framesOfRuns(level.exposures), runs }];
-  const described = [...roles].map(([drawingId, role]): Step => ({ type: 'describeDrawing', ...at, drawingId, role }));
-  return [...addDrawings(context, level, added), ...described, ...exposed];
+  const described = [...roles].flatMap(([drawingId, role]): readonly Step[] =>
+    isTaken(differenceId.role(drawingId)) ? [{ type: 'describeDrawing', ...at, drawingId, role }] : [],
+  );
+  // A drawing is planned for what shows it, and for nothing else.
+  return [
+    ...addDrawings(
+      context,
+      level,
+      added.filter(({ id }) => shown.has(id)),
+    ),
+    ...described,
+    ...exposed,
+  ];
 }
 
-const sameNotes = (a: readonly SheetNote[], b: readonly SheetNote[]) => {
-  const text = (notes: readonly SheetNote[]) => JSON.stringify(notes.map(({ frame, kind, words }) => [frame, kind, words]).toSorted());
-  return text(a) === text(b);
-};
+const noteText = ({ frame, kind, words }: SheetNote) => JSON.stringify([frame, kind, words]);
+
+/** Notes of a shot and of a table: what is in one alone, those of one kind on one frame together. */
+function noteDifferences(before: readonly SheetNote[], after: readonly SheetNote[]): readonly NoteDifference[] {
+  const left = [...after];
+  const gone = before.filter((note) => {
+    const same = left.findIndex((other) => noteText(other) === noteText(note));
+    if (same >= 0) left.splice(same, 1);
+    return same < 0;
+  });
+  const changed = gone.map((note): NoteDifference => {
+    const other = left.findIndex(({ frame, kind }) => frame === note.frame && kind === note.kind);
+    return { before: note, after: other < 0 ? null : (left.splice(other, 1)[0] ?? null) };
+  });
+  return [...changed, ...left.map((note): NoteDifference => ({ before: null, after: note }))];
+}
+
+/** A shot's notes once some differences are taken, in order of their frames. */
+function notesAfter(notes: readonly SheetNote[], differences: readonly NoteDifference[]): readonly SheetNote[] {
+  const becomes = new Map(differences.flatMap(({ before, after }) => (before ? [[before, after] as const] : [])));
+  const kept = notes.flatMap((note) => (becomes.has(note) ? (becomes.get(note) ?? []) : [note]));
+  return [...kept, ...differences.flatMap(({ before, after }) => (!before && after ? [after] : []))].toSorted((a, b) => a.frame - b.frame);
+}
 
 /** Spaces of any kind at the ends of a name, or several in it, are easily lost on the way through a spreadsheet. */
 const plainName = (name: string) => name.trim().replace(/\s+/gu, ' ');
@@ -78,20 +138,18 @@ function placeOf(levels: readonly Level[], { name, isGuide }: WrittenColumn): nu
   return exact >= 0 ? exact : alike((own) => plainName(own) === plainName(name));
 }
 
-/** Takes a written sheet for a shot's own; columns find their levels by name, the first of a name the first. Levels without a column stay as they are. */
-export function takeTable(context: EditContext, table: SheetTable, choices: TableChoices): Outcome<Edit> {
+/**
+ * A written sheet held against a shot's own; columns find their levels by name, the first of a name the first. Levels without a
+ * column stay as they are. Refused where it says something the shot doesn't have, unless the choices say what becomes of that.
+ */
+export function landTable(context: EditContext, table: SheetTable, choices: TableChoices): Outcome<LandedTable> {
   const { shot, newId } = context;
   const free = [...sheetColumns(shot)];
-  const steps: Step[] = [];
-  const told: string[] = [];
-  let levels = 0;
-  // Levels from the lowest, as they lie once those before are added.
-  const order = shot.levels.map((level) => level.id);
-  let left: string | null = null;
+  const columns: LandedColumn[] = [];
   const hasRoles = table.columns.some((column) => column.runs.some((run) => run.role !== null));
   for (const column of table.columns) {
-    const index = placeOf(free, column);
-    const known = index < 0 ? undefined : free.splice(index, 1)[0];
+    const found = placeOf(free, column);
+    const known = found < 0 ? undefined : free.splice(found, 1)[0];
     if (!known && choices.unknownColumns === 'refuse') {
       return refused(
         `Row 1, column ${column.place}: shot ${shot.code} has no level “${column.name}”${column.isGuide ? ' that is a guide' : ''}. Choose to add levels that are missing, or correct the name.`,
@@ -100,31 +158,50 @@ export function takeTable(context: EditContext, table: SheetTable, choices: Tabl
     const level = known ?? newLevel(newId(), column.name, column.isGuide ? 'guide' : 'animated');
     const landed = land(level, column, choices, hasRoles, newId);
     if (!landed.ok) return landed;
-    if (known) steps.push(...levelSteps(context, known, landed.value));
-    else {
+    columns.push({ ...landed.value, level, isNew: !known, place: column.place });
+  }
+  const isLonger = choices.length === 'follows' && table.frames !== shot.frames;
+  if (isLonger) {
+    const length = checkLength(table.frames);
+    if (!length.ok) return length;
+  }
+  return done({ columns, length: isLonger ? table.frames : null, notes: table.notes ? noteDifferences(shot.notes, table.notes) : [] });
+}
+
+/** Takes a written sheet for a shot's own, or those of its differences that are taken (`tableDifferences` has their ids). */
+export function takeTable(context: EditContext, table: SheetTable, choices: TableChoices, isTaken: IsTaken = () => true): Outcome<Edit> {
+  const { shot } = context;
+  const found = landTable(context, table, choices);
+  if (!found.ok) return found;
+  const { columns, length, notes } = found.value;
+  const steps: Step[] = [];
+  const told: string[] = [];
+  let levels = 0;
+  // Levels from the lowest, as they lie once those before are added.
+  const order = shot.levels.map((level) => level.id);
+  let left: string | null = null;
+  for (const column of columns) {
+    const { level, isNew, place, added, runs } = column;
+    if (!isNew) steps.push(...levelSteps(context, column, isTaken));
+    else if (isTaken(differenceId.level(place))) {
       // The sheet shows the levels in front first: a new one lies right behind the column before it, the first one in front.
-      const before = left === null ? order.length : order.indexOf(left);
-      steps.push({
-        type: 'addLevel',
-        shotId: shot.id,
-        level: { ...level, drawings: landed.value.added, exposures: landed.value.runs },
-        index: before,
-      });
-      order.splice(before, 0, level.id);
+      const index: number = left === null ? order.length : order.indexOf(left);
+      steps.push({ type: 'addLevel', shotId: shot.id, level: { ...level, drawings: added, exposures: runs }, index });
+      order.splice(index, 0, level.id);
       levels++;
-    }
+    } else continue;
     left = level.id;
   }
   if (levels > 0) told.push(plural(levels, 'new level'));
-  if (choices.length === 'follows' && table.frames !== shot.frames) {
-    const length = checkLength(table.frames);
-    if (!length.ok) return length;
-    steps.push({ type: 'setShotLength', shotId: shot.id, frames: table.frames });
-    told.push(`the shot goes from ${shot.frames} to ${plural(table.frames, 'frame')}`);
+  if (length !== null && isTaken(differenceId.length)) {
+    steps.push({ type: 'setShotLength', shotId: shot.id, frames: length });
+    told.push(`the shot goes from ${shot.frames} to ${plural(length, 'frame')}`);
   }
-  if (table.notes && !sameNotes(table.notes, shot.notes)) {
-    steps.push({ type: 'setNotes', shotId: shot.id, notes: table.notes });
-    told.push(plural(table.notes.length, 'note'));
+  const taken = notes.filter((_, index) => isTaken(differenceId.note(index)));
+  if (taken.length > 0) {
+    const after = notesAfter(shot.notes, taken);
+    steps.push({ type: 'setNotes', shotId: shot.id, notes: after });
+    told.push(plural(after.length, 'note'));
   }
   const planned = steps.reduce(
     (sum, step) => sum + (step.type === 'addDrawing' ? 1 : step.type === 'addLevel' ? step.level.drawings.length : 0),

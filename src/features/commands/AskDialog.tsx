@@ -9,6 +9,7 @@ import { type Answers, type Ask, type AskField, useAskStore } from '@/features/c
 import { take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
+import { Checklist } from '@/ui/Checklist';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
 import { Field } from '@/ui/Field';
@@ -72,11 +73,14 @@ function Changes({ project, shotId, step }: { project: Project; shotId: string; 
 
 function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
   const [answers, setAnswers] = useState<Answers>(() => Object.fromEntries(asked.fields.map((field) => [field.id, field.start])));
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const view = inView();
-  const edit = asked.read(answers);
+  const isTaken = (id: string) => !left.has(id);
+  const parts = asked.parts?.(answers);
+  const edit = asked.read(answers, isTaken);
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    const now = asked.read(answers);
+    const now = asked.read(answers, isTaken);
     if (!now.ok) return;
     const { step, says } = now.value;
     if (step && !take({ ok: true, value: { step, says } })) return;
@@ -94,6 +98,7 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
           onChange={(value) => setAnswers((before) => ({ ...before, [field.id]: value }))}
         />
       ))}
+      {parts?.ok && parts.value.length > 0 && <Checklist label="What differs" items={parts.value} left={left} onLeft={setLeft} />}
       <output className="block min-h-16 rounded-lg bg-sunk px-3 py-2" aria-label="What it will do">
         <p className={edit.ok ? 'font-semibold' : 'text-rust'}>{edit.ok ? edit.value.says : edit.reason}</p>
         {edit.ok && edit.value.step && view && <Changes project={view.project} shotId={view.shot.id} step={edit.value.step} />}

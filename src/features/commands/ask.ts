@@ -17,13 +17,20 @@ export type Answers = Readonly<Record<string, string>>;
 /** What answers come to: what will be done in words, and the step that does it; none for what only goes somewhere. */
 export type AskResult = { readonly says: string; readonly step?: Step };
 
-/** A question before an edit. `read` says what the answers come to as the document stands, without changing it; `done` follows once it is made. */
+/** One thing of several that an edit would do, which may be left out. */
+export type AskPart = { readonly id: string; readonly words: string };
+
+/**
+ * A question before an edit. `read` says what the answers come to as the document stands, without changing it, for those of the
+ * parts that are taken; `done` follows once it is made. `parts` are what can be taken one by one, if anything.
+ */
 export type Ask = {
   readonly title: string;
   readonly about: string;
   readonly confirm: string;
   readonly fields: readonly AskField[];
-  readonly read: (answers: Answers) => Outcome<AskResult>;
+  readonly parts?: (answers: Answers) => Outcome<readonly AskPart[]>;
+  readonly read: (answers: Answers, isTaken: (id: string) => boolean) => Outcome<AskResult>;
   readonly done?: (answers: Answers) => void;
 };
 

@@ -1,7 +1,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import type { Project } from '@/core/document/model';
-import { differencesFromReel, type ReelDifference } from '@/core/editorial/againstReel';
+import { differencesFromReel } from '@/core/editorial/againstReel';
 import { takeDifferences } from '@/core/editorial/takeDifferences';
 import type { EditorialTimeline } from '@/core/format/editorial';
 import { readEdl } from '@/core/format/edl/readEdl';
@@ -12,6 +12,7 @@ import { CANCEL } from '@/core/words';
 import { newId, take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
+import { Checklist } from '@/ui/Checklist';
 import { Dialog } from '@/ui/Dialog';
 
 type Read = { readonly fileName: string; readonly timeline: EditorialTimeline; readonly told: readonly string[] };
@@ -24,45 +25,13 @@ function readBack(text: string, fileName: string, { rate }: Project): Outcome<Re
   return read.ok ? done({ fileName, ...read.value }) : read;
 }
 
-function Differences({
-  differences,
-  chosen,
-  onChoose,
-}: {
-  differences: readonly ReelDifference[];
-  chosen: ReadonlySet<string>;
-  onChoose: (ids: ReadonlySet<string>) => void;
-}) {
-  return (
-    <ul className="mt-2 max-h-72 space-y-1 overflow-y-auto text-xs">
-      {differences.map(({ id, words, canTake }) => (
-        <li key={id}>
-          {canTake ? (
-            <label className="flex items-start gap-2 rounded-lg px-1.5 py-1 hover:bg-sunk">
-              <input
-                type="checkbox"
-                className="mt-0.5 accent-ink"
-                checked={chosen.has(id)}
-                onChange={(event) => onChoose(new Set(event.target.checked ? [...chosen, id] : [...chosen].filter((each) => each !== id)))}
-              />
-              {words}
-            </label>
-          ) : (
-            <p className="px-1.5 py-1 pl-7 text-soft">{words}</p>
-          )}
-        </li>
-      ))}
-    </ul>
-  );
-}
-
 /** What is different in a file that came back, taken one by one or all at once. */
 function Found({ read, onClose }: { read: Read; onClose: () => void }) {
   const project = useProject();
   const differences = differencesFromReel(project, read.timeline);
   const takeable = differences.ok ? differences.value.filter(({ canTake }) => canTake).map(({ id }) => id) : [];
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(takeable));
-  const ids = takeable.filter((id) => chosen.has(id));
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const ids = takeable.filter((id) => !left.has(id));
   const edit = ids.length > 0 ? takeDifferences(project, read.timeline, ids, newId) : null;
   return (
     <>
@@ -79,7 +48,9 @@ function Found({ read, onClose }: { read: Read; onClose: () => void }) {
         ))}
       </div>
       {differences.ok && differences.value.length > 0 && (
-        <Differences differences={differences.value} chosen={chosen} onChoose={setChosen} />
+        <div className="mt-2">
+          <Checklist label="What differs" items={differences.value} left={left} onLeft={setLeft} />
+        </div>
       )}
       {edit && <p className={`mt-2 text-xs ${edit.ok ? '' : 'text-rust'}`}>{edit.ok ? edit.value.says : edit.reason}</p>}
       <div className="mt-4 flex justify-end gap-2">

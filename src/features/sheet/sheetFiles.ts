@@ -1,10 +1,11 @@
 import { toast } from 'sonner';
-import { takeDetails } from '@/core/edit/detailsEdits';
-import { takeTable } from '@/core/edit/tableEdits';
+import { detailsDifferences, takeDetails } from '@/core/edit/detailsEdits';
+import { tableDifferences } from '@/core/edit/tableDifferences';
+import { type TableChoices, takeTable } from '@/core/edit/tableEdits';
 import { isDetailsCsv, readDetailsCsv, writeDetailsCsv } from '@/core/format/csv/detailsCsv';
 import { readSheetCsv, writeSheetCsv } from '@/core/format/csv/sheetCsv';
 import { BRING_IN } from '@/core/words';
-import { ask } from '@/features/commands/ask';
+import { type Answers, ask } from '@/features/commands/ask';
 import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { saveText } from '@/features/project/saveText';
@@ -48,9 +49,16 @@ function askForDetails(text: string, fileName: string): void {
     about: `Charts and sounds for shot ${view.shot.code}. Levels, drawings and sounds are found by their names; a level that is in the table has its charts and no others.`,
     confirm: BRING_IN,
     fields: [],
-    read: () => takeDetails(contextNow(view), table.value),
+    parts: () => detailsDifferences(contextNow(view), table.value),
+    read: (_answers, isTaken) => takeDetails(contextNow(view), table.value, isTaken),
   });
 }
+
+const choicesOf = ({ missing, unknown, length }: Answers): TableChoices => ({
+  missingDrawings: missing === 'plan' ? 'plan' : 'refuse',
+  unknownColumns: unknown === 'add' ? 'add' : 'refuse',
+  length: length === 'stays' ? 'stays' : 'follows',
+});
 
 /** Asks how a CSV sheet is to be taken, with what it will do; nothing is changed by a file that makes no sense. */
 function askToTake(text: string, fileName: string): void {
@@ -94,12 +102,8 @@ function askToTake(text: string, fileName: string): void {
         ],
       },
     ],
-    read: ({ missing, unknown, length }) =>
-      takeTable(contextNow(view), table.value, {
-        missingDrawings: missing === 'plan' ? 'plan' : 'refuse',
-        unknownColumns: unknown === 'add' ? 'add' : 'refuse',
-        length: length === 'stays' ? 'stays' : 'follows',
-      }),
+    parts: (answers) => tableDifferences(contextNow(view), table.value, choicesOf(answers)),
+    read: (answers, isTaken) => takeTable(contextNow(view), table.value, choicesOf(answers), isTaken),
     done: () => useViewStore.setState({ selection: null }),
   });
 }

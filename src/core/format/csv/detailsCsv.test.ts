@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Shot } from '@/core/document/model';
 import type { TimingChart } from '@/core/document/timingChart';
-import { takeDetails } from '@/core/edit/detailsEdits';
+import { detailsDifferences, takeDetails } from '@/core/edit/detailsEdits';
 import { applyStep } from '@/core/edit/table';
 import { isDetailsCsv, readDetailsCsv, writeDetailsCsv } from '@/core/format/csv/detailsCsv';
 import { mustBeDone } from '@/core/outcome';
@@ -65,6 +65,28 @@ describe('charts and sounds as CSV', () => {
         expect(after?.levels[0]?.charts).toEqual([{ ...chart({ shape, ticks, path }), id: after?.levels[0]?.charts[0]?.id }]);
       }),
     );
+  });
+
+  it('changed elsewhere are told level by level and sound by sound, and taken one by one', () => {
+    const shot = shotWith([chart(), chart({ id: 'second', fromDrawing: 'Sock-3a', toDrawing: 'Sock-9', ticks: [] })]);
+    const theirs: Shot = {
+      ...shot,
+      levels: [
+        { ...sock, charts: [chart(), chart({ id: 'second', fromDrawing: 'Sock-3a', toDrawing: 'Sock-9', shape: 'even', ticks: [] })] },
+      ],
+      sounds: shot.sounds.map((sound) => ({ ...sound, startFrame: 5, gainDecibels: 0 })),
+    };
+    const table = mustBeDone(readDetailsCsv(writeDetailsCsv(theirs, 1), 1));
+    const differences = mustBeDone(detailsDifferences(contextOn(shot), table));
+    expect(differences.map(({ words }) => words)).toEqual([
+      'Charts of Sock: 2 in the file, 2 here, 1 of them the same',
+      '=Wind starts on frame 6 instead of 4 and is heard otherwise',
+    ]);
+    const edit = mustBeDone(takeDetails(contextOn(shot), table, (id) => id.startsWith('sound')));
+    expect(edit.says).toBe('Taken from the table: 1 sound');
+    const after = mustBeDone(applyStep(projectOf(shot), edit.step)).shots[0];
+    expect([after?.levels[0]?.charts, after?.sounds[0]?.startFrame]).toEqual([shot.levels[0]?.charts, 5]);
+    expect(takeDetails(contextOn(shot), table, () => false).ok).toBe(false);
   });
 
   const row = (cells: string) => `${writeDetailsCsv(shotWith([]), 1).split('\r\n')[0]}\r\n${cells}\r\n`;
