@@ -5,12 +5,12 @@ import { applyStep, invertStep } from '@/core/edit/table';
 import { differencesFromReel } from '@/core/editorial/againstReel';
 import { takeDifferences } from '@/core/editorial/takeDifferences';
 import { timelineOf } from '@/core/editorial/timelineOf';
-import { type EditorialClip, type EditorialTimeline, inTrack, placedClips } from '@/core/format/editorial';
+import { type EditorialClip, type EditorialTimeline, placedClips } from '@/core/format/editorial';
 import { readEdl } from '@/core/format/edl/readEdl';
 import { writeEdl } from '@/core/format/edl/writeEdl';
 import { mustBeDone } from '@/core/outcome';
 import { record } from '@/core/testing/record';
-import { ids, levelOf, projectOf, shotOf, soundOf } from '@/core/testing/sheets';
+import { ids, levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const CODES = ['010', '020', '030', '040'];
 const SHOT_FRAMES = 50;
@@ -96,23 +96,6 @@ describe('a timeline that comes back', () => {
     ]);
     const back = mustBeDone(differencesFromReel(trimmedAlone, timeline)).map(({ id }) => id);
     expect(back).not.toContain('trimmed:shot-030');
-  });
-
-  it('tells of sounds that are elsewhere, and takes none of them', () => {
-    const heard = { ...reel, reel: { ...reel.reel, sounds: [soundOf('Plop', 10, 24_000), soundOf('Hum', 0, 24_000)] } };
-    const timeline = timelineOf(heard, 0, () => null);
-    const other = {
-      ...timeline,
-      tracks: timeline.tracks.map((track) =>
-        track.kind === 'picture'
-          ? track
-          : { ...track, items: inTrack(placedClips(track).flatMap((clip) => (clip.name === 'Hum' ? [] : [{ ...clip, startFrame: 20 }]))) },
-      ),
-    };
-    expect(mustBeDone(differencesFromReel(heard, other)).map(({ words, canTake }) => [words, canTake])).toEqual([
-      ['Hum is not heard in it; mute it or take it away by hand.', false],
-      ['Plop is heard on frame 21 in it, 11 here; move it by hand.', false],
-    ]);
   });
 
   it('of another rate is refused', () => {

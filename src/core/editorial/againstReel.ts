@@ -1,9 +1,8 @@
-import type { ClipItem, Project, Shot } from '@/core/document/model';
-import { framesOf, keyOf, matchingOf, showsSame } from '@/core/editorial/matching';
-import { type EditorialTimeline, placedClips } from '@/core/format/editorial';
+import type { Project } from '@/core/document/model';
+import { framesOf, matchingOf, showsSame, sourceFor } from '@/core/editorial/matching';
+import { soundDifferences } from '@/core/editorial/soundDifferences';
+import type { EditorialTimeline } from '@/core/format/editorial';
 import { type Outcome, refused } from '@/core/outcome';
-import { placedItems } from '@/core/reel/reel';
-import { soundsOfReel } from '@/core/reel/sounds';
 import { countText, plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
 import { rateName, sameRate } from '@/core/time/rate';
@@ -18,51 +17,10 @@ export type ReelDifference = {
   readonly canTake: boolean;
 };
 
-/** What a clip shows that is not on the reel: a shot of the project, or a clip that is on the reel elsewhere; null where neither is known. */
-export function sourceFor(project: Project, name: string): { readonly shot: Shot } | { readonly clip: ClipItem } | null {
-  const key = keyOf(name);
-  const shot = project.shots.find(({ code }) => keyOf(code) === key);
-  if (shot) return { shot };
-  const placed = placedItems(project).find(({ item, source }) => item.kind === 'clip' && keyOf(source?.name ?? '') === key);
-  return placed?.item.kind === 'clip' ? { clip: placed.item } : null;
-}
-
 const gapWords = (name: string, frames: number, before: number): string =>
   frames === 0
     ? `No gap before ${name}, was ${plural(before, 'frame')}.`
     : `A gap of ${plural(frames, 'frame')} before ${name}${before === 0 ? '' : `, was ${countText(before)}`}.`;
-
-/** Sounds that are heard elsewhere: they are told, since a sound belongs to its shot or its place and is moved there. */
-function soundDifferences(project: Project, timeline: EditorialTimeline): readonly ReelDifference[] {
-  const tracks = timeline.tracks.filter(({ kind }) => kind === 'sound');
-  if (tracks.length === 0) return [];
-  const first = project.firstFrameNumber;
-  const theirs = tracks.flatMap(placedClips);
-  const heard = soundsOfReel(project).filter(({ sound }) => !sound.muted);
-  const left = [...theirs];
-  const differences: ReelDifference[] = [];
-  for (const { sound, startFrame } of heard) {
-    const exact = left.findIndex((clip) => keyOf(clip.name) === keyOf(sound.name) && clip.startFrame === startFrame);
-    const index = exact >= 0 ? exact : left.findIndex((clip) => keyOf(clip.name) === keyOf(sound.name));
-    const [other] = index >= 0 ? left.splice(index, 1) : [];
-    const id = `sound:${sound.id}:${startFrame}`;
-    if (!other)
-      differences.push({ id, kind: 'sound', canTake: false, words: `${sound.name} is not heard in it; mute it or take it away by hand.` });
-    else if (other.startFrame !== startFrame)
-      differences.push({
-        ...{ id, kind: 'sound', canTake: false },
-        words: `${sound.name} is heard on frame ${other.startFrame + first} in it, ${startFrame + first} here; move it by hand.`,
-      });
-  }
-  for (const [index, clip] of left.entries())
-    differences.push({
-      id: `sound:new:${index}`,
-      kind: 'sound',
-      canTake: false,
-      words: `${clip.name} is a sound that is not on this reel.`,
-    });
-  return differences;
-}
 
 /** Every difference of a timeline from the reel; refused where it is at another rate, which is settled first. */
 export function differencesFromReel(project: Project, timeline: EditorialTimeline): Outcome<readonly ReelDifference[]> {
@@ -116,5 +74,11 @@ export function differencesFromReel(project: Project, timeline: EditorialTimelin
   }
   if (endFrames !== wantedEndFrames)
     differences.push({ id: 'gap:end', kind: 'gap', canTake: true, words: gapWords('the end', wantedEndFrames, endFrames) });
-  return { ok: true, value: [...differences, ...soundDifferences(project, timeline)] };
+  return {
+    ok: true,
+    value: [
+      ...differences,
+      ...soundDifferences(project, timeline).map(({ id, words, step }) => ({ id, kind: 'sound' as const, words, canTake: step !== null })),
+    ],
+  };
 }

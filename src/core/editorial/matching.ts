@@ -1,4 +1,4 @@
-import type { Project, ReelItem } from '@/core/document/model';
+import type { ClipItem, Project, ReelItem, Shot } from '@/core/document/model';
 import { type EditorialTimeline, framesOfTrack, type PlacedClip, placedClips } from '@/core/format/editorial';
 import { type PlacedItem, placedItems } from '@/core/reel/reel';
 
@@ -101,4 +101,13 @@ export function matchingOf(project: Project, timeline: EditorialTimeline): Match
     moved.add(place);
   }
   return { units, wanted, unitOf, moved, end, endFrames, wantedEndFrames };
+}
+
+/** What a clip shows that is not on the reel: a shot of the project, or a clip that is on the reel elsewhere; null where neither is known. */
+export function sourceFor(project: Project, name: string): { readonly shot: Shot } | { readonly clip: ClipItem } | null {
+  const key = keyOf(name);
+  const shot = project.shots.find(({ code }) => keyOf(code) === key);
+  if (shot) return { shot };
+  const placed = placedItems(project).find(({ item, source }) => item.kind === 'clip' && keyOf(source?.name ?? '') === key);
+  return placed?.item.kind === 'clip' ? { clip: placed.item } : null;
 }
