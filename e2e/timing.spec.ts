@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import type { Project } from '../src/core/document/model';
 import { sampleOfFrame } from '../src/core/document/sound';
 import { withClick } from './clicks';
-import { expect, openStage, test } from './fixtures';
+import { column, expect, openStage, test } from './fixtures';
 import { projectOnServer, sendSteps } from './projects';
 
 /* The timing of the reel in files that other software reads, and a whole project in one file. */
@@ -112,6 +112,24 @@ test('a whole project leaves as one file and comes back identical, beside the on
   await expect(page.getByRole('dialog')).toContainText('It is not a whole ZIP: it was cut, or is something else. Nothing was changed.');
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(cards).toHaveCount(count);
+
+  // The drawings alone are files anyone can open, and come back as a project of their own.
+  await openStage(page, app.url, projectId, 'hand-over');
+  const drawings = await saved(page, 'Drawings alone, with their exposures');
+  expect(drawings.fileName).toBe('click-drawings.zip');
+  const listed = execFileSync('unzip', ['-t', drawings.path], { encoding: 'utf8' });
+  expect(listed.match(/1_010\/1_level-1\/\d+\.png/g)).toHaveLength(12);
+  await page.goto(app.url);
+  await page.getByLabel('A package').setInputFiles(drawings.path);
+  await expect(page.getByRole('dialog')).toContainText('Click: 1 shot, 24 frames, 12 pictures.');
+  await page.getByRole('button', { name: 'Bring in as a project' }).click();
+  await expect(page).toHaveURL(/\/projects\/(?!.*\/hand-over)[^/]+\/plan$/);
+  const drawn = await projectOnServer(app.url, /projects\/([^/]+)\//.exec(page.url())?.[1] ?? '');
+  const original = await projectOnServer(app.url, projectId);
+  const pictures = (project: Project) =>
+    project.shots.flatMap(({ levels }) => levels.flatMap((level) => level.drawings.map((each) => each.picture)));
+  expect(pictures(drawn)).toEqual(pictures(original));
+  expect(await column(page, 'Level 1')).toBe(Array.from({ length: 12 }, (_, index) => `${index + 1}*2`).join(' '));
 });
 
 test('a sheet is printed with its sound and words of any script; drawings leave as a contact sheet, on paper and as one picture', async ({

@@ -46,6 +46,7 @@ export const BROWSER_PROGRAMS = [
   { command: 'flac', package: 'flac' },
   { command: 'pngcheck', package: 'pngcheck' },
   { command: 'gifsicle', package: 'gifsicle' },
+  { command: 'unzip', package: 'unzip' },
   { command: 'webpinfo', package: 'webp' },
   { command: 'tiffinfo', package: 'libtiff-tools' },
   { command: 'firefox-esr', package: 'firefox-esr' },

@@ -4,7 +4,7 @@ import { bytesText } from '@/core/bytes';
 import { STOP } from '@/core/words';
 import { useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
-import { fetchPackage } from '@/features/sync/packages';
+import { fetchPackage, type PackageKind } from '@/features/sync/packages';
 import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
 import { Button } from '@/ui/Button';
@@ -19,7 +19,7 @@ export function WholeProject() {
   const project = useProject();
   const [state, setState] = useState<State | null>(null);
   const stopper = useRef<AbortController | null>(null);
-  const make = async () => {
+  const make = async (what: PackageKind) => {
     const own = new AbortController();
     stopper.current = own;
     setState({ kind: 'making', done: 0, all: 0 });
@@ -27,21 +27,21 @@ export function WholeProject() {
       await settled();
       if (!(await untilKept()))
         return setState({ kind: 'failed', reason: 'The server does not answer, so not everything is saved yet. Nothing was handed over.' });
-      const { file, fileName } = await fetchPackage(project.id, (done, all) => setState({ kind: 'making', done, all }), own.signal);
+      const { file, fileName } = await fetchPackage(project.id, what, (done, all) => setState({ kind: 'making', done, all }), own.signal);
       saveBlob(file, fileName);
       setState({ kind: 'saved', fileName, sizeBytes: file.size });
     } catch (error) {
       if (own.signal.aborted) return setState(null);
       const reason = error instanceof Error && error.message !== '' ? error.message : 'the server does not answer';
-      setState({ kind: 'failed', reason: `The package could not be made: ${reason}. Nothing was saved.` });
+      setState({ kind: 'failed', reason: `It could not be made: ${reason}. Nothing was saved.` });
     }
   };
   return (
     <section className="space-y-2 border-line border-t pt-4" aria-label="The whole project">
       <h2 className="font-bold">The whole project, in one file</h2>
       <p className="text-soft text-xs">
-        A ZIP of plain files with every drawing, recording, clip and receipt, as it is at this moment. Bring it in again from the shelf,
-        here or on another machine.
+        A ZIP of plain files with every drawing, recording, clip and receipt, as it is at this moment; or the drawings alone, in a folder a
+        level, with tables anyone can read. Either is brought in again from the shelf, here or on another machine.
       </p>
       {state?.kind === 'making' ? (
         <div className="flex items-center gap-2 text-xs">
@@ -49,7 +49,10 @@ export function WholeProject() {
           <Button onClick={() => stopper.current?.abort()}>{STOP}</Button>
         </div>
       ) : (
-        <Button onClick={() => void make()}>Save as a package</Button>
+        <div className="flex flex-wrap gap-1.5">
+          <Button onClick={() => void make('package')}>Save as a package</Button>
+          <Button onClick={() => void make('drawings')}>Drawings alone, with their exposures</Button>
+        </div>
       )}
       <p aria-live="polite" className="text-xs empty:hidden">
         {state?.kind === 'saved' && (

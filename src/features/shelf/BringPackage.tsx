@@ -115,7 +115,7 @@ export function BringPackage() {
       />
       <Dialog
         title="Bring in a package"
-        about="A whole project in one file. All of it is checked before anything is written."
+        about="A whole project in one file, or drawings with their exposures. All of it is checked before anything is written."
         open={state !== null}
         onOpenChange={(open) => !open && close()}
       >

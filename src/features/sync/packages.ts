@@ -7,9 +7,17 @@ import { linesOf } from '@/workers/client';
 
 type Progress = (done: number, all: number) => void;
 
-/** A project as a package; `onProgress` is told how many bytes there are of about how many. Rejects when it is stopped. */
-export async function fetchPackage(projectId: string, onProgress: Progress, stop: AbortSignal): Promise<{ file: Blob; fileName: string }> {
-  const response = await ask(`/api/projects/${projectId}/package`, { signal: stop, cache: 'no-store' });
+/** What of a project leaves as one file: all of it, or its drawings alone. */
+export type PackageKind = 'package' | 'drawings';
+
+/** A project as one file; `onProgress` is told how many bytes there are of about how many. Rejects when it is stopped. */
+export async function fetchPackage(
+  projectId: string,
+  kind: PackageKind,
+  onProgress: Progress,
+  stop: AbortSignal,
+): Promise<{ file: Blob; fileName: string }> {
+  const response = await ask(`/api/projects/${projectId}/${kind}`, { signal: stop, cache: 'no-store' });
   if (!response.ok || !response.body) throw await refusalOf(response);
   const about = Number(response.headers.get('lime-tick-bytes') ?? 0);
   let bytes = 0;

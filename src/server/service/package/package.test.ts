@@ -7,9 +7,11 @@ import { type PackageLine, packageJsonSchema } from '@/contracts/package';
 import { differencesOf } from '@/core/document/differences';
 import type { Project } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
+import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { anyStep, START } from '@/core/testing/steps';
 import { checkPackage, dropPackage, takePackage } from '@/server/service/package/takePackage';
+import { drawingsOf } from '@/server/service/package/writeDrawings';
 import { packageOf } from '@/server/service/package/writePackage';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
@@ -49,8 +51,8 @@ async function storedProject(project: Project): Promise<Project> {
   return made;
 }
 
-async function outOf(projectId: string): Promise<Uint8Array> {
-  const made = await packageOf(projectId);
+async function outOf(projectId: string, make = packageOf): Promise<Uint8Array> {
+  const made = await make(projectId);
   if (!made.ok) throw new Error(made.error);
   const parts: Uint8Array[] = [];
   for await (const part of made.value.bytes) parts.push(part);
@@ -264,4 +266,82 @@ it('two states of a project are told apart in sentences', () => {
     'Other items or sounds on the reel.',
     '4 pictures of the other are not shown here.',
   ]);
+});
+
+/** What drawings alone carry of a project: no ids, and no pictures that were never drawn. */
+const carried = ({ title, rate, size, firstFrameNumber, shots }: Project) => ({
+  ...{ title: title.trim(), rate, size, firstFrameNumber },
+  shots: shots.map(({ code, name, frames, levels }) => ({
+    ...{ code: code.trim(), name: name.trim(), frames },
+    levels: levels.map((level) => ({
+      ...{ name: level.name.trim(), kind: level.kind },
+      drawings: level.drawings.map(({ number, role, picture }) => ({ number, role, picture })),
+      exposures: level.exposures.map((run) => [level.drawings.find(({ id }) => id === run.drawing)?.number ?? '.', run.frames]),
+    })),
+  })),
+});
+
+/** A random project whose pictures are of the size it has, and all in the store. */
+async function drawnProject(steps: readonly Step[] = []): Promise<Project> {
+  let random: Project = { ...START, size: SIZE };
+  for (const step of steps) {
+    const next = step.type === 'setFormat' ? null : applyStep(random, step);
+    if (next?.ok) random = next.value;
+  }
+  return storedProject({ ...random, size: SIZE });
+}
+
+describe('drawings alone', () => {
+  it('come back with every number, role, exposure and picture, whatever the project', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(anyStep, { maxLength: 20 }), async (steps) => {
+        const project = await drawnProject(steps);
+        const { project: back, differs } = await broughtIn(await outOf(project.id, drawingsOf));
+        expect(differs).toBeNull();
+        expect(carried(back)).toEqual(carried(project));
+      }),
+      { numRuns: 15 },
+    );
+  }, 120_000);
+
+  it('are files anyone can open: every picture once, in a folder a level, with tables', async () => {
+    const project = await drawnProject();
+    const files = await filesOf(await outOf(project.id, drawingsOf));
+    expect([...files.keys()].slice(0, 5)).toEqual(['README.txt', 'film.csv', 'levels.csv', 'drawings.csv', 'exposures.csv']);
+    const pictures = [...files.keys()].filter((name) => name.endsWith('.png'));
+    expect(pictures).toHaveLength(picturesOf(project).length);
+    for (const name of pictures) expect(name).toMatch(/^\d_[^/]+\/\d_[^/]+\/[^/]+\.png$/);
+    const listed = new TextDecoder().decode(files.get('drawings.csv'));
+    for (const name of pictures) expect(listed).toContain(name);
+  });
+
+  it('with a picture that was painted over elsewhere have that one', async () => {
+    const project = await drawnProject();
+    const files = await filesOf(await outOf(project.id, drawingsOf));
+    const name = [...files.keys()].find((each) => each.endsWith('.png')) as string;
+    const other = await flatPicture('#123456', SIZE);
+    files.set(name, other.png);
+    const { project: back } = await broughtIn(await packed(files));
+    expect(picturesOf(back)).toContain(other.digest);
+    expect(picturesOf(back)).toHaveLength(picturesOf(project).length);
+  });
+
+  it.each<[string, (files: Map<string, Uint8Array>, name: string) => Promise<void> | void, RegExp]>([
+    [
+      'a picture of another size',
+      async (files, name) => void files.set(name, (await flatPicture('#123456', { width: 9, height: 6 })).png),
+      /is 9 × 6; film\.csv says 8 × 6/,
+    ],
+    ['a picture that is none', (files, name) => void files.set(name, text('none')), /in it: /],
+    ['a picture that is not there', (files, name) => void files.delete(name), /is not in it/],
+    ['no table of exposures', (files) => void files.delete('exposures.csv'), /exposures\.csv is not in it/],
+    ['a name that leads out of it', (files) => void files.set('../x.png', text('x')), /leads out of it/],
+  ])('with %s change nothing, and say what is wrong', async (_what, change, reason) => {
+    const project = await drawnProject();
+    const files = await filesOf(await outOf(project.id, drawingsOf));
+    await change(files, [...files.keys()].find((each) => each.endsWith('.png')) as string);
+    const line = await check(await packed(files));
+    expect(line.kind === 'refused' ? line.reason : line.kind).toMatch(reason);
+    expect(line.kind === 'refused' ? line.reason : '').toContain('Nothing was changed.');
+  });
 });

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { type FileHandle, open } from 'node:fs/promises';
 import { type Entry, type FileEntry, Reader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
-import { PACKAGE_VERSION, type PackageFacts, packageSchema, projectSchema } from '@/contracts/package';
+import { PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts, packageSchema, projectSchema } from '@/contracts/package';
 import { sentenceOf } from '@/contracts/sentence';
 import { DOCUMENT_VERSION, type Project, type Size } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
@@ -18,7 +18,7 @@ import type { StoredPicture } from '@/server/store/pictures';
 const MEBIBYTE = 1024 * 1024;
 const MOST_ENTRIES = 250_000;
 const MOST_JSON_BYTES = 512 * MEBIBYTE;
-const MOST_PICTURE_BYTES = 64 * MEBIBYTE;
+export const MOST_PICTURE_BYTES = 64 * MEBIBYTE;
 const MOST_ORIGINAL_BYTES = 4096 * MEBIBYTE;
 /** Files in it that nothing names: a stranger's notes, but no more. */
 const MOST_STRANGERS = 100;
@@ -92,38 +92,95 @@ function checkEntries(entries: readonly Entry[]): ReadonlyMap<string, FileEntry>
   return files;
 }
 
-/** A package that is open: what it says, and its pictures and files, each read and checked when it is asked for. */
-export class OpenPackage {
+/** Whatever of reading a package goes wrong by the package's own fault, as a refusal. */
+async function unlessBad<T>(read: () => Promise<T>): Promise<Outcome<T>> {
+  try {
+    return done(await read());
+  } catch (error) {
+    if (error instanceof BadPackage) return refused(error.message);
+    throw error;
+  }
+}
+
+/** A ZIP that is open, its entries checked. */
+export class OpenZip {
   private constructor(
     private readonly file: FileHandle,
     private readonly zip: ZipReader<unknown>,
-    private readonly files: ReadonlyMap<string, FileEntry>,
-    readonly facts: PackageFacts,
-    readonly project: Project,
+    readonly files: ReadonlyMap<string, FileEntry>,
   ) {}
 
-  /** Opens a package and checks what it says; its pictures and files are checked by whoever reads them. */
-  static async open(path: string, sizeBytes: number): Promise<Outcome<OpenPackage>> {
+  static async open(path: string, sizeBytes: number): Promise<Outcome<OpenZip>> {
     const file = await open(path, 'r');
     const zip = new ZipReader(new FileReader(file, sizeBytes), { useWebWorkers: false });
-    try {
+    const opened = await unlessBad(async () => {
       const entries = await zip.getEntries().catch((error: unknown) => bad(unzipWords(error)));
-      const files = checkEntries(entries);
-      const { facts, project } = await readFacts(files);
-      const opened = new OpenPackage(file, zip, files, facts, project);
-      opened.checkNamed();
-      return done(opened);
-    } catch (error) {
+      return new OpenZip(file, zip, checkEntries(entries));
+    });
+    if (!opened.ok) {
       await zip.close().catch(() => undefined);
       await file.close();
-      if (error instanceof BadPackage) return refused(error.message);
-      throw error;
     }
+    return opened;
   }
 
   async close(): Promise<void> {
     await this.zip.close().catch(() => undefined);
     await this.file.close();
+  }
+
+  /** A file of it whole; refused where it isn't there, is broken, or has more than so many bytes. */
+  async bytes(name: string, most: number): Promise<Outcome<Uint8Array>> {
+    const entry = this.files.get(name);
+    if (!entry) return refused(`${name} is not in it.`);
+    if (entry.uncompressedSize > most)
+      return refused(`${name} in it has ${countText(entry.uncompressedSize)} bytes; ${countText(most)} is the most.`);
+    try {
+      return done(await entry.getData(new Uint8ArrayWriter(), { checkSignature: true }));
+    } catch {
+      return refused(`${name} in it is broken.`);
+    }
+  }
+}
+
+/** What a package of drawings alone has of everything else: nothing. */
+const nothingBeside = (project: Project): PackageFacts => ({
+  ...{ format: PACKAGE_FORMAT, version: PACKAGE_VERSION, madeAt: new Date().toISOString(), revision: 0 },
+  document: project as unknown as PackageFacts['document'],
+  ...{ pictures: [], originals: [], missing: [], sources: [], receipts: [], recipes: [] },
+});
+
+/** A package that is open: what it says, and its pictures and files, each read and checked when it is asked for. */
+export class OpenPackage {
+  private readonly files: ReadonlyMap<string, FileEntry>;
+
+  private constructor(
+    private readonly zip: OpenZip,
+    readonly facts: PackageFacts,
+    readonly project: Project,
+    /** The file of a picture in it. */
+    private readonly pictureFile: (digest: string) => string,
+  ) {
+    this.files = zip.files;
+  }
+
+  /** Reads what a package says and checks that; its pictures and files are checked by whoever reads them. */
+  static of(zip: OpenZip): Promise<Outcome<OpenPackage>> {
+    return unlessBad(async () => {
+      const { facts, project } = await readFacts(zip.files);
+      const opened = new OpenPackage(zip, facts, project, (digest) => `pictures/${digest}.png`);
+      opened.checkNamed();
+      return opened;
+    });
+  }
+
+  /** A package of drawings alone, read before: its project, and the file of each picture by its digest. */
+  static ofDrawings(zip: OpenZip, project: Project, fileOf: ReadonlyMap<string, string>): OpenPackage {
+    return new OpenPackage(zip, nothingBeside(project), project, (digest) => fileOf.get(digest) ?? '');
+  }
+
+  close(): Promise<void> {
+    return this.zip.close();
   }
 
   private checkNamed(): void {
@@ -151,7 +208,7 @@ export class OpenPackage {
    * right before (`known`, by their SHA-256) are not decoded once more.
    */
   async picture(digest: string, known: KnownPictures = new Map()): Promise<Outcome<StoredPicture>> {
-    const png = await this.bytes(`pictures/${digest}.png`, MOST_PICTURE_BYTES);
+    const png = await this.zip.bytes(this.pictureFile(digest), MOST_PICTURE_BYTES);
     if (!png.ok) return png;
     const before = known.get(digest);
     if (before && before.sha256 === sha256Of(png.value)) return done({ digest, size: before.size, png: png.value });
@@ -160,18 +217,6 @@ export class OpenPackage {
     return picture.value.digest === digest
       ? picture
       : refused(`The picture ${digest.slice(0, 12)}… in it has other pixels than its name says.`);
-  }
-
-  private async bytes(name: string, most: number): Promise<Outcome<Uint8Array>> {
-    const entry = this.files.get(name);
-    if (!entry) return refused(`${name} is not in it.`);
-    if (entry.uncompressedSize > most)
-      return refused(`${name} in it has ${countText(entry.uncompressedSize)} bytes; ${countText(most)} is the most.`);
-    try {
-      return done(await entry.getData(new Uint8ArrayWriter(), { checkSignature: true }));
-    } catch {
-      return refused(`${name} in it is broken.`);
-    }
   }
 
   originalBytes(digest: string): number {
@@ -241,16 +286,30 @@ function documentOf({ document }: PackageFacts): Project {
   const parsed = projectSchema.safeParse(upgraded);
   if (!parsed.success) return bad(`Its project could not be read: ${sentenceOf(parsed.error)}`);
   const project = parsed.data as Project;
+  checkShots(project);
+  return project;
+}
+
+/** Throws where shots could not stand beside each other, or the reel shows what is not there. */
+function checkShots(project: Project): void {
   // Each shot must be able to stand beside those before it.
   let known: Project = { ...project, shots: [] };
   for (const shot of project.shots) {
     if (known.shots.some(({ id }) => id === shot.id)) bad(`Shot ${shot.code} is in it twice.`);
     const whole = checkWholeShot({ ...known, reel: { ...known.reel, sounds: [] } }, shot);
-    if (!whole.ok) return bad(`Its shot ${shot.code}: ${whole.reason}`);
+    if (!whole.ok) bad(`Its shot ${shot.code}: ${whole.reason}`);
     known = { ...known, shots: [...known.shots, shot] };
   }
   const ids = new Set(project.shots.map(({ id }) => id));
   for (const item of project.reel.items) if (item.kind === 'shot' && !ids.has(item.shotId)) bad('Its reel shows a shot that is not in it.');
   if (new Set(project.reel.items.map(({ id }) => id)).size !== project.reel.items.length) bad('Its reel has one item twice.');
-  return project;
 }
+
+/** A project that was put together from other files, checked as one that comes whole. */
+export const checkProject = (project: Project): Promise<Outcome<Project>> =>
+  unlessBad(async () => {
+    const parsed = projectSchema.safeParse(project);
+    if (!parsed.success) return bad(`Its project could not be read: ${sentenceOf(parsed.error)}`);
+    checkShots(project);
+    return project;
+  });

@@ -7,9 +7,11 @@ import { receiptReader } from '@/contracts/receipt';
 import { storedRecipesReader } from '@/contracts/recipes';
 import { differencesOf } from '@/core/document/differences';
 import type { Size } from '@/core/document/model';
+import { done, type Outcome } from '@/core/outcome';
 import { framesOfReel } from '@/core/reel/reel';
 import { documentAt } from '@/server/service/documents';
-import { type KnownPictures, OpenPackage, sha256Of } from '@/server/service/package/readPackage';
+import { type DrawingsProject, isDrawings, readDrawings } from '@/server/service/package/readDrawings';
+import { type KnownPictures, OpenPackage, OpenZip, sha256Of } from '@/server/service/package/readPackage';
 import { getDatabase, readAtOnce } from '@/server/store/database';
 import { revisionOf } from '@/server/store/journal';
 import { insertOriginal, insertSources } from '@/server/store/originals';
@@ -32,6 +34,8 @@ type Waiting = {
   readonly path: string;
   readonly sizeBytes: number;
   readonly known: KnownPictures;
+  /** What was read of one of drawings alone: its ids and digests are made up where it is read, and are so once. */
+  readonly drawings: DrawingsProject | null;
   readonly timer: ReturnType<typeof setTimeout>;
 };
 const shared = globalThis as typeof globalThis & { limeTickPackages?: Map<string, Waiting> };
@@ -49,11 +53,11 @@ export async function dropPackage(token: string): Promise<void> {
   await rm(found.path, { force: true });
 }
 
-function keepWaiting(filePath: string, sizeBytes: number, known: KnownPictures): string {
+function keepWaiting(filePath: string, sizeBytes: number, known: KnownPictures, drawings: DrawingsProject | null): string {
   const token = randomUUID();
   const timer = setTimeout(() => void dropPackage(token), WAITING_MILLISECONDS);
   timer.unref();
-  waiting.set(token, { path: filePath, sizeBytes, known, timer });
+  waiting.set(token, { path: filePath, sizeBytes, known, drawings, timer });
   return token;
 }
 
@@ -74,6 +78,18 @@ async function* checked(opened: OpenPackage, known: Map<string, { sha256: string
     yield { kind: 'progress', done: ++done, all };
   }
 }
+
+/** What a generator tells, as lines. */
+async function* told<T>(reading: AsyncGenerator<{ done: number; all: number }, T>): AsyncGenerator<PackageLine, T> {
+  for (;;) {
+    const next = await reading.next();
+    if (next.done) return next.value;
+    if (next.value.done % TOLD_EVERY === 0) yield { kind: 'progress', ...next.value };
+  }
+}
+
+const openedOf = async (zip: OpenZip, drawings: DrawingsProject | null): Promise<Outcome<OpenPackage>> =>
+  drawings ? done(OpenPackage.ofDrawings(zip, drawings.project, drawings.fileOf)) : OpenPackage.of(zip);
 
 /** How a package differs from the project of its id that is here; null where there is none. */
 async function differsHere({ project }: OpenPackage): Promise<string[] | null> {
@@ -103,20 +119,26 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
       return yield refusal('The package has more than 64 GiB, which is the most that is brought in. Nothing was changed.');
     if (saidBytes !== null && sizeBytes !== saidBytes)
       return yield refusal(`The package didn’t arrive whole: ${sizeBytes} of ${saidBytes} bytes came. Bring it in again.`);
-    const opened = await OpenPackage.open(filePath, sizeBytes);
-    if (!opened.ok) return yield refusal(`${opened.reason} Nothing was changed.`);
+    const zip = await OpenZip.open(filePath, sizeBytes);
+    if (!zip.ok) return yield refusal(`${zip.reason} Nothing was changed.`);
     try {
-      const known = new Map<string, { sha256: string; size: Size }>();
-      for await (const line of checked(opened.value, known)) {
-        yield line;
-        if (line.kind === 'refused') return;
-      }
+      const drawings = isDrawings(zip.value) ? yield* told(readDrawings(zip.value)) : null;
+      if (drawings && !drawings.ok) return yield refusal(`${drawings.reason} Nothing was changed.`);
+      const opened = await openedOf(zip.value, drawings?.value ?? null);
+      if (!opened.ok) return yield refusal(`${opened.reason} Nothing was changed.`);
+      const known = new Map<string, { sha256: string; size: Size }>(drawings?.value.known);
+      // Pictures of drawings alone were decoded to be known by their digests.
+      if (!drawings)
+        for await (const line of checked(opened.value, known)) {
+          yield line;
+          if (line.kind === 'refused') return;
+        }
       const { project, facts, pictureDigests, originalDigests } = opened.value;
       const differs = await differsHere(opened.value);
       isKept = true;
       yield {
         kind: 'checked',
-        token: keepWaiting(filePath, sizeBytes, known),
+        token: keepWaiting(filePath, sizeBytes, known, drawings?.value ?? null),
         title: project.title,
         shots: project.shots.length,
         frames: framesOfReel(project),
@@ -126,7 +148,7 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
         differs,
       };
     } finally {
-      await opened.value.close();
+      await zip.value.close();
     }
   } finally {
     if (!isKept) await rm(filePath, { force: true });
@@ -141,10 +163,12 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
 export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
   const found = waiting.get(token);
   if (!found) return yield refusal('That package waits no longer: bring it in again. Nothing was changed.');
-  const opened = await OpenPackage.open(found.path, found.sizeBytes);
-  if (!opened.ok) return yield refusal(`${opened.reason} Nothing was changed.`);
-  const { value: given } = opened;
+  const zip = await OpenZip.open(found.path, found.sizeBytes);
+  if (!zip.ok) return yield refusal(`${zip.reason} Nothing was changed.`);
   try {
+    const opened = await openedOf(zip.value, found.drawings);
+    if (!opened.ok) return yield refusal(`${opened.reason} Nothing was changed.`);
+    const { value: given } = opened;
     const database = await getDatabase();
     const { pictureDigests, originalDigests, facts } = given;
     const all = pictureDigests.length + originalDigests.length;
@@ -185,6 +209,6 @@ export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
     await dropPackage(token);
     yield { kind: 'taken', projectId };
   } finally {
-    await given.close();
+    await zip.value.close();
   }
 }

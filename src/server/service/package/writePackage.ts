@@ -1,27 +1,23 @@
-import { type Reader, Uint8ArrayReader, ZipWriter } from '@zip.js/zip.js';
+import { type Reader, Uint8ArrayReader, type ZipWriter } from '@zip.js/zip.js';
 import { PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts } from '@/contracts/package';
-import type { Digest, Project } from '@/core/document/model';
+import type { Project } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
 import { fileNamePart } from '@/core/output/sequenceNames';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
+import { type OutgoingPackage, picturesInOrder, zipped } from '@/server/service/package/outgoing';
 import { PACKAGE_README } from '@/server/service/package/readme';
 import { savedRecipes } from '@/server/service/recipes';
 import { type Database, getDatabase, readAtOnce } from '@/server/store/database';
 import { revisionOf } from '@/server/store/journal';
 import { loadOriginal, loadSources } from '@/server/store/originals';
-import { loadPictures, sizesInBytes } from '@/server/store/pictures';
+import { sizesInBytes } from '@/server/store/pictures';
 import { loadReceipts } from '@/server/store/shelf';
 
 /*
  * A package leaves as it is made: what it is of is read at one moment, and pictures and files, which never change under the name
  * they have, are fetched one after another while it goes out.
  */
-
-/** A package on its way: its file's name, about how many bytes it will have, and the bytes. */
-export type OutgoingPackage = { readonly fileName: string; readonly aboutBytes: number; readonly bytes: AsyncIterable<Uint8Array> };
-
-const PICTURES_AT_ONCE = 24;
 
 type Moment = { readonly project: Project; readonly revision: number; readonly facts: PackageFacts };
 
@@ -69,18 +65,6 @@ const momentOf = (projectId: string): Promise<Moment | null> =>
     };
   });
 
-async function* picturesInOrder(database: Database, digests: readonly Digest[]): AsyncGenerator<{ digest: Digest; png: Uint8Array }> {
-  for (let start = 0; start < digests.length; start += PICTURES_AT_ONCE) {
-    const part = digests.slice(start, start + PICTURES_AT_ONCE);
-    const found = await loadPictures(database, part);
-    for (const digest of part) {
-      const png = found.get(digest);
-      if (!png) throw new Error(`The picture ${digest} vanished while it was packed.`);
-      yield { digest, png };
-    }
-  }
-}
-
 /** Bytes as a stream that ends when they do. */
 const streamOf = (bytes: AsyncIterable<Uint8Array>): ReadableStream<Uint8Array> => {
   const parts = bytes[Symbol.asyncIterator]();
@@ -113,26 +97,6 @@ async function fill(zip: ZipWriter<unknown>, database: Database, { facts }: Mome
     if (!original) throw new Error(`The file ${digest} vanished while it was packed.`);
     await zip.add(`originals/${digest}`, streamOf(original.bytes(0, sizeBytes)) as unknown as Reader<unknown>, stored);
   }
-  await zip.close();
-}
-
-async function* bytesOf(moment: Moment, recipes: PackageFacts['recipes']): AsyncGenerator<Uint8Array> {
-  const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
-  const zip = new ZipWriter(writable, { useWebWorkers: false, keepOrder: true });
-  const filled = fill(zip, await getDatabase(), moment, recipes);
-  // What goes wrong is met where the bytes are read: they end there.
-  filled.catch((error: unknown) => writable.abort(error).catch(() => undefined));
-  const reader = readable.getReader();
-  try {
-    for (;;) {
-      const { value, done } = await reader.read();
-      if (done) break;
-      yield value;
-    }
-    await filled;
-  } finally {
-    await reader.cancel().catch(() => undefined);
-  }
 }
 
 /** A project as a package, with everything it needs, of this moment. */
@@ -145,6 +109,6 @@ export async function packageOf(projectId: string): Promise<Answer<OutgoingPacka
   return answered({
     fileName: `${fileNamePart(moment.project.title)}.limetick`,
     aboutBytes,
-    bytes: bytesOf(moment, saved.ok ? saved.value.project : []),
+    bytes: zipped(async (zip) => fill(zip, await getDatabase(), moment, saved.ok ? saved.value.project : [])),
   });
 }

@@ -1,0 +1,47 @@
+import { ZipWriter } from '@zip.js/zip.js';
+import type { Digest } from '@/core/document/model';
+import type { Database } from '@/server/store/database';
+import { loadPictures } from '@/server/store/pictures';
+
+/* What leaves as a ZIP that is made while it goes out. */
+
+/** A package on its way: its file's name, about how many bytes it will have, and the bytes. */
+export type OutgoingPackage = { readonly fileName: string; readonly aboutBytes: number; readonly bytes: AsyncIterable<Uint8Array> };
+
+const PICTURES_AT_ONCE = 24;
+
+/** Stored pictures one after another. Throws where one vanished meanwhile. */
+export async function* picturesInOrder(
+  database: Database,
+  digests: readonly Digest[],
+): AsyncGenerator<{ digest: Digest; png: Uint8Array }> {
+  for (let start = 0; start < digests.length; start += PICTURES_AT_ONCE) {
+    const part = digests.slice(start, start + PICTURES_AT_ONCE);
+    const found = await loadPictures(database, part);
+    for (const digest of part) {
+      const png = found.get(digest);
+      if (!png) throw new Error(`The picture ${digest} vanished while it was packed.`);
+      yield { digest, png };
+    }
+  }
+}
+
+/** A ZIP that `fill` fills, part by part as it is read. */
+export async function* zipped(fill: (zip: ZipWriter<unknown>) => Promise<void>): AsyncGenerator<Uint8Array> {
+  const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
+  const zip = new ZipWriter(writable, { useWebWorkers: false, keepOrder: true });
+  const filled = fill(zip).then(() => zip.close());
+  // What goes wrong is met where the bytes are read: they end there.
+  filled.catch((error: unknown) => writable.abort(error).catch(() => undefined));
+  const reader = readable.getReader();
+  try {
+    for (;;) {
+      const { value, done } = await reader.read();
+      if (done) break;
+      yield value;
+    }
+    await filled;
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
+}
