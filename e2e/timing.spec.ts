@@ -87,13 +87,16 @@ test('the reel leaves as a timeline, a list, words and sound, each read back bef
 test('a whole project leaves as one file and comes back identical, beside the one that is there', async ({ page, app }) => {
   const projectId = await withClick(app.url, { num: 24, den: 1 }, 24, 3, 300);
   await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByLabel('The package with every change it was made by').check();
   const own = await saved(page, 'Save as a package');
   expect(own.fileName).toBe('click.limetick');
   await expect(page.getByText(/^click\.limetick saved,/)).toBeVisible();
 
   await page.goto(app.url);
   await page.getByLabel('A package').setInputFiles(own.path);
-  await expect(page.getByRole('dialog')).toContainText('Click: 1 shot, 24 frames, 12 pictures, 1 file that was brought in.');
+  await expect(page.getByRole('dialog')).toContainText(
+    /Click: 1 shot, 24 frames, 12 pictures, 1 file that was brought in, \d+ changes it was made by\./,
+  );
   await expect(page.getByRole('dialog')).toContainText('The project on your shelf is just the same.');
   await page.getByRole('button', { name: 'Bring in as a project' }).click();
   await expect(page).toHaveURL(/\/projects\/(?!.*\/hand-over)[^/]+\/plan$/);

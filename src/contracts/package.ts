@@ -12,6 +12,7 @@ import {
   soundSchema,
   titleSchema,
 } from '@/contracts/document';
+import { madeBySchema, revisionSchema } from '@/contracts/project';
 import { MOST_KEPT } from '@/core/document/checks';
 import { MOST_EFFECTS } from '@/core/document/finish';
 import { DOCUMENT_VERSION, type Project } from '@/core/document/model';
@@ -28,6 +29,7 @@ export const PACKAGE_FORMAT = 'lime-tick-package';
 const MOST_SHOTS = 10_000;
 const MOST_ITEMS = 100_000;
 const MOST_FILES = 200_000;
+const MOST_CHANGES = 10_000_000;
 
 /** A document whole. */
 export const projectSchema = z.object({
@@ -68,8 +70,23 @@ export const packageSchema = z.object({
   receipts: z.array(z.looseObject({ id: idSchema, version: z.number().int().min(1), madeAt: z.iso.datetime() })).max(MOST_ITEMS),
   /** Recipes saved with the project. */
   recipes: z.array(z.looseObject({ name: z.string().max(80) })).max(1000),
+  /** Where `journal.jsonl` is in it: how many changes stand there, up to `revision`, and the pictures that only they name. */
+  journal: z.object({ entries: z.number().int().min(1).max(MOST_CHANGES), pictures: z.array(digestSchema).max(MOST_FILES) }).optional(),
 });
 export type PackageFacts = z.infer<typeof packageSchema>;
+
+/** A line of `journal.jsonl`: a change as it was accepted, in the form it says, and what undoes it. */
+export const journalLineSchema = z.object({
+  revision: revisionSchema,
+  version: z.number().int().min(1),
+  step: z.looseObject({ type: z.string() }),
+  inverse: z.looseObject({ type: z.string() }).nullable(),
+  stepId: idSchema.nullable(),
+  batchId: idSchema,
+  madeBy: madeBySchema.nullable(),
+  madeAt: z.iso.datetime(),
+});
+export type JournalLine = z.infer<typeof journalLineSchema>;
 
 /** What is told while a package is checked or brought in, line by line. */
 export const packageLineSchema = z.discriminatedUnion('kind', [
@@ -83,6 +100,8 @@ export const packageLineSchema = z.discriminatedUnion('kind', [
     pictures: z.number(),
     originals: z.number(),
     missing: z.number(),
+    /** How many changes of its past are in it. */
+    changes: z.number(),
     /** How it differs from the project of the same id that is here; null where there is none. */
     differs: z.array(z.string()).nullable(),
   }),

@@ -18,6 +18,7 @@ type State =
 export function WholeProject() {
   const project = useProject();
   const [state, setState] = useState<State | null>(null);
+  const [withPast, setWithPast] = useState(false);
   const stopper = useRef<AbortController | null>(null);
   const make = async (what: PackageKind) => {
     const own = new AbortController();
@@ -43,6 +44,10 @@ export function WholeProject() {
         A ZIP of plain files with every drawing, recording, clip and receipt, as it is at this moment; or the drawings alone, in a folder a
         level, with tables anyone can read. Either is brought in again from the shelf, here or on another machine.
       </p>
+      <label className="flex min-h-6 items-center gap-2 text-xs">
+        <input type="checkbox" className="size-4 accent-ink" checked={withPast} onChange={(event) => setWithPast(event.target.checked)} />
+        The package with every change it was made by
+      </label>
       {state?.kind === 'making' ? (
         <div className="flex items-center gap-2 text-xs">
           <span className="numbers">{state.all === 0 ? 'Being made …' : `${bytesText(state.done)} of about ${bytesText(state.all)}`}</span>
@@ -50,7 +55,7 @@ export function WholeProject() {
         </div>
       ) : (
         <div className="flex flex-wrap gap-1.5">
-          <Button onClick={() => void make('package')}>Save as a package</Button>
+          <Button onClick={() => void make(withPast ? 'package?journal=1' : 'package')}>Save as a package</Button>
           <Button onClick={() => void make('drawings')}>Drawings alone, with their exposures</Button>
         </div>
       )}

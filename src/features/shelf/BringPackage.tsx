@@ -15,12 +15,13 @@ type State =
   | { readonly kind: 'refused'; readonly reason: string };
 
 /** What a package holds, in words. */
-const heldWords = ({ shots, frames, pictures, originals }: CheckedPackage): string =>
+const heldWords = ({ shots, frames, pictures, originals, changes }: CheckedPackage): string =>
   [
     plural(shots, 'shot'),
     plural(frames, 'frame'),
     plural(pictures, 'picture'),
     ...(originals > 0 ? [`${plural(originals, 'file')} that ${originals === 1 ? 'was' : 'were'} brought in`] : []),
+    ...(changes > 0 ? [`${plural(changes, 'change')} it was made by`] : []),
   ].join(', ');
 
 const MOST_SAID = 8;

@@ -7,8 +7,8 @@ import { linesOf } from '@/workers/client';
 
 type Progress = (done: number, all: number) => void;
 
-/** What of a project leaves as one file: all of it, or its drawings alone. */
-export type PackageKind = 'package' | 'drawings';
+/** What of a project leaves as one file: all of it, with the changes it was made by or without, or its drawings alone. */
+export type PackageKind = 'package' | 'package?journal=1' | 'drawings';
 
 /** A project as one file; `onProgress` is told how many bytes there are of about how many. Rejects when it is stopped. */
 export async function fetchPackage(

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, max } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gt, lte, max, sql } from 'drizzle-orm';
 import { STEP_VERSION, upgradeStep } from '@/core/document/upgrade/upgrade';
 import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
@@ -46,6 +46,49 @@ export async function stepsSince(tx: DatabaseOrTransaction, projectId: string, r
     .orderBy(asc(journal.revision));
   return rows.map(({ version, step, ...row }) => ({ ...row, step: stepOf(step, version) }));
 }
+
+/** A change as it is stored: in the form it was made in. */
+export type StoredChange = Omit<typeof journal.$inferSelect, 'projectId'>;
+
+/** Changes as they are stored after a revision (exclusive) to another (inclusive), oldest first, `most` at once. */
+export async function storedChanges(
+  database: DatabaseOrTransaction,
+  projectId: string,
+  after: number,
+  to: number,
+  most: number,
+): Promise<readonly StoredChange[]> {
+  const rows = await database
+    .select()
+    .from(journal)
+    .where(and(eq(journal.projectId, projectId), gt(journal.revision, after), lte(journal.revision, to)))
+    .orderBy(asc(journal.revision))
+    .limit(most);
+  return rows.map(({ projectId: _project, ...change }) => change);
+}
+
+/** How many changes a project has, and every digest that is written in them or in what undoes them. */
+export async function changesNamed(
+  tx: DatabaseOrTransaction,
+  projectId: string,
+): Promise<{ readonly entries: number; readonly digests: readonly string[] }> {
+  const digests = new Set<string>();
+  for (const column of [journal.step, journal.inverse]) {
+    const found = sql<string>`(regexp_matches(${column}::text, '[0-9a-f]{64}', 'g'))[1]`;
+    for (const { digest } of await tx.select({ digest: found }).from(journal).where(eq(journal.projectId, projectId))) digests.add(digest);
+  }
+  const [counted] = await tx.select({ entries: count() }).from(journal).where(eq(journal.projectId, projectId));
+  return { entries: counted?.entries ?? 0, digests: [...digests] };
+}
+
+/** Keeps changes that were made elsewhere, up to a project's revision. */
+export async function insertChanges(tx: DatabaseOrTransaction, projectId: string, changes: readonly StoredChange[]): Promise<void> {
+  if (changes.length > 0) await tx.insert(journal).values(changes.map((change) => ({ projectId, ...change })));
+}
+
+/** Has a project count on from a revision. */
+export const setRevision = (tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<unknown> =>
+  tx.update(projects).set({ revision }).where(eq(projects.id, projectId));
 
 /** What undoes the steps accepted after a revision, the last one's first; null for one that was accepted before undoing was kept. */
 export async function inversesSince(tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<(Step | null)[]> {

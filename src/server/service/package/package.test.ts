@@ -13,6 +13,7 @@ import { anyStep, START } from '@/core/testing/steps';
 import { checkPackage, dropPackage, takePackage } from '@/server/service/package/takePackage';
 import { drawingsOf } from '@/server/service/package/writeDrawings';
 import { packageOf } from '@/server/service/package/writePackage';
+import { acceptSteps, changesSince, documentAtRevision } from '@/server/service/steps';
 import { getDatabase } from '@/server/store/database';
 import { loadDocument } from '@/server/store/loadDocument';
 import { insertOriginal, loadOriginal, wholeFile } from '@/server/store/originals';
@@ -343,5 +344,121 @@ describe('drawings alone', () => {
     const line = await check(await packed(files));
     expect(line.kind === 'refused' ? line.reason : line.kind).toMatch(reason);
     expect(line.kind === 'refused' ? line.reason : '').toContain('Nothing was changed.');
+  });
+});
+
+describe('a package with the changes a project was made by', () => {
+  /** A project that was made on the server, change by change, each sent by a window. */
+  async function madeProject(steps: readonly Step[]): Promise<{ id: string; revision: number }> {
+    const project = await storedProject({ ...START, shots: START.shots, size: SIZE });
+    let revision = 0;
+    for (const step of steps) {
+      const named = JSON.parse(JSON.stringify(step).replace(/[0-9a-f]{64}/g, (digest) => real.get(digest) ?? digest)) as Step;
+      const sent = {
+        baseRevision: revision,
+        batchId: randomUUID(),
+        madeBy: { windowId: 'w', words: 'a window' },
+        steps: [named],
+        stepIds: [randomUUID()],
+      };
+      const accepted = await acceptSteps(project.id, sent, []);
+      if (accepted.ok) revision = accepted.value.revision;
+    }
+    return { id: project.id, revision };
+  }
+  const withPast = (id: string) => packageOf(id, true);
+  const plain = ({ id: _id, ...project }: Project) => project;
+
+  it('comes back with them: every revision is what it was, and a pictured that was replaced is there', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(anyStep, { minLength: 4, maxLength: 16 }), async (steps) => {
+        const made = await madeProject(steps);
+        if (made.revision === 0) return;
+        const bytes = await outOf(made.id, withPast);
+        const checked = await check(bytes);
+        expect(checked.kind === 'checked' ? checked.changes : checked).toBe(made.revision);
+        const { project: back } = await broughtIn(bytes);
+        const [own, other] = await Promise.all([changesSince(made.id, 0), changesSince(back.id, 0)]);
+        expect(other).toEqual(own);
+        for (let revision = 0; revision <= made.revision; revision++) {
+          const [before, after] = await Promise.all([documentAtRevision(made.id, revision), documentAtRevision(back.id, revision)]);
+          if (!before.ok || !after.ok) throw new Error('A revision can’t be worked out.');
+          expect(plain(after.value.project)).toEqual(plain(before.value.project));
+        }
+      }),
+      { numRuns: 12 },
+    );
+  }, 120_000);
+
+  it('goes on counting from there, and has the pictures that only its past names', async () => {
+    const project = await drawnProject();
+    const [shot] = project.shots;
+    const level = shot?.levels.find(({ drawings }) => drawings.some(({ picture }) => picture));
+    const drawing = level?.drawings.find(({ picture }) => picture);
+    const at = { shotId: shot?.id ?? '', levelId: level?.id ?? '', drawingId: drawing?.id ?? '' };
+    const fresh = await flatPicture('#345678', SIZE);
+    const sent = { madeBy: null, stepIds: [] };
+    await acceptSteps(
+      project.id,
+      { ...sent, baseRevision: 0, batchId: randomUUID(), steps: [{ type: 'setPicture', ...at, picture: fresh.digest }] },
+      [fresh],
+    );
+    const second = await acceptSteps(
+      project.id,
+      { ...sent, baseRevision: 1, batchId: randomUUID(), steps: [{ type: 'setPicture', ...at, picture: drawing?.picture ?? '' }] },
+      [],
+    );
+    expect(second.ok && second.value.revision).toBe(2);
+    const files = await filesOf(await outOf(project.id, withPast));
+    expect(files.has(`pictures/${fresh.digest}.png`)).toBe(true);
+    expect(files.has('journal.jsonl')).toBe(true);
+    expect((await filesOf(await outOf(project.id))).has(`pictures/${fresh.digest}.png`)).toBe(false);
+    const { project: back } = await broughtIn(await packed(files));
+    const third = await acceptSteps(
+      back.id,
+      { ...sent, baseRevision: 2, batchId: randomUUID(), steps: [{ type: 'setPicture', ...at, picture: fresh.digest }] },
+      [],
+    );
+    expect(third.ok && third.value.revision).toBe(3);
+  });
+
+  it.each<[string, (lines: string[]) => string[], RegExp]>([
+    ['a change that is missing', (lines) => lines.slice(1), /is of revision 2; 1 comes there/],
+    ['the last change cut off', (lines) => lines.slice(0, -1), /It says that there are 3 changes in it, and there are 2/],
+    ['a line that is none', (lines) => [...lines.slice(0, 2), '{'], /Change 3 in it is no JSON/],
+    [
+      'a step nobody knows',
+      (lines) => lines.map((line) => line.replace('"setTitle"', '"fly"').replace(/"type":"\w+"/, '"type":"fly"')),
+      /is not a step of form/,
+    ],
+    ['a change of a newer form', (lines) => lines.map((line) => line.replace(/"version":\d+/, '"version":99')), /newer Lime Tick/],
+  ])('with %s changes nothing, and says so', async (_what, change, reason) => {
+    const project = await drawnProject();
+    for (const frames of [13, 14, 15])
+      await acceptSteps(
+        project.id,
+        {
+          baseRevision: frames - 13,
+          batchId: randomUUID(),
+          madeBy: null,
+          stepIds: [],
+          steps: [{ type: 'setShotLength', shotId: project.shots[0]?.id ?? '', frames }],
+        },
+        [],
+      );
+    const files = await filesOf(await outOf(project.id, withPast));
+    const lines = new TextDecoder().decode(files.get('journal.jsonl')).trimEnd().split('\n');
+    expect(lines).toHaveLength(3);
+    files.set('journal.jsonl', text(`${change(lines).join('\n')}\n`));
+    const line = await check(await packed(files));
+    expect(line.kind === 'refused' ? line.reason : line.kind).toMatch(reason);
+  });
+
+  it('that says there are changes and has none is refused', async () => {
+    const made = await madeProject([{ type: 'setShotLength', shotId: START.shots[0]?.id ?? '', frames: 20 }]);
+    const files = await filesOf(await outOf(made.id, withPast));
+    files.delete('journal.jsonl');
+    const line = await check(await packed(files));
+    expect(line.kind === 'refused' ? line.reason : line.kind).toContain('Its changes are not in it.');
   });
 });

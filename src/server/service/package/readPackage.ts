@@ -10,11 +10,14 @@ import { checkStorable } from '@/core/edit/wellFormed';
 import { checkWholeShot } from '@/core/edit/wholeness';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { countText } from '@/core/time/counts';
+import { changesIn } from '@/server/service/package/readJournal';
 import { readPicture } from '@/server/service/readPicture';
+import type { StoredChange } from '@/server/store/journal';
 import type { StoredPicture } from '@/server/store/pictures';
 
 /* Opens a package and checks all of it; nothing is kept of what is read before everything is known to be right. */
 
+const JOURNAL = 'journal.jsonl';
 const MEBIBYTE = 1024 * 1024;
 const MOST_ENTRIES = 250_000;
 const MOST_JSON_BYTES = 512 * MEBIBYTE;
@@ -186,20 +189,28 @@ export class OpenPackage {
   private checkNamed(): void {
     const { facts, project, files } = this;
     const missing = new Set(facts.missing);
-    for (const digest of picturesOf(project))
-      if (!files.has(`pictures/${digest}.png`)) bad(`The picture ${digest.slice(0, 12)}… that a drawing shows is not in it.`);
+    for (const digest of [...picturesOf(project), ...(facts.journal?.pictures ?? [])])
+      if (!files.has(`pictures/${digest}.png`) && !missing.has(digest))
+        bad(`The picture ${digest.slice(0, 12)}… that a drawing shows is not in it.`);
     for (const digest of [...originalsOf(project).keys(), ...facts.sources.map(({ original }) => original)])
       if (!files.has(`originals/${digest}`) && !missing.has(digest)) bad(`The file ${digest.slice(0, 12)}… that it names is not in it.`);
-    const strangers = files.size - picturesOf(project).length - this.originalDigests.length;
+    if (facts.journal && !files.has(JOURNAL)) bad('Its changes are not in it.');
+    const strangers = files.size - this.pictureDigests.length - this.originalDigests.length;
     if (strangers > MOST_STRANGERS) bad(`${countText(strangers)} files in it are named by nothing in it: it is not what it says.`);
   }
 
   /** The digests of its pictures and of its files. */
   get pictureDigests(): readonly string[] {
-    return picturesOf(this.project);
+    const named = new Set([...picturesOf(this.project), ...(this.facts.journal?.pictures ?? [])]);
+    return [...named].filter((digest) => this.files.has(this.pictureFile(digest)));
   }
   get originalDigests(): readonly string[] {
-    const named = new Set([...originalsOf(this.project).keys(), ...this.facts.sources.map(({ original }) => original)]);
+    const { sources, originals } = this.facts;
+    const named = new Set([
+      ...originalsOf(this.project).keys(),
+      ...sources.map(({ original }) => original),
+      ...originals.map(({ digest }) => digest),
+    ]);
     return [...named].filter((digest) => this.files.has(`originals/${digest}`));
   }
 
@@ -223,9 +234,19 @@ export class OpenPackage {
     return this.files.get(`originals/${digest}`)?.uncompressedSize ?? 0;
   }
 
+  /** The changes the project was made by, up to its revision; none where they are not in it. A refusal is the last. */
+  async *changes(): AsyncGenerator<Outcome<StoredChange>> {
+    const { journal, revision } = this.facts;
+    if (journal) yield* changesIn(this.parts(JOURNAL), journal.entries, revision);
+  }
+
   /** A file that was brought in, part by part. Throws where it is broken. */
-  async *original(digest: string): AsyncGenerator<Uint8Array> {
-    const entry = this.files.get(`originals/${digest}`);
+  original(digest: string): AsyncGenerator<Uint8Array> {
+    return this.parts(`originals/${digest}`);
+  }
+
+  private async *parts(name: string): AsyncGenerator<Uint8Array> {
+    const entry = this.files.get(name);
     if (!entry) return;
     const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
     const read = entry.getData(writable, { checkSignature: true });

@@ -15,6 +15,9 @@ pictures/      one PNG for each distinct picture, named by its digest: SHA-256 o
 originals/     files that were brought in (recordings, clips, pictures), byte for byte, named by the
                SHA-256 of their bytes. Their own names are in project.json, under "originals".
 
+journal.jsonl  if it is there: every change the project was made by, a line of JSON each, the oldest first:
+               "step" is what was done, "inverse" what undoes it.
+
 To find what a level shows on frame n (from 0): walk its exposures and add up their frames until
 the sum is larger than n; that exposure's drawing is seen.
 `;

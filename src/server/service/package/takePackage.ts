@@ -12,8 +12,8 @@ import { framesOfReel } from '@/core/reel/reel';
 import { documentAt } from '@/server/service/documents';
 import { type DrawingsProject, isDrawings, readDrawings } from '@/server/service/package/readDrawings';
 import { type KnownPictures, OpenPackage, OpenZip, sha256Of } from '@/server/service/package/readPackage';
-import { getDatabase, readAtOnce } from '@/server/store/database';
-import { revisionOf } from '@/server/store/journal';
+import { type DatabaseOrTransaction, getDatabase, readAtOnce } from '@/server/store/database';
+import { insertChanges, revisionOf, type StoredChange, setRevision } from '@/server/store/journal';
 import { insertOriginal, insertSources } from '@/server/store/originals';
 import { insertPicture } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
@@ -29,6 +29,7 @@ import { insertReceipt, projectExists } from '@/server/store/shelf';
 const LARGEST_PACKAGE_BYTES = 64 * 1024 * 1024 * 1024;
 const WAITING_MILLISECONDS = 60 * 60 * 1000;
 const TOLD_EVERY = 16;
+const CHANGES_AT_ONCE = 500;
 
 type Waiting = {
   readonly path: string;
@@ -77,6 +78,21 @@ async function* checked(opened: OpenPackage, known: Map<string, { sha256: string
     if (!original.ok) return yield refusal(`${original.reason} Nothing was changed.`);
     yield { kind: 'progress', done: ++done, all };
   }
+  for await (const change of opened.changes()) if (!change.ok) return yield refusal(`${change.reason} Nothing was changed.`);
+}
+
+/** Keeps the changes of a package as those of a project, which counts on from the last of them. */
+async function keepChanges(tx: DatabaseOrTransaction, projectId: string, given: OpenPackage): Promise<void> {
+  let part: StoredChange[] = [];
+  for await (const change of given.changes()) {
+    if (!change.ok) throw new Error(`The package changed since it was checked: ${change.reason}`);
+    part.push(change.value);
+    if (part.length < CHANGES_AT_ONCE) continue;
+    await insertChanges(tx, projectId, part);
+    part = [];
+  }
+  await insertChanges(tx, projectId, part);
+  await setRevision(tx, projectId, given.facts.revision);
 }
 
 /** What a generator tells, as lines. */
@@ -145,6 +161,7 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
         pictures: pictureDigests.length,
         originals: originalDigests.length,
         missing: facts.missing.length,
+        changes: facts.journal?.entries ?? 0,
         differs,
       };
     } finally {
@@ -157,7 +174,7 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
 
 /**
  * Brings in a package that was checked, as a project of its own: under its own id where there is none of it, else under a new one.
- * It has no journal, so its revisions begin anew: a window that knows later ones of it is told that it knows more than the server,
+ * Without its changes its revisions begin anew: a window that knows later ones of it is told that it knows more than the server,
  * and what it made since is set aside, instead of being mapped over changes that nobody has.
  */
 export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
@@ -190,6 +207,7 @@ export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
     const stored = new Set(originalDigests);
     await database.transaction(async (tx) => {
       await insertDocument(tx, { ...given.project, id: projectId });
+      if (facts.journal) await keepChanges(tx, projectId, given);
       await insertSources(
         tx,
         projectId,

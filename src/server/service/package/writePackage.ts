@@ -1,5 +1,5 @@
 import { type Reader, Uint8ArrayReader, type ZipWriter } from '@zip.js/zip.js';
-import { PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts } from '@/contracts/package';
+import { type JournalLine, PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts } from '@/contracts/package';
 import type { Project } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
 import { fileNamePart } from '@/core/output/sequenceNames';
@@ -9,7 +9,7 @@ import { type OutgoingPackage, picturesInOrder, zipped } from '@/server/service/
 import { PACKAGE_README } from '@/server/service/package/readme';
 import { savedRecipes } from '@/server/service/recipes';
 import { type Database, getDatabase, readAtOnce } from '@/server/store/database';
-import { revisionOf } from '@/server/store/journal';
+import { changesNamed, revisionOf, storedChanges } from '@/server/store/journal';
 import { loadOriginal, loadSources } from '@/server/store/originals';
 import { sizesInBytes } from '@/server/store/pictures';
 import { loadReceipts } from '@/server/store/shelf';
@@ -22,7 +22,7 @@ import { loadReceipts } from '@/server/store/shelf';
 type Moment = { readonly project: Project; readonly revision: number; readonly facts: PackageFacts };
 
 /** All that a package says, of one moment; null when there is no such project. */
-const momentOf = (projectId: string): Promise<Moment | null> =>
+const momentOf = (projectId: string, withJournal: boolean): Promise<Moment | null> =>
   readAtOnce(async (tx): Promise<Moment | null> => {
     const revision = await revisionOf(tx, projectId);
     if (revision === null) return null;
@@ -37,6 +37,8 @@ const momentOf = (projectId: string): Promise<Moment | null> =>
       if (original) originals.push({ digest, sizeBytes: original.sizeBytes, fileName });
       else missing.push(digest);
     }
+    const past = withJournal ? await pastOf(tx, projectId, project, new Set(originals.map(({ digest }) => digest))) : null;
+    originals.push(...(past?.originals ?? []));
     const receipts = (await loadReceipts(tx, projectId)).map(({ id, body, version, madeAt }) => ({
       ...(typeof body === 'object' ? body : {}),
       id,
@@ -61,6 +63,7 @@ const momentOf = (projectId: string): Promise<Moment | null> =>
         sources,
         receipts,
         recipes: [],
+        ...(past && past.entries > 0 ? { journal: { entries: past.entries, pictures: past.pictures.map(({ digest }) => digest) } } : {}),
       },
     };
   });
@@ -80,17 +83,62 @@ const streamOf = (bytes: AsyncIterable<Uint8Array>): ReadableStream<Uint8Array> 
   });
 };
 
-async function fill(zip: ZipWriter<unknown>, database: Database, { facts }: Moment, recipes: PackageFacts['recipes']): Promise<void> {
+type StoredFile = { readonly digest: string; readonly sizeBytes: number };
+
+/** The changes a project was made by, and what is in the store that only they name. */
+async function pastOf(
+  tx: Parameters<typeof changesNamed>[0],
+  projectId: string,
+  project: Project,
+  known: ReadonlySet<string>,
+): Promise<{ entries: number; pictures: StoredFile[]; originals: (StoredFile & { fileName: null })[] }> {
+  const { entries, digests } = await changesNamed(tx, projectId);
+  const now = new Set([...picturesOf(project), ...known]);
+  const past = digests.filter((digest) => !now.has(digest));
+  const pictures = [...(await sizesInBytes(tx, past))].map(([digest, sizeBytes]) => ({ digest, sizeBytes }));
+  const originals: (StoredFile & { fileName: null })[] = [];
+  for (const digest of past) {
+    const original = await loadOriginal(tx, digest);
+    if (original) originals.push({ digest, sizeBytes: original.sizeBytes, fileName: null });
+  }
+  return { entries, pictures, originals };
+}
+
+const CHANGES_AT_ONCE = 500;
+
+/** The changes up to a revision, a line of JSON each. They are read as they go out: what was accepted never changes. */
+async function* journalLines(database: Database, projectId: string, revision: number): AsyncGenerator<Uint8Array> {
+  const encoder = new TextEncoder();
+  for (let after = 0; after < revision; ) {
+    const changes = await storedChanges(database, projectId, after, revision, CHANGES_AT_ONCE);
+    if (changes.length === 0) return;
+    const lines = changes.map((change): JournalLine => ({ ...change, madeAt: change.madeAt.toISOString() }));
+    yield encoder.encode(lines.map((line) => `${JSON.stringify(line)}\n`).join(''));
+    after = (changes.at(-1) as (typeof changes)[number]).revision;
+  }
+}
+
+async function fill(
+  zip: ZipWriter<unknown>,
+  database: Database,
+  { facts, project, revision }: Moment,
+  recipes: PackageFacts['recipes'],
+): Promise<void> {
   const lastModDate = new Date(facts.madeAt);
   const text = (value: string) => new Uint8ArrayReader(new TextEncoder().encode(value));
   await zip.add('README.txt', text(PACKAGE_README), { lastModDate, level: 6 });
   await zip.add('project.json', text(`${JSON.stringify({ ...facts, recipes }, null, 1)}\n`), { lastModDate, level: 6 });
+  if (facts.journal)
+    await zip.add('journal.jsonl', streamOf(journalLines(database, project.id, revision)) as unknown as Reader<unknown>, {
+      lastModDate,
+      level: 6,
+    });
   // Pictures and recordings are packed already.
   const stored = { lastModDate, level: 0 } as const;
-  for await (const { digest, png } of picturesInOrder(
-    database,
-    facts.pictures.map(({ digest }) => digest),
-  ))
+  for await (const { digest, png } of picturesInOrder(database, [
+    ...facts.pictures.map(({ digest }) => digest),
+    ...(facts.journal?.pictures ?? []),
+  ]))
     await zip.add(`pictures/${digest}.png`, new Uint8ArrayReader(png), stored);
   for (const { digest, sizeBytes } of facts.originals) {
     const original = await loadOriginal(database, digest);
@@ -99,9 +147,9 @@ async function fill(zip: ZipWriter<unknown>, database: Database, { facts }: Mome
   }
 }
 
-/** A project as a package, with everything it needs, of this moment. */
-export async function packageOf(projectId: string): Promise<Answer<OutgoingPackage>> {
-  const moment = await momentOf(projectId);
+/** A project as a package, with everything it needs, of this moment; with the changes it was made by where they are wished for. */
+export async function packageOf(projectId: string, withJournal = false): Promise<Answer<OutgoingPackage>> {
+  const moment = await momentOf(projectId, withJournal);
   if (!moment) return noSuchProject(projectId);
   const saved = await savedRecipes(projectId);
   const { pictures, originals } = moment.facts;
