@@ -7,16 +7,14 @@ import type { DatabaseOrTransaction } from '@/server/store/database';
 export type StoredPicture = { readonly digest: Digest; readonly size: Size; readonly png: Uint8Array };
 
 /** Stores a picture; one that is there already stays as it is, and is noted as wanted. */
-export async function insertPicture(tx: DatabaseOrTransaction, picture: StoredPicture): Promise<void> {
+export const insertPicture = (tx: DatabaseOrTransaction, picture: StoredPicture): Promise<void> => insertPictures(tx, [picture]);
+
+/** Stores pictures, each another, in one statement. */
+export async function insertPictures(tx: DatabaseOrTransaction, list: readonly StoredPicture[]): Promise<void> {
+  if (list.length === 0) return;
   await tx
     .insert(pictures)
-    .values({
-      digest: picture.digest,
-      widthPx: picture.size.width,
-      heightPx: picture.size.height,
-      sizeBytes: picture.png.byteLength,
-      png: picture.png,
-    })
+    .values(list.map(({ digest, size, png }) => ({ digest, widthPx: size.width, heightPx: size.height, sizeBytes: png.byteLength, png })))
     .onConflictDoUpdate({ target: pictures.digest, set: { storedAt: new Date() } });
 }
 

@@ -3,7 +3,8 @@ import type { Digest, Project, Size } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
 import { DRAWING_TABLES, type DrawingTable, readDrawingTables } from '@/core/format/drawings/drawingTables';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { checkProject, MOST_PICTURE_BYTES, type OpenZip, sha256Of } from '@/server/service/package/readPackage';
+import { ahead } from '@/server/service/bringIn/inTurns';
+import { checkProject, MOST_PICTURE_BYTES, type OpenZip, PICTURES_AHEAD, sha256Of } from '@/server/service/package/readPackage';
 import { readPicture } from '@/server/service/readPicture';
 
 /* Reads a package of drawings alone: tables that say which file is which drawing, and the files, whose digests are worked out here. */
@@ -43,17 +44,22 @@ export async function* readDrawings(zip: OpenZip): AsyncGenerator<{ done: number
   const digestOf = new Map<string, Digest>();
   const fileOf = new Map<Digest, string>();
   const known = new Map<Digest, { sha256: string; size: Size }>();
-  for (const [index, name] of names.entries()) {
+  const readOne = async (name: string): Promise<Outcome<{ name: string; digest: Digest; size: Size; sha256: string }>> => {
     const bytes = await zip.bytes(name, MOST_PICTURE_BYTES);
     if (!bytes.ok) return bytes;
-    const picture = await readPicture(bytes.value, null, 'brought');
+    const picture = await readPicture(bytes.value, null, 'packed');
     if (!picture.ok) return refused(`${name} in it: ${picture.reason}`);
     const { digest, size } = picture.value;
+    return done({ name, digest, size, sha256: sha256Of(bytes.value) });
+  };
+  for await (const one of ahead(names, PICTURES_AHEAD, readOne)) {
+    if (!one.ok) return one;
+    const { name, digest, size, sha256 } = one.value;
     if (!sameSize(size, project.size)) return refused(`${name} in it is ${sizeText(size)}; film.csv says ${sizeText(project.size)}.`);
     digestOf.set(name, digest);
     fileOf.set(digest, name);
-    known.set(digest, { sha256: sha256Of(bytes.value), size });
-    yield { done: index + 1, all: names.length };
+    known.set(digest, { sha256, size });
+    yield { done: digestOf.size, all: names.length };
   }
   const shots = project.shots.map((shot) => ({
     ...shot,

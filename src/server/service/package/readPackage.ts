@@ -8,6 +8,7 @@ import { originalsOf, picturesOf } from '@/core/document/originals';
 import { upgradeDocument } from '@/core/document/upgrade/upgrade';
 import { checkStorable } from '@/core/edit/wellFormed';
 import { checkWholeShot } from '@/core/edit/wholeness';
+import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { countText } from '@/core/time/counts';
 import { changesIn } from '@/server/service/package/readJournal';
@@ -21,6 +22,8 @@ const JOURNAL = 'journal.jsonl';
 const MEBIBYTE = 1024 * 1024;
 const MOST_ENTRIES = 250_000;
 const MOST_JSON_BYTES = 512 * MEBIBYTE;
+/** How many pictures are read ahead of the one that is waited for. */
+export const PICTURES_AHEAD = 8;
 export const MOST_PICTURE_BYTES = 64 * MEBIBYTE;
 const MOST_ORIGINAL_BYTES = 4096 * MEBIBYTE;
 /** Files in it that nothing names: a stranger's notes, but no more. */
@@ -216,14 +219,16 @@ export class OpenPackage {
 
   /**
    * A picture, decoded and held against its digest; refused where it has other pixels, or none. Bytes that were found to be
-   * right before (`known`, by their SHA-256) are not decoded once more.
+   * right before (`known`, by their SHA-256) are not decoded once more, nor those that are in the store under that digest (`stored`).
    */
-  async picture(digest: string, known: KnownPictures = new Map()): Promise<Outcome<StoredPicture>> {
+  async picture(digest: string, known: KnownPictures = new Map(), stored: Uint8Array | null = null): Promise<Outcome<StoredPicture>> {
     const png = await this.zip.bytes(this.pictureFile(digest), MOST_PICTURE_BYTES);
     if (!png.ok) return png;
     const before = known.get(digest);
     if (before && before.sha256 === sha256Of(png.value)) return done({ digest, size: before.size, png: png.value });
-    const picture = await readPicture(png.value, null, 'brought');
+    const size = stored && Buffer.compare(png.value, stored) === 0 ? readPngSize(stored) : null;
+    if (size?.ok) return done({ digest, size: size.value, png: png.value });
+    const picture = await readPicture(png.value, null, 'packed');
     if (!picture.ok) return refused(`The picture ${digest.slice(0, 12)}… in it can’t be read: ${picture.reason}`);
     return picture.value.digest === digest
       ? picture

@@ -9,13 +9,14 @@ import { differencesOf } from '@/core/document/differences';
 import type { Size } from '@/core/document/model';
 import { done, type Outcome } from '@/core/outcome';
 import { framesOfReel } from '@/core/reel/reel';
+import { ahead } from '@/server/service/bringIn/inTurns';
 import { documentAt } from '@/server/service/documents';
 import { type DrawingsProject, isDrawings, readDrawings } from '@/server/service/package/readDrawings';
-import { type KnownPictures, OpenPackage, OpenZip, sha256Of } from '@/server/service/package/readPackage';
+import { type KnownPictures, OpenPackage, OpenZip, PICTURES_AHEAD, sha256Of } from '@/server/service/package/readPackage';
 import { type DatabaseOrTransaction, getDatabase, readAtOnce } from '@/server/store/database';
 import { insertChanges, revisionOf, type StoredChange, setRevision } from '@/server/store/journal';
 import { insertOriginal, insertSources } from '@/server/store/originals';
-import { insertPicture } from '@/server/store/pictures';
+import { insertPictures, loadPictures, type StoredPicture } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { saveSetting } from '@/server/store/settings';
 import { insertReceipt, projectExists } from '@/server/store/shelf';
@@ -30,6 +31,8 @@ const LARGEST_PACKAGE_BYTES = 64 * 1024 * 1024 * 1024;
 const WAITING_MILLISECONDS = 60 * 60 * 1000;
 const TOLD_EVERY = 16;
 const CHANGES_AT_ONCE = 500;
+/** So few that a stroke, which waits for a statement under way, doesn't wait long. */
+const PICTURES_AT_ONCE = 16;
 
 type Waiting = {
   readonly path: string;
@@ -67,11 +70,16 @@ async function* checked(opened: OpenPackage, known: Map<string, { sha256: string
   const { pictureDigests, originalDigests } = opened;
   const all = pictureDigests.length + originalDigests.length;
   let done = 0;
-  for (const digest of pictureDigests) {
-    const picture = await opened.picture(digest);
-    if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
-    known.set(digest, { sha256: sha256Of(picture.value.png), size: picture.value.size });
-    if (done++ % TOLD_EVERY === 0) yield { kind: 'progress', done, all };
+  const database = await getDatabase();
+  for (let start = 0; start < pictureDigests.length; start += PICTURES_AT_ONCE) {
+    const part = pictureDigests.slice(start, start + PICTURES_AT_ONCE);
+    const stored = await loadPictures(database, part);
+    for await (const picture of ahead(part, PICTURES_AHEAD, (digest) => opened.picture(digest, undefined, stored.get(digest)))) {
+      if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
+      known.set(picture.value.digest, { sha256: sha256Of(picture.value.png), size: picture.value.size });
+    }
+    done += part.length;
+    yield { kind: 'progress', done, all };
   }
   for (const digest of originalDigests) {
     const original = await opened.checkOriginal(digest);
@@ -197,12 +205,17 @@ export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
       await insertOriginal(database, digest, given.originalBytes(digest), given.original(digest));
       yield { kind: 'progress', done: ++done, all };
     }
-    for (const digest of pictureDigests) {
-      const picture = await given.picture(digest, found.known);
+    let read: StoredPicture[] = [];
+    for await (const picture of ahead(pictureDigests, PICTURES_AHEAD, (digest) => given.picture(digest, found.known))) {
       if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
-      await insertPicture(database, picture.value);
-      if (done++ % TOLD_EVERY === 0) yield { kind: 'progress', done, all };
+      read.push(picture.value);
+      if (read.length < PICTURES_AT_ONCE) continue;
+      await insertPictures(database, read);
+      done += read.length;
+      read = [];
+      yield { kind: 'progress', done, all };
     }
+    await insertPictures(database, read);
     const projectId = (await projectExists(database, given.project.id)) ? randomUUID() : given.project.id;
     const stored = new Set(originalDigests);
     await database.transaction(async (tx) => {
