@@ -208,7 +208,7 @@ test('a locked level takes neither strokes nor new lengths, and undo waits for i
   ]);
   await untilKept(page);
   const before = await drawnBox(page);
-  await page.getByRole('button', { name: 'Level 1 can be changed' }).click();
+  await page.getByRole('button', { name: 'Lock Level 1' }).click();
   await stroke(page, [
     [0.2, 0.7],
     [0.8, 0.7],
@@ -218,7 +218,7 @@ test('a locked level takes neither strokes nor new lengths, and undo waits for i
   await expect(page.getByText('Level 1 is locked: unlock it to change what is on it.')).toBeVisible();
   expect(await drawnBox(page)).toEqual(before);
   await page.keyboard.press('Control+z');
-  await expect(page.getByRole('button', { name: 'Level 1 can be changed' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Lock Level 1', pressed: false })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await drawnBox(page))[2]).toBe(0);
 });

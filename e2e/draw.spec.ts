@@ -163,7 +163,7 @@ test('levels: a new one, a name, hidden ones are told when drawn on, a still one
   await untilKept(page);
   await page.keyboard.press('End');
   await expect(page.getByRole('heading', { name: 'Yard 1' })).toBeVisible();
-  await levels.getByRole('button', { name: 'Yard seen' }).click();
+  await levels.getByRole('button', { name: 'Show Yard', exact: true }).click();
   await stroke(page, [
     [0.1, 0.1],
     [0.9, 0.1],

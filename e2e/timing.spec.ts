@@ -47,7 +47,7 @@ test('the reel leaves as a timeline, a list, words and sound, each read back bef
   const file = page.getByLabel('A timeline or an edit list');
   await file.setInputFiles({ name: 'same.edl', mimeType: 'text/plain', buffer: Buffer.from(edl) });
   await expect(page.getByRole('dialog')).toContainText('It is the reel: every item and sound is on its frames.');
-  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).first().click();
   const shorter = edl.replace('00:00:00:00 00:00:02:00 01:00:00:00 01:00:02:00', '00:00:00:06 00:00:01:06 01:00:00:00 01:00:01:00');
   await file.setInputFiles({ name: 'shorter.edl', mimeType: 'text/plain', buffer: Buffer.from(shorter) });
   await expect(page.getByRole('dialog')).toContainText('010 shows frames 7–30, was frames 1–48.');
@@ -57,7 +57,7 @@ test('the reel leaves as a timeline, a list, words and sound, each read back bef
   await expect(page.getByRole('button', { name: 'Hand over 48 frames' })).toBeVisible();
   await file.setInputFiles({ name: 'broken.edl', mimeType: 'text/plain', buffer: Buffer.from('001 nonsense') });
   await expect(page.getByRole('dialog')).toContainText('broken.edl: Line 1 is no event: “001 nonsense”. Nothing was changed.');
-  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).first().click();
 
   const srt = await readFile((await saved(page, 'SubRip')).path, 'utf8');
   expect(srt.replaceAll('\r\n', '\n')).toBe('1\n00:00:00,500 --> 00:00:01,000\nPlop\n\n2\n00:00:01,000 --> 00:00:02,000\n[splash]\n');
@@ -99,7 +99,7 @@ test('a whole project leaves as one file and comes back identical, beside the on
   );
   await expect(page.getByRole('dialog')).toContainText('The project on your shelf is just the same.');
   await page.getByRole('button', { name: 'Bring in as a project' }).click();
-  await expect(page).toHaveURL(/\/projects\/(?!.*\/hand-over)[^/]+\/plan$/);
+  await expect(page).toHaveURL(/\/projects\/(?!.*\/hand-over)[^/]+\/plan(\?|$)/);
   const broughtId = /projects\/([^/]+)\//.exec(page.url())?.[1] ?? '';
   expect(broughtId).not.toBe(projectId);
   const plain = ({ id: _id, ...project }: Project) => project;
@@ -126,7 +126,7 @@ test('a whole project leaves as one file and comes back identical, beside the on
   await page.getByLabel('A package').setInputFiles(drawings.path);
   await expect(page.getByRole('dialog')).toContainText('Click: 1 shot, 24 frames, 12 pictures.');
   await page.getByRole('button', { name: 'Bring in as a project' }).click();
-  await expect(page).toHaveURL(/\/projects\/(?!.*\/hand-over)[^/]+\/plan$/);
+  await expect(page).toHaveURL(/\/projects\/(?!.*\/hand-over)[^/]+\/plan(\?|$)/);
   const drawn = await projectOnServer(app.url, /projects\/([^/]+)\//.exec(page.url())?.[1] ?? '');
   const original = await projectOnServer(app.url, projectId);
   const pictures = (project: Project) =>

@@ -88,7 +88,15 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
     onClose();
   };
   return (
-    <form onSubmit={submit} className="mt-3 space-y-3">
+    <form
+      onSubmit={submit}
+      onKeyDown={(event) => {
+        // Enter does it from any choice: a choice is made by Space and the arrow keys, and text of several lines keeps its Enter.
+        const isChoice = event.target instanceof HTMLButtonElement && event.target.role === 'radio';
+        if (event.key === 'Enter' && isChoice) submit(event);
+      }}
+      className="mt-3 space-y-3"
+    >
       {asked.fields.map((field, index) => (
         <AskedField
           key={field.id}

@@ -2,6 +2,7 @@
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { CANCEL } from '@/core/words';
+import { BROWSER_KEYS } from '@/features/commands/browserKeys';
 import { type Command, keyOf, keyText } from '@/features/commands/command';
 import { commandOnKey, giveKeys, keysOf, resetKeys, useKeyStore } from '@/features/commands/keyStore';
 import { Button } from '@/ui/Button';
@@ -14,6 +15,7 @@ const NO_KEYS = ['Shift', 'Control', 'Alt', 'Meta', 'Tab', 'Dead', 'CapsLock'];
 /** Waits for one key for a command; a key that another command has is told before it is taken. */
 function KeyCatcher({ command, commands, onEnd }: { command: Command; commands: readonly Command[]; onEnd: () => void }) {
   const [wanted, setWanted] = useState<string | null>(null);
+  const [kept, setKept] = useState<string | null>(null);
   const holder = wanted ? commandOnKey(commands, wanted, command) : undefined;
   useEffect(() => {
     if (wanted) return;
@@ -26,6 +28,11 @@ function KeyCatcher({ command, commands, onEnd }: { command: Command; commands: 
         return;
       }
       const key = keyOf(event);
+      if (BROWSER_KEYS[key] !== undefined) {
+        setKept(key);
+        return;
+      }
+      setKept(null);
       if (commandOnKey(commands, key, command)) setWanted(key);
       else {
         giveKeys(commands, command, [...keysOf(command).filter((each) => each !== key), key].slice(-MOST_KEYS));
@@ -35,7 +42,12 @@ function KeyCatcher({ command, commands, onEnd }: { command: Command; commands: 
     window.addEventListener('keydown', onKeyDown, true);
     return () => window.removeEventListener('keydown', onKeyDown, true);
   }, [wanted, command, commands, onEnd]);
-  if (!wanted || !holder) return <span className="text-soft text-xs">Press the key (Esc: none)</span>;
+  if (!wanted || !holder)
+    return (
+      <span role="status" className={`text-xs ${kept ? 'text-rust' : 'text-soft'}`}>
+        {kept ? `${keyText(kept)} ${BROWSER_KEYS[kept]}: browsers keep it. Press another (Esc: none)` : 'Press the key (Esc: none)'}
+      </span>
+    );
   return (
     <span role="alert" className="flex items-center gap-2 text-xs">
       <span className="text-rust">

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { BROWSER_KEYS } from '@/features/commands/browserKeys';
 import { keyOf, keyText } from '@/features/commands/command';
 import { everyCommand } from '@/features/commands/everyCommand';
 
@@ -21,6 +22,13 @@ describe('keys', () => {
     [{ key: '2', code: 'Digit2' }, '2'],
     [{ key: '"', code: 'Digit2', shiftKey: true }, 'Shift+2'],
     [{ key: '+', code: 'BracketRight' }, '+'],
+    // Option and L on a German macOS keyboard is @, Option and 5 is [; on a French one Option and the key of Q is æ.
+    [{ key: '@', code: 'KeyL', altKey: true }, 'Alt+L'],
+    [{ key: '[', code: 'Digit5', altKey: true }, 'Alt+5'],
+    [{ key: 'æ', code: 'KeyQ', altKey: true }, 'Alt+Q'],
+    // On a French keyboard the key of Q is A, on a German one that of Y is Z: what is printed on it counts.
+    [{ key: 'a', code: 'KeyQ', ctrlKey: true }, 'Mod+A'],
+    [{ key: 'z', code: 'KeyY', ctrlKey: true }, 'Mod+Z'],
   ])('%o is %s', (pressed, key) => expect(press(pressed)).toBe(key));
 
   it.each([
@@ -29,6 +37,17 @@ describe('keys', () => {
     ['+', '+'],
     ['Delete', 'Del'],
   ])('%s is shown as %s', (key, text) => expect(keyText(key)).toBe(text));
+
+  it.each([
+    ['Shift+ArrowDown', '⇧ ↓'],
+    ['Mod+Shift+Z', '⌘ ⇧ Z'],
+    ['Alt+PageDown', '⌥ PageDown'],
+  ])('%s is shown as %s on macOS', (key, text) => expect(keyText(key, true)).toBe(text));
+
+  it('are none that browsers keep for themselves', () => {
+    const kept = everyCommand.flatMap((command) => command.keys.filter((key) => BROWSER_KEYS[key] !== undefined));
+    expect(kept).toEqual([]);
+  });
 
   it('belong to one command each', () => {
     const keys = everyCommand.flatMap((command) => command.keys);

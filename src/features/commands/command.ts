@@ -23,10 +23,12 @@ const PUNCTUATION: Readonly<Record<string, string>> = {
   Period: '.',
 };
 
-/** The character a key has without Alt, where Alt made another of it; undefined where it didn't. */
+/** The character a key has without Alt, where Alt made a sign of it: `@`, `∫`; undefined where it didn't. */
 function withoutAlt({ altKey, key, code }: KeyboardEvent): string | undefined {
-  if (!altKey || key.length !== 1 || (key >= ' ' && key <= '~')) return undefined;
-  return /^Key([A-Z])$/.exec(code)?.[1] ?? PUNCTUATION[code];
+  if (!altKey || key.length !== 1 || /[a-z]/i.test(key)) return undefined;
+  const letter = /^Key([A-Z])$/.exec(code)?.[1];
+  if (letter) return letter;
+  return key >= ' ' && key <= '~' ? undefined : PUNCTUATION[code];
 }
 
 /** The key combination of an event, written as commands write theirs. */
@@ -48,10 +50,15 @@ export function keyOf(event: KeyboardEvent): string {
 }
 
 const SHOWN: Record<string, string> = { ArrowUp: '↑', ArrowDown: '↓', ArrowLeft: '←', ArrowRight: '→', Delete: 'Del', Mod: 'Ctrl' };
+/** As it stands on keyboards made for macOS. */
+const SHOWN_ON_MAC: Record<string, string> = { ...SHOWN, Mod: '⌘', Alt: '⌥', Shift: '⇧', Delete: '⌦', Backspace: '⌫' };
 
-/** A key combination for people: `Shift ↓`. */
-export const keyText = (key: string): string =>
+/** Whether this is a machine whose keyboard has ⌘. */
+const isMac = (): boolean => typeof navigator !== 'undefined' && /Mac|iPhone|iPad/.test(navigator.platform || navigator.userAgent);
+
+/** A key combination for people: `Shift ↓`, or `⇧ ↓` on macOS. */
+export const keyText = (key: string, onMac = isMac()): string =>
   key
     .split(/\+(?!$)/)
-    .map((part) => SHOWN[part] ?? part)
+    .map((part) => (onMac ? SHOWN_ON_MAC : SHOWN)[part] ?? part)
     .join(' ');

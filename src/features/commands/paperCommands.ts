@@ -7,8 +7,18 @@ const NEARER = 1.25;
 const TURN_DEGREES = 15;
 const PAN_PX = 60;
 
+/** Where no paper is in sight, keys of the browser's own zoom are the browser's. */
+const noPaper = () => (useViewStore.getState().papers > 0 ? null : 'there is no paper in sight');
+
 function look(id: string, words: string, keys: readonly string[], change: (view: PaperView) => PaperView): Command {
-  return { id, group, words: () => words, keys, run: () => useViewStore.setState(({ paperView }) => ({ paperView: change(paperView) })) };
+  return {
+    id,
+    group,
+    words: () => words,
+    keys,
+    hindrance: noPaper,
+    run: () => useViewStore.setState(({ paperView }) => ({ paperView: change(paperView) })),
+  };
 }
 
 /** Commands on how the paper is looked at; none changes what is drawn. */

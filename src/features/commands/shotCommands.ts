@@ -14,6 +14,7 @@ import type { Command } from '@/features/commands/command';
 import { newId, take, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
+import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
 
 const group = 'Shots';
@@ -71,7 +72,10 @@ const moveBy = (by: -1 | 1) =>
   withView(({ project, shot }) => {
     const index = reelIndexOf(project, shot.id);
     const item = project.reel.items[index];
-    if (item) moveItemTo(project, item.id, index + by);
+    if (!item) return;
+    // It stays the open one: as the first of the reel it would be another's turn.
+    useViewStore.setState({ shotId: shot.id });
+    moveItemTo(project, item.id, index + by);
   });
 
 /** What setting a shot's length does beyond the shot, in words. */
@@ -98,7 +102,7 @@ export const shotCommands: readonly Command[] = [
     id: 'shot-insert',
     group,
     words: () => `New shot after ${code()}`.trim(),
-    keys: ['Mod+Shift+N', 'Alt+N'],
+    keys: ['Alt+N'],
     run: () => {
       const view = inView();
       const { project } = useProjectStore.getState();
@@ -111,7 +115,13 @@ export const shotCommands: readonly Command[] = [
     group,
     words: () => `Duplicate shot ${code()}`,
     keys: ['Alt+D'],
-    run: withView(({ project, shot }) => takeAndTell(duplicateShot(project, shot, newId))),
+    run: withView(({ project, shot }) => {
+      const index = reelIndexOf(project, shot.id);
+      if (!takeAndTell(duplicateShot(project, shot, newId))) return;
+      // What was made is what one goes on with, from its beginning.
+      const copy = useProjectStore.getState().project?.reel.items[index + 1];
+      if (copy?.kind === 'shot') goToShot(copy.shotId);
+    }),
   },
   {
     id: 'shot-split',

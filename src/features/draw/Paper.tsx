@@ -131,6 +131,10 @@ export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; 
   }, [level, frame, seenSize.width]);
 
   useEffect(() => putPartDown, []);
+  useEffect(() => {
+    useViewStore.setState(({ papers }) => ({ papers: papers + 1 }));
+    return () => useViewStore.setState(({ papers }) => ({ papers: papers - 1 }));
+  }, []);
 
   const hindrance = () => (desk?.ready ? null : NOT_LAID[laid === 'ready' ? 'coming' : laid]);
   const { loop, hover, handlers } = usePaperPointer(room, desk, size, fit, hindrance, onPaper);

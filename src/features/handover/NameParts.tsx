@@ -9,7 +9,7 @@ import type { PictureOptions } from '@/core/output/pictures';
 import { NumberField } from '@/features/handover/NumberField';
 import { CommitField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
-import { useSortableSensors } from '@/ui/sortable';
+import { sortableWords, useSortableSensors } from '@/ui/sortable';
 
 const LAYOUT_NAMES: Readonly<Record<Layout, string>> = {
   flat: 'all in one place',
@@ -91,7 +91,13 @@ export function NameParts({ options, onChange }: { options: PictureOptions; onCh
         ]}
         onChange={(value) => value !== 'own' && setNames(LAYOUTS[value])}
       />
-      <DndContext id="name-parts" sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+      <DndContext
+        id="name-parts"
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        accessibility={sortableWords(ids, (id) => chipWords(names[ids.indexOf(id)] as NamePart))}
+        onDragEnd={moved}
+      >
         <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
           <fieldset aria-label="Parts of the names" className="flex flex-wrap gap-1">
             {names.map((part, index) => (

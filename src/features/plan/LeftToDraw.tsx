@@ -13,13 +13,14 @@ import { useViewStore } from '@/features/project/viewStore';
 const MOST_SHOWN = 24;
 
 function LevelLeft({ level }: { level: Level }) {
+  const [showsAll, setShowsAll] = useState(false);
   const left = leftToDraw(level);
   if (left.length === 0) return null;
   return (
     <li className="flex items-baseline justify-between gap-3">
       <span className="shrink-0 font-semibold">{level.name}</span>
       <span className="numbers text-right text-xs">
-        {left.slice(0, MOST_SHOWN).map(({ drawing, firstFrame }, index) => (
+        {left.slice(0, showsAll ? undefined : MOST_SHOWN).map(({ drawing, firstFrame }, index) => (
           <span key={drawing.id}>
             {index > 0 && ', '}
             <button
@@ -35,7 +36,20 @@ function LevelLeft({ level }: { level: Level }) {
             </button>
           </span>
         ))}
-        {left.length > MOST_SHOWN && `, ${left.length - MOST_SHOWN} more`}
+        {left.length > MOST_SHOWN && (
+          <>
+            {', '}
+            <button
+              type="button"
+              aria-expanded={showsAll}
+              aria-label={showsAll ? `Fewer of ${level.name}` : `${left.length - MOST_SHOWN} more of ${level.name}`}
+              className="font-sans underline decoration-line underline-offset-2 hover:decoration-ink"
+              onClick={() => setShowsAll(!showsAll)}
+            >
+              {showsAll ? 'fewer' : `${left.length - MOST_SHOWN} more`}
+            </button>
+          </>
+        )}
       </span>
     </li>
   );

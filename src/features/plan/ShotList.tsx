@@ -12,7 +12,7 @@ import { insertShot, moveItemTo, reelWords, shotCommands } from '@/features/comm
 import { ShotRow } from '@/features/plan/ShotRow';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
-import { useSortableSensors } from '@/ui/sortable';
+import { sortableWords, useSortableSensors } from '@/ui/sortable';
 
 /** About as tall as a row is. */
 const ROW_PX = 37;
@@ -73,6 +73,7 @@ export function ShotList() {
         <DndContext
           sensors={sensors}
           collisionDetection={closestCenter}
+          accessibility={sortableWords(rowIds, (id) => `Shot ${shots[rowIds.indexOf(id)]?.code}`)}
           onDragOver={({ active, over }) => tellMove(active.id, over?.id ?? active.id)}
           onDragEnd={onDragEnd}
           onDragCancel={() => setSaid(null)}

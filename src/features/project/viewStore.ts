@@ -65,6 +65,8 @@ type ViewState = {
   readonly guideLines: boolean;
   readonly brush: Brush;
   readonly paperView: PaperView;
+  /** How many papers are in sight. */
+  readonly papers: number;
 };
 
 const START: ViewState = {
@@ -101,6 +103,7 @@ const START: ViewState = {
     borders: 'drawing',
   },
   paperView: WHOLE_PAPER,
+  papers: 0,
 };
 
 /** What is being looked at and with which tools; none of it is part of the document. */

@@ -102,7 +102,7 @@ export function LevelRow({ shot, level, size, isChosen }: { shot: Shot; level: L
       </button>
       <Toggle
         on={isAlone}
-        label={`${level.name} ${isAlone ? 'shown alone' : 'shown with the others'}`}
+        label={`Show ${level.name} alone`}
         title={isAlone ? 'Show all levels again' : hint('Show alone while drawing', 'level-alone')}
         onClick={() => toggleAlone(level.id)}
       >
@@ -110,7 +110,7 @@ export function LevelRow({ shot, level, size, isChosen }: { shot: Shot; level: L
       </Toggle>
       <Toggle
         on={level.locked}
-        label={`${level.name} ${level.locked ? 'is locked' : 'can be changed'}`}
+        label={`Lock ${level.name}`}
         title={level.locked ? 'Unlock' : 'Lock: nothing on it can be changed'}
         onClick={() => describeLevel(shot, level, { locked: !level.locked })}
       >
@@ -118,7 +118,7 @@ export function LevelRow({ shot, level, size, isChosen }: { shot: Shot; level: L
       </Toggle>
       <Toggle
         on={level.visible}
-        label={`${level.name} ${level.visible ? 'seen' : 'hidden'}`}
+        label={`Show ${level.name}`}
         title={level.visible ? 'Hide' : 'Show'}
         onClick={() => describeLevel(shot, level, { visible: !level.visible })}
       >

@@ -5,7 +5,7 @@ import { Plus } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { BLEND_MODES, type BlendMode } from '@/core/document/blendModes';
-import type { Level, LevelKind, Shot } from '@/core/document/model';
+import { type Level, type LevelKind, levelById, type Shot } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { LEVEL_KIND_NAMES } from '@/core/words';
 import { chooseFiles } from '@/features/commands/bringFiles';
@@ -18,7 +18,7 @@ import { useOpaque } from '@/features/sheet/useOpaque';
 import { CommitField } from '@/ui/Field';
 import { Select } from '@/ui/Select';
 import { Slider } from '@/ui/Slider';
-import { useSortableSensors } from '@/ui/sortable';
+import { sortableWords, useSortableSensors } from '@/ui/sortable';
 
 const KIND_OPTIONS = [
   { value: 'animated', label: LEVEL_KIND_NAMES.animated },
@@ -116,6 +116,10 @@ export function LevelsPanel({ shot }: { shot: Shot }) {
       <DndContext
         sensors={sensors}
         collisionDetection={closestCenter}
+        accessibility={sortableWords(
+          frontFirst.map(({ id }) => id),
+          (id) => `The level ${levelById(shot, id)?.name}`,
+        )}
         onDragEnd={({ active, over }) => over && moveLevelTo(shot, String(active.id), String(over.id))}
       >
         <SortableContext items={frontFirst.map((level) => level.id)} strategy={verticalListSortingStrategy}>

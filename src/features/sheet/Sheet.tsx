@@ -105,6 +105,16 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     columnWidthPx ?? Math.max(soundPx > 0 ? SHARED_BESIDE_SOUND_PX : SHARED_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share)),
   );
   const columnWidth = `${widthPx}px`;
+  // A level that becomes the current one comes in sight with one beside it.
+  const chosenColumn = level ? columns.indexOf(level) : -1;
+  useLayoutEffect(() => {
+    const element = scroller.current;
+    if (!element || chosenColumn < 0) return;
+    const columnPx = headPx + chosenColumn * widthPx;
+    const { scrollLeft, clientWidth } = element;
+    if (columnPx - widthPx < scrollLeft) element.scrollLeft = Math.max(0, columnPx - headPx - widthPx);
+    else if (columnPx + 2 * widthPx > scrollLeft + clientWidth) element.scrollLeft = columnPx + 2 * widthPx - clientWidth;
+  }, [chosenColumn, widthPx, headPx]);
   const left = (column: number) => columnLeft(column, columnWidth, headPx);
   const levelAtX = (x: number): Level | undefined => (x < headPx ? undefined : columns[Math.floor((x - headPx) / widthPx)]);
   const fromColumn = Math.max(0, Math.floor((scrolledPx - headPx) / widthPx) - 1);

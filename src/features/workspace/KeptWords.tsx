@@ -12,6 +12,14 @@ function agoWords(at: Date, now: number): string {
   return at.toLocaleString(undefined, { dateStyle: 'short', timeStyle: 'short' });
 }
 
+/** What is told to who can't see it; while it is being saved nothing is, since that is over at once. */
+const TOLD = {
+  kept: 'Saved',
+  sending: '',
+  away: 'All saved; the server does not answer',
+  waiting: 'The server does not answer. What you do is safe in this browser',
+} as const;
+
 const secondsSince = (milliseconds: number, now: number) => Math.max(1, Math.round((now - milliseconds) / 1000));
 
 /** What is saved and what waits. "Saved" is said only of what the database has acknowledged. */
@@ -49,20 +57,27 @@ export function KeptWords() {
         ? `${waitingFor} Your drawings are safe in this browser and will be sent when the right server is back. Press to try now.`
         : `Saved in this browser; the server has not answered${trouble ? ` for ${secondsSince(trouble.sinceMilliseconds, now)} s` : ''}. Your drawings are safe here and will be sent when it does. Press to try now.`
       : words;
-  const output = (
-    <output
+  const shown = (
+    <span
       data-testid="kept"
       data-state={kept}
       className={`block text-right text-xs leading-4 tabular-nums ${kept === 'waiting' || kept === 'away' ? 'font-semibold text-rust' : 'truncate text-soft'}`}
       title={title}
     >
       {words}
-    </output>
+    </span>
   );
-  if (kept !== 'waiting' && kept !== 'away') return output;
   return (
-    <button type="button" className="min-w-0 rounded" onClick={() => serverRetryer.wake()} aria-label={`${words}. Try now`}>
-      {output}
-    </button>
+    <>
+      {kept !== 'waiting' && kept !== 'away' ? (
+        shown
+      ) : (
+        <button type="button" className="min-w-0 rounded" onClick={() => serverRetryer.wake()} aria-label={`${words}. Try now`}>
+          {shown}
+        </button>
+      )}
+      {/* Told once each time it becomes so, without the seconds that go by. */}
+      <output className="sr-only">{TOLD[kept]}</output>
+    </>
   );
 }

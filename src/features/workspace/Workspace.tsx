@@ -11,7 +11,7 @@ import { Clock } from '@/features/clock/Clock';
 import { playerCommands } from '@/features/clock/playerCommands';
 import { hearFrames } from '@/features/clock/scrubSound';
 import { AskDialog } from '@/features/commands/AskDialog';
-import type { Command } from '@/features/commands/command';
+import { type Command, keyText } from '@/features/commands/command';
 import { everyCommand } from '@/features/commands/everyCommand';
 import { Finder } from '@/features/commands/Finder';
 import { KeysDialog } from '@/features/commands/KeysDialog';
@@ -40,6 +40,7 @@ import { goToShelf } from '@/features/workspace/goToShelf';
 import { KeptWords } from '@/features/workspace/KeptWords';
 import { SetAside } from '@/features/workspace/SetAside';
 import { ShotMenu } from '@/features/workspace/ShotMenu';
+import { goToAddress, useAddress } from '@/features/workspace/useAddress';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { Mark } from '@/ui/Mark';
@@ -68,6 +69,8 @@ function Opening({ failure }: { failure: string | null }) {
   );
 }
 
+const FIND_KEY = 'Mod+K';
+
 function useEveryCommand(projectId: string, openFinder: () => void): readonly Command[] {
   const router = useRouter();
   return useMemo(
@@ -86,7 +89,7 @@ function useEveryCommand(projectId: string, openFinder: () => void): readonly Co
         }),
       ),
       { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => void goToShelf(() => router.push('/')) },
-      { id: 'find', group: 'Stages', words: () => 'Find a command', keys: ['Mod+K'], run: openFinder },
+      { id: 'find', group: 'Stages', words: () => 'Find a command', keys: [FIND_KEY], run: openFinder },
     ],
     [projectId, router, openFinder],
   );
@@ -125,7 +128,11 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
     // Nothing may be drawn before strokes of the last visit lie where they belong: it would be drawn without them.
     void openSession(projectId)
       .then(recoverStrokes)
-      .finally(() => current && setRecoveredId(projectId));
+      .finally(() => {
+        if (!current) return;
+        goToAddress();
+        setRecoveredId(projectId);
+      });
     return () => {
       current = false;
       forgetDesk();
@@ -141,6 +148,8 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
   // biome-ignore lint/correctness/useExhaustiveDependencies: playback belongs to the stage it was started on
   useEffect(() => useViewStore.setState({ playing: false }), [stage]);
 
+  useAddress(stage, isOpen && recoveredId === projectId);
+
   if (!isOpen || recoveredId !== projectId) return <Opening failure={failure} />;
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
@@ -152,8 +161,8 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
         <div className="flex min-w-0 items-center justify-end gap-3">
           <SetAside />
           <KeptWords />
-          <Button onClick={openFinder} title="Find a command (Ctrl K)" className="shrink-0">
-            Find {isAside ? null : <kbd className="numbers text-2xs">Ctrl K</kbd>}
+          <Button onClick={openFinder} title={`Find a command (${keyText(FIND_KEY)})`} className="shrink-0">
+            Find {isAside ? null : <kbd className="numbers text-2xs">{keyText(FIND_KEY)}</kbd>}
           </Button>
         </div>
       </header>
