@@ -1,7 +1,7 @@
 import { execFileSync } from 'node:child_process';
 import type { Page } from '@playwright/test';
 import { column, expect, goToFrame, openStage, test, untilKept } from './fixtures';
-import { makeProject } from './projects';
+import { emptyProject, makeProject } from './projects';
 
 /** What a screen reader would call the element that has the focus. */
 const focusedName = (page: Page) =>
@@ -338,4 +338,50 @@ test('another picture size lays every drawing anew, and undo brings the old ones
   await page.keyboard.press('Control+z');
   await untilKept(page);
   await expect.poll(sizeNow).toEqual({ width: 320, height: 180 });
+});
+
+test('an empty shot says how to begin; drawings are planned in one go, and the address brings shot and frame back', async ({
+  page,
+  app,
+}) => {
+  const projectId = await emptyProject(app.url, {
+    title: 'Leaf',
+    rate: { num: 24, den: 1 },
+    size: { width: 320, height: 180 },
+    frames: 40,
+  });
+  await openStage(page, app.url, projectId, 'plan');
+  await expect(page.getByRole('heading', { name: 'Nothing on 010 yet' })).toBeVisible();
+  // The one lime button beside the player's is the next thing to do.
+  await page.getByRole('button', { name: 'Plan drawings …' }).focus();
+  await page.keyboard.press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Plan drawings' });
+  await page.keyboard.type('24');
+  await dialog.getByLabel('Keys, as 1, 9, 24').fill('1, 9 and 25');
+  await expect(dialog.getByText('25 is to be a key, and is not among the drawings.')).toBeVisible();
+  await dialog.getByLabel('Keys, as 1, 9, 24').fill('1, 9 and 24');
+  await expect(dialog.getByText('Plan 24 drawings on Level 1, frames 1–48; the shot goes from 40 to 48 frames')).toBeVisible();
+  // Enter does it from a choice, too.
+  await dialog.getByRole('radio', { name: 'the shot gets longer' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(dialog).toHaveCount(0);
+  await expect.poll(() => wholeColumn(page, 'Level 1')).toBe(Array.from({ length: 24 }, (_, index) => `${index + 1}*2`).join(' '));
+  await expect(page.getByRole('button', { name: '24', exact: true })).toBeVisible();
+
+  await page.keyboard.press('Alt+p');
+  await dialog.getByLabel(/^Or as the sheet writes it/).fill('1*4 .*2 30');
+  await dialog.getByLabel('From frame').fill('49');
+  await expect(dialog.getByText(/one that is there is shown again/)).toBeVisible();
+  await dialog.getByRole('button', { name: 'Plan them' }).click();
+  await expect.poll(() => wholeColumn(page, 'Level 1')).toMatch(/24\*2 1\*4 \.\*2 30\*1$/);
+  await untilKept(page);
+
+  await goToFrame(page, 29);
+  await expect(page).toHaveURL(/\?shot=010&frame=29$/);
+  await expect(page).toHaveTitle('Leaf · 010 · Plan');
+  await page.reload();
+  await expect(page.getByRole('timer')).toContainText('29');
+  await page.getByRole('link', { name: /^Draw/ }).click();
+  await expect(page).toHaveTitle('Leaf · 010 · Draw');
+  await expect(page).toHaveURL(/\/draw\?shot=010&frame=29$/);
 });

@@ -97,15 +97,18 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
       }}
       className="mt-3 space-y-3"
     >
-      {asked.fields.map((field, index) => (
-        <AskedField
-          key={field.id}
-          field={field}
-          first={index === 0}
-          value={answers[field.id] ?? ''}
-          onChange={(value) => setAnswers((before) => ({ ...before, [field.id]: value }))}
-        />
-      ))}
+      <div className="grid grid-cols-2 gap-3">
+        {asked.fields.map((field, index) => (
+          <div key={field.id} className={field.narrow ? '' : 'col-span-2'}>
+            <AskedField
+              field={field}
+              first={index === 0}
+              value={answers[field.id] ?? ''}
+              onChange={(value) => setAnswers((before) => ({ ...before, [field.id]: value }))}
+            />
+          </div>
+        ))}
+      </div>
       {parts?.ok && parts.value.length > 0 && <Checklist label="What differs" items={parts.value} left={left} onLeft={setLeft} />}
       <output className="block min-h-16 rounded-lg bg-sunk px-3 py-2" aria-label="What it will do">
         <p className={edit.ok ? 'font-semibold' : 'text-rust'}>{edit.ok ? edit.value.says : edit.reason}</p>

@@ -10,6 +10,8 @@ export type AskField = {
   /** One of a few values, all in sight; else a line of text, or several lines. */
   readonly options?: readonly { readonly value: string; readonly label: string }[];
   readonly lines?: number;
+  /** Beside another that is narrow, too. */
+  readonly narrow?: boolean;
 };
 
 export type Answers = Readonly<Record<string, string>>;

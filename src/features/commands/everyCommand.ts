@@ -11,6 +11,7 @@ import { levelCommands } from '@/features/commands/levelCommands';
 import { nameCommands } from '@/features/commands/nameCommands';
 import { paperCommands } from '@/features/commands/paperCommands';
 import { patternCommands } from '@/features/commands/patternCommands';
+import { planCommands } from '@/features/commands/planCommands';
 import { reelCommands } from '@/features/commands/reelCommands';
 import { sheetCommands } from '@/features/commands/sheetCommands';
 import { shotCommands } from '@/features/commands/shotCommands';
@@ -22,6 +23,7 @@ import { undoCommands } from '@/features/commands/undoCommands';
 export const everyCommand: readonly Command[] = [
   ...undoCommands,
   ...clockCommands,
+  ...planCommands,
   ...sheetCommands,
   ...timingCommands,
   ...patternCommands,

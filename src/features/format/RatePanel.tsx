@@ -12,6 +12,8 @@ export function RatePanel() {
   const change = useRateChange();
   const { project, rateText, think, rate, plan, scopeKind } = change;
   const edit = plan.ok ? plan.value.edit : plan;
+  // Until somebody has chosen a rate it is a proposal, and not the next thing to do.
+  const isChosen = useFormatStore((state) => state.rate.rateText !== null);
   const known = rate.ok && KNOWN_RATES.some((each) => each.name === rateText.trim());
   return (
     <section aria-label="Another rate" className="space-y-2 border-line border-t p-3.5">
@@ -45,7 +47,7 @@ export function RatePanel() {
         <Button tight onClick={() => useFormatStore.setState({ open: 'rate' })}>
           Every exposure …
         </Button>
-        <Button tight kind="go" disabled={!edit.ok} onClick={() => take(edit, true) && think({ rateText: null })}>
+        <Button tight kind={isChosen ? 'go' : undefined} disabled={!edit.ok} onClick={() => take(edit, true) && think({ rateText: null })}>
           Change the rate
         </Button>
       </div>

@@ -1,6 +1,6 @@
 'use client';
 import { addBusinessDays, addDays, format } from 'date-fns';
-import { useEffect, useState } from 'react';
+import { Fragment, useEffect, useState } from 'react';
 import { daysOfWork, leftToDraw } from '@/core/chart/workload';
 import type { Level, Project, Shot } from '@/core/document/model';
 import { workOfProject, workOfShot } from '@/core/sheet/work';
@@ -16,39 +16,39 @@ function LevelLeft({ level }: { level: Level }) {
   const [showsAll, setShowsAll] = useState(false);
   const left = leftToDraw(level);
   if (left.length === 0) return null;
+  const shown = left.slice(0, showsAll ? undefined : MOST_SHOWN);
   return (
     <li className="flex items-baseline justify-between gap-3">
       <span className="shrink-0 font-semibold">{level.name}</span>
       <span className="numbers text-right text-xs">
-        {left.slice(0, showsAll ? undefined : MOST_SHOWN).map(({ drawing, firstFrame }, index) => (
-          <span key={drawing.id}>
-            {index > 0 && ', '}
-            <button
-              type="button"
-              className="underline decoration-line underline-offset-2 hover:decoration-ink"
-              title={firstFrame !== null ? `Go to ${drawing.number}` : `${drawing.number} is exposed nowhere`}
-              onClick={() => {
-                useViewStore.setState({ levelId: level.id });
-                if (firstFrame !== null) goToFrame(firstFrame);
-              }}
-            >
-              {drawing.number}
-            </button>
-          </span>
+        {shown.map(({ drawing, firstFrame }, index) => (
+          <Fragment key={drawing.id}>
+            <span className="whitespace-nowrap">
+              <button
+                type="button"
+                className="underline decoration-line underline-offset-2 hover:decoration-ink"
+                title={firstFrame !== null ? `Go to ${drawing.number}` : `${drawing.number} is exposed nowhere`}
+                onClick={() => {
+                  useViewStore.setState({ levelId: level.id });
+                  if (firstFrame !== null) goToFrame(firstFrame);
+                }}
+              >
+                {drawing.number}
+              </button>
+              {index < shown.length - 1 || left.length > MOST_SHOWN ? ',' : ''}
+            </span>{' '}
+          </Fragment>
         ))}
         {left.length > MOST_SHOWN && (
-          <>
-            {', '}
-            <button
-              type="button"
-              aria-expanded={showsAll}
-              aria-label={showsAll ? `Fewer of ${level.name}` : `${left.length - MOST_SHOWN} more of ${level.name}`}
-              className="font-sans underline decoration-line underline-offset-2 hover:decoration-ink"
-              onClick={() => setShowsAll(!showsAll)}
-            >
-              {showsAll ? 'fewer' : `${left.length - MOST_SHOWN} more`}
-            </button>
-          </>
+          <button
+            type="button"
+            aria-expanded={showsAll}
+            aria-label={showsAll ? `Fewer of ${level.name}` : `${left.length - MOST_SHOWN} more of ${level.name}`}
+            className="font-sans underline decoration-line underline-offset-2 hover:decoration-ink"
+            onClick={() => setShowsAll(!showsAll)}
+          >
+            {showsAll ? 'fewer' : `${left.length - MOST_SHOWN} more`}
+          </button>
         )}
       </span>
     </li>
@@ -67,7 +67,12 @@ function Target({ project, shot }: { project: Project; shot: Shot }) {
     { words: `shot ${shot.code}`, left: leftOf(workOfShot(shot)) },
     { words: 'the film', left: leftOf(workOfProject(project)) },
   ].filter((row) => row.left > 0);
-  if (rows.length === 0) return <p className="text-soft text-xs">Everything planned is drawn.</p>;
+  if (rows.length === 0)
+    return (
+      <p className="text-soft text-xs">
+        {workOfProject(project).drawings === 0 ? 'Nothing is planned yet.' : 'Everything planned is drawn.'}
+      </p>
+    );
   const day = (date: Date) => format(date, 'EEE d MMM yyyy');
   return (
     <div className="space-y-1 text-xs">

@@ -2,6 +2,7 @@
 import type { Shot } from '@/core/document/model';
 import { Player } from '@/features/clock/Player';
 import { CardsBoard } from '@/features/plan/CardsBoard';
+import { EmptyShot, isEmptyShot } from '@/features/plan/EmptyShot';
 import { PathBoard, PathWords } from '@/features/plan/PathBoard';
 import { type BOARDS, usePlanStore } from '@/features/plan/planStore';
 import { ShownCards } from '@/features/plan/ShownCards';
@@ -26,6 +27,7 @@ const SHOWS: Record<Exclude<Board, 'path'>, string> = {
 export function PlanBoard({ shot }: { shot: Shot }) {
   const { size } = useProject();
   const board = usePlanStore((state) => state.board);
+  const isEmpty = isEmptyShot(shot);
   return (
     <section aria-label="Plan board" className="flex min-h-0 flex-1 flex-col">
       <header className="flex items-center gap-2 px-3 py-1.5">
@@ -40,18 +42,19 @@ export function PlanBoard({ shot }: { shot: Shot }) {
         </span>
       </header>
       <div className="flex min-h-0 flex-1 flex-col gap-2 bg-desk p-2.5">
-        {board === 'picture' && (
+        {isEmpty && <EmptyShot shot={shot} />}
+        {!isEmpty && board === 'picture' && (
           <Fitted width={size.width} height={size.height} className="flex-1">
             <Player className="h-full w-full" />
           </Fitted>
         )}
-        {board === 'cards' && <CardsBoard shot={shot} />}
-        {board === 'path' && (
+        {!isEmpty && board === 'cards' && <CardsBoard shot={shot} />}
+        {!isEmpty && board === 'path' && (
           <Fitted width={size.width} height={size.height} className="flex-1">
             <PathBoard shot={shot} />
           </Fitted>
         )}
-        {board !== 'cards' && <ShownCards shot={shot} />}
+        {!isEmpty && board !== 'cards' && <ShownCards shot={shot} />}
       </div>
     </section>
   );

@@ -3,6 +3,7 @@ import { CommandMenu } from '@/features/commands/CommandMenu';
 import { copyCommands } from '@/features/commands/copyCommands';
 import { frameCommands } from '@/features/commands/frameCommands';
 import { patternCommands } from '@/features/commands/patternCommands';
+import { planCommands } from '@/features/commands/planCommands';
 import { sheetCommands } from '@/features/commands/sheetCommands';
 import { setChosenLength, timingCommands } from '@/features/commands/timingCommands';
 import { useViewStore } from '@/features/project/viewStore';
@@ -40,7 +41,7 @@ export function SheetCommandsBar() {
         onChange={(value) => useViewStore.setState({ following: value })}
       />
       <span className="ml-auto flex gap-1">
-        <CommandMenu label="Drawing" commands={sheetCommands} />
+        <CommandMenu label="Drawing" commands={[...planCommands, ...sheetCommands]} />
         <CommandMenu label="Timing" commands={timingCommands} />
         <CommandMenu label="Pattern" commands={patternCommands} />
         <CommandMenu label="Frames" commands={frameCommands} />
