@@ -64,3 +64,41 @@ test('a loop plays its range over and over, and stops where it is told', async (
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
   expect(await page.getByTestId('frame-now').textContent()).toBe(stopped);
 });
+
+test('help opens at the stage one is on, finds words and commands, and leads through the demo card by card', async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole('button', { name: 'Open the demo' }).click();
+  const tour = page.getByRole('complementary', { name: 'Ten minutes with Washday' });
+  await expect(tour).toContainText('1 of 8 · Plan');
+  for (const card of ['2 of 8 · Plan', '3 of 8 · Plan', '4 of 8 · Draw']) {
+    await tour.getByRole('button', { name: 'Next' }).click();
+    await expect(tour).toContainText(card);
+  }
+  await expect(page).toHaveURL(/\/draw\?shot=020&frame=32$/);
+  // It is there again after a reload, and gone once it is left.
+  await page.reload();
+  await expect(tour).toContainText('4 of 8 · Draw');
+  await tour.getByRole('button', { name: 'Leave it' }).click();
+  await expect(tour).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'New drawing' })).toBeVisible();
+  await expect(tour).toHaveCount(0);
+
+  await page.keyboard.press('F1');
+  const help = page.getByRole('dialog', { name: 'Help' });
+  await expect(help.getByRole('heading', { name: 'Draw' })).toBeVisible();
+  await page.keyboard.type('receipt');
+  await expect(help.getByText(/The receipt holds what was asked beside what was counted/)).toBeVisible();
+  await help.getByLabel('Find in the help, and among commands').fill('hold');
+  await expect(help.getByRole('heading', { name: 'Commands' })).toBeVisible();
+  await help.getByLabel('Find in the help, and among commands').fill('zeppelin');
+  await expect(help.getByText('Nothing speaks of “zeppelin”.')).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations).toEqual([]);
+  await help.getByRole('button', { name: 'Close' }).click();
+  await expect(help).toHaveCount(0);
+  await page.keyboard.press('Shift+?');
+  await help.getByRole('button', { name: 'Ten minutes with Washday' }).click();
+  await expect(tour).toContainText('1 of 8 · Plan');
+  await expect(page).toHaveURL(/\/plan\?shot=010&frame=1$/);
+});

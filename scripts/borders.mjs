@@ -12,6 +12,7 @@ const STAGE = [
   'features/ink',
   'features/sound',
   'features/format',
+  'features/help',
 ];
 const PAGE = ['core/**', 'contracts', 'workers/client', 'ui'];
 const GROUND = ['core/outcome', 'core/remembered', 'core/words', 'core/utf8', 'core/bytes'];
@@ -82,8 +83,9 @@ export const BORDERS = [
   ['features/clock', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet'], []],
   ['features/format', [...PAGE, ...SHARED_FEATURES, 'features/commands'], []],
   ['features/path', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet', 'features/clock'], []],
+  ['features/help', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/path'], []],
   ...['shelf', 'bring', 'plan', 'draw', 'check', 'assemble', 'handover'].map((stage) => [`features/${stage}`, [...PAGE, ...STAGE], []]),
-  ['features/workspace', [...PAGE, ...STAGE, 'features/bring'], []],
+  ['features/workspace', [...PAGE, ...STAGE, 'features/bring', 'features/help'], []],
 ];
 
 const FROM_THE_TOP = {

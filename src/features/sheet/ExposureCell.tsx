@@ -34,7 +34,8 @@ function spoken({ level, run, firstNumber, framesPerSecond }: Props, drawing: Dr
 /** A drawing's number with the paper charts' marks: keys ringed, breakdowns underlined, in-betweens plain (common practice). */
 export function DrawingNumber({ drawing }: { drawing: Drawing }) {
   const mark = {
-    key: 'rounded-full border-[1.5px] border-current px-1.5 leading-[13px]',
+    // As tall as a row of one frame has room for within its border.
+    key: 'rounded-full border-[1.5px] border-current px-1 leading-[10px]!',
     breakdown: 'underline decoration-[1.5px] underline-offset-2 px-0.5',
     inbetween: 'px-0.5',
   }[drawing.role];
@@ -65,7 +66,7 @@ export const ExposureCell = memo(function ExposureCell(props: Props) {
       style={{ top: run.startFrame * ROW_PX + 1, height: frames * ROW_PX - 2, left, width }}
     >
       {drawing && (
-        <span className="absolute left-[13px] flex" style={{ top: (shownFrom - run.startFrame) * ROW_PX - 0.5 }}>
+        <span className="absolute left-[13px] flex h-[15px] items-center" style={{ top: (shownFrom - run.startFrame) * ROW_PX - 1 }}>
           <DrawingNumber drawing={drawing} />
           {place && <span className="numbers pl-0.5 text-2xs text-soft leading-[15px]">{place}</span>}
         </span>

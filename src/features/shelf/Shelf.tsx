@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { ShelfEntry } from '@/contracts/project';
+import { beginTourOnce } from '@/features/help/tourStore';
 import { BringPackage } from '@/features/shelf/BringPackage';
 import { NewProject } from '@/features/shelf/NewProject';
 import { ProjectCard } from '@/features/shelf/ProjectCard';
@@ -25,7 +26,10 @@ export function Shelf() {
   const demo = () => {
     setMaking(true);
     openDemo()
-      .then(({ id }) => router.push(`/projects/${id}/plan`))
+      .then(({ id }) => {
+        beginTourOnce();
+        router.push(`/projects/${id}/plan`);
+      })
       .catch((error: unknown) => {
         setMaking(false);
         toast.error(error instanceof Error ? error.message : 'The demo could not be made.');

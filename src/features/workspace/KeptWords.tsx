@@ -9,7 +9,10 @@ function agoWords(at: Date, now: number): string {
   const seconds = Math.max(0, Math.round((now - at.getTime()) / 1000));
   if (seconds < 60) return `${seconds} s ago`;
   if (seconds < 3600) return `${Math.floor(seconds / 60)} min ago`;
-  return at.toLocaleString(undefined, { dateStyle: 'short', timeStyle: 'short' });
+  const isToday = new Date(now).toDateString() === at.toDateString();
+  return isToday
+    ? `at ${at.toLocaleTimeString(undefined, { timeStyle: 'short' })}`
+    : at.toLocaleDateString(undefined, { dateStyle: 'medium' });
 }
 
 /** What is told to who can't see it; while it is being saved nothing is, since that is over at once. */

@@ -21,6 +21,9 @@ import { useKeys } from '@/features/commands/useKeys';
 import { FormatDialog } from '@/features/format/FormatDialog';
 import { formatCommands } from '@/features/format/formatCommands';
 import { RateDialog } from '@/features/format/RateDialog';
+import { HelpDialog } from '@/features/help/HelpDialog';
+import { openHelp } from '@/features/help/helpStore';
+import { Tour } from '@/features/help/Tour';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { Path } from '@/features/path/Path';
 import { goToStage, STAGE_NAMES, STAGES, type Stage, stageOf } from '@/features/path/stages';
@@ -89,6 +92,7 @@ function useEveryCommand(projectId: string, openFinder: () => void): readonly Co
         }),
       ),
       { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => void goToShelf(() => router.push('/')) },
+      { id: 'help', group: 'Stages', words: () => 'Help', keys: ['F1', 'Shift+?'], run: openHelp },
       { id: 'find', group: 'Stages', words: () => 'Find a command', keys: [FIND_KEY], run: openFinder },
     ],
     [projectId, router, openFinder],
@@ -161,6 +165,9 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
         <div className="flex min-w-0 items-center justify-end gap-3">
           <SetAside />
           <KeptWords />
+          <Button onClick={openHelp} title="Help (F1)" aria-label="Help" className="shrink-0">
+            ?
+          </Button>
           <Button onClick={openFinder} title={`Find a command (${keyText(FIND_KEY)})`} className="shrink-0">
             Find {isAside ? null : <kbd className="numbers text-2xs">{keyText(FIND_KEY)}</kbd>}
           </Button>
@@ -177,6 +184,8 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
       <Finder commands={commands} open={finding} onOpenChange={setFinding} />
       <Boundary what="A window">
         <KeysDialog commands={commands} />
+        <HelpDialog commands={commands} stage={stage} />
+        <Tour />
         <BringDialog />
         <TraceDialog />
         <SoundDialog />

@@ -1,0 +1,143 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { type Command, keyText } from '@/features/commands/command';
+import { keysOf } from '@/features/commands/keyStore';
+import { HELP_PAGES, type HelpPage } from '@/features/help/helpPages';
+import { useHelpStore } from '@/features/help/helpStore';
+import { takeTour } from '@/features/help/Tour';
+import type { Stage } from '@/features/path/stages';
+import { Button } from '@/ui/Button';
+import { Dialog } from '@/ui/Dialog';
+import { Field } from '@/ui/Field';
+
+const MOST_COMMANDS = 8;
+
+/** What a page says with the shortcuts that commands have now. */
+function Says({ text, commands }: { text: string; commands: readonly Command[] }) {
+  let at = 0;
+  const parts = text.split(/(\[[a-z-]+\])/).map((part) => {
+    const start = at;
+    at += part.length;
+    return { part, start };
+  });
+  return (
+    <p className="mt-1.5">
+      {parts.map(({ part, start }) => {
+        const command = part.startsWith('[') ? commands.find(({ id }) => id === part.slice(1, -1)) : undefined;
+        if (!command) return <span key={start}>{part}</span>;
+        const [key] = keysOf(command);
+        return (
+          <kbd key={start} className="numbers rounded border border-line bg-sunk px-1 text-2xs">
+            {key ? keyText(key) : command.words()}
+          </kbd>
+        );
+      })}
+    </p>
+  );
+}
+
+const isIn = (text: string, words: readonly string[]) => words.every((word) => text.toLowerCase().includes(word));
+
+/** Pages, each with what of it speaks of all the words that are sought. */
+export function found(pages: readonly HelpPage[], search: string): readonly HelpPage[] {
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  if (words.length === 0) return pages;
+  return pages.flatMap((page) => {
+    if (isIn(page.title, words)) return [page];
+    const says = page.says.filter((text) => isIn(text, words));
+    return says.length > 0 ? [{ ...page, says }] : [];
+  });
+}
+
+function Help({ commands, stage, onClose }: { commands: readonly Command[]; stage: Stage; onClose: () => void }) {
+  const router = useRouter();
+  const [search, setSearch] = useState('');
+  const first = HELP_PAGES.find((page) => page.stage === stage)?.id ?? 'begin';
+  const [chosen, setChosen] = useState(first);
+  const isSought = search.trim() !== '';
+  const pages = isSought ? found(HELP_PAGES, search) : HELP_PAGES.filter(({ id }) => id === chosen);
+  const needle = search.trim().toLowerCase();
+  const matching = isSought ? commands.filter((command) => command.words().toLowerCase().includes(needle)).slice(0, MOST_COMMANDS) : [];
+  return (
+    <div className="mt-3 grid grid-cols-[150px_minmax(0,1fr)] gap-4">
+      <nav aria-label="Pages of the help" className="space-y-0.5">
+        {HELP_PAGES.map(({ id, title }) => (
+          <button
+            key={id}
+            type="button"
+            aria-current={!isSought && id === chosen ? 'page' : undefined}
+            onClick={() => {
+              setSearch('');
+              setChosen(id);
+            }}
+            className={`block min-h-7 w-full rounded-lg px-2 py-1 text-left text-xs hover:bg-sunk ${!isSought && id === chosen ? 'bg-lime-wash font-semibold' : ''}`}
+          >
+            {title}
+          </button>
+        ))}
+        <div className="pt-2">
+          <Button
+            onClick={() => {
+              onClose();
+              takeTour(router.push);
+            }}
+          >
+            Ten minutes with Washday
+          </Button>
+        </div>
+      </nav>
+      <div className="min-w-0">
+        <Field label="Find in the help, and among commands" value={search} onChange={setSearch} autoFocus />
+        <div className="mt-2 h-[46vh] overflow-y-auto pr-2" aria-live="polite">
+          {pages.map((page) => (
+            <section key={page.id} className="mb-3">
+              <h3 className="font-bold">{page.title}</h3>
+              {page.says.map((text) => (
+                <Says key={text} text={text} commands={commands} />
+              ))}
+            </section>
+          ))}
+          {matching.length > 0 && (
+            <section>
+              <h3 className="font-bold">Commands</h3>
+              <ul className="mt-1">
+                {matching.map((command) => (
+                  <li key={command.id} className="flex items-baseline justify-between gap-3 py-0.5">
+                    <span>{command.words()}</span>
+                    <span className="flex shrink-0 gap-1">
+                      {keysOf(command).map((key) => (
+                        <kbd key={key} className="numbers rounded border border-line bg-sunk px-1 text-2xs">
+                          {keyText(key)}
+                        </kbd>
+                      ))}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          {isSought && pages.length === 0 && matching.length === 0 && (
+            <p className="text-soft">Nothing speaks of “{search.trim()}”. Try another word for it.</p>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** The help, opened at the stage one is on; it is all here and needs no network. */
+export function HelpDialog({ commands, stage }: { commands: readonly Command[]; stage: Stage }) {
+  const isOpen = useHelpStore((state) => state.isOpen);
+  const close = () => useHelpStore.setState({ isOpen: false });
+  return (
+    <Dialog
+      title="Help"
+      about="What each stage is for and how it is worked with, with the shortcuts as they are set now."
+      open={isOpen}
+      onOpenChange={(open) => !open && close()}
+    >
+      {isOpen && <Help commands={commands} stage={stage} onClose={close} />}
+    </Dialog>
+  );
+}

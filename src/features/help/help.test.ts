@@ -1,0 +1,37 @@
+import { describe, expect, it } from 'vitest';
+import { playerCommands } from '@/features/clock/playerCommands';
+import { everyCommand } from '@/features/commands/everyCommand';
+import { formatCommands } from '@/features/format/formatCommands';
+import { found } from '@/features/help/HelpDialog';
+import { HELP_PAGES } from '@/features/help/helpPages';
+import { TOUR } from '@/features/help/tour';
+import { STAGES } from '@/features/path/stages';
+import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
+
+const OF_THE_WORKSPACE = ['find', 'help', 'shelf'];
+const ids = new Set([
+  ...[...everyCommand, ...playerCommands, ...formatCommands, ...sheetFileCommands].map(({ id }) => id),
+  ...OF_THE_WORKSPACE,
+]);
+
+describe('the help', () => {
+  it('has a page for every stage, and names commands that there are', () => {
+    expect(new Set(HELP_PAGES.flatMap(({ stage }) => stage ?? []))).toEqual(new Set(STAGES));
+    const named = HELP_PAGES.flatMap(({ says }) => says.flatMap((text) => [...text.matchAll(/\[([a-z-]+)\]/g)].map(([, id]) => id)));
+    expect(named.length).toBeGreaterThan(20);
+    expect(named.filter((id) => !ids.has(id ?? ''))).toEqual([]);
+  });
+
+  it('is searched by all words, in titles and in what pages say', () => {
+    expect(found(HELP_PAGES, '').length).toBe(HELP_PAGES.length);
+    expect(found(HELP_PAGES, 'onion skin').map(({ id }) => id)).toEqual(['draw']);
+    expect(found(HELP_PAGES, 'RECEIPT agrees').flatMap(({ says }) => says)).toEqual([expect.stringContaining('The receipt holds')]);
+    expect(found(HELP_PAGES, 'zeppelin')).toEqual([]);
+  });
+
+  it('has a tour that goes along the path', () => {
+    const order = TOUR.map(({ stage }) => STAGES.indexOf(stage));
+    expect(order).toEqual(order.toSorted((a, b) => a - b));
+    expect(new Set(order).size).toBe(STAGES.length);
+  });
+});
