@@ -10,10 +10,13 @@ for (const stage of ['plan', 'draw', 'check', 'assemble', 'hand-over']) {
     });
     await openStage(page, app.url, 'washday', stage);
     await openShot(page, '020');
-    const { violations } = await new AxeBuilder({ page }).analyze();
-    expect(violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.target.join(' ')).join(', ')}`)).toEqual(
-      [],
-    );
+    // By day, by night, and by day with more contrast.
+    for (const media of [{}, { colorScheme: 'dark' }, { colorScheme: 'light', contrast: 'more' }] as const) {
+      await page.emulateMedia(media);
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const told = violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(', ')}`);
+      expect(told, JSON.stringify(media)).toEqual([]);
+    }
     expect(foreign).toEqual([]);
     const overflowing = await page.evaluate(() => document.documentElement.scrollWidth > window.innerWidth);
     expect(overflowing).toBe(false);
@@ -23,8 +26,20 @@ for (const stage of ['plan', 'draw', 'check', 'assemble', 'hand-over']) {
 test('the shelf can be read by everyone', async ({ page, app }) => {
   await page.goto(app.url);
   await expect(page.getByRole('heading', { name: 'Washday' })).toBeVisible();
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((violation) => violation.id)).toEqual([]);
+  const groundOf = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+  const day = await groundOf();
+  await page.getByRole('radio', { name: 'by night' }).click();
+  expect(await groundOf()).not.toBe(day);
+  // It is so from the first moment of the next visit.
+  await page.reload();
+  expect(await groundOf()).not.toBe(day);
+  await expect(page.getByRole('heading', { name: 'Washday' })).toBeVisible();
+  for (const look of ['by night', 'by day']) {
+    await page.getByRole('radio', { name: look }).click();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map((violation) => violation.id)).toEqual([]);
+  }
+  expect(await groundOf()).toBe(day);
 });
 
 test('Assemble places shots by number, and follows a new order', async ({ page, app }) => {
@@ -78,7 +93,7 @@ test('help opens at the stage one is on, finds words and commands, and leads thr
   // It is there again after a reload, and gone once it is left.
   await page.reload();
   await expect(tour).toContainText('4 of 8 · Draw');
-  await tour.getByRole('button', { name: 'Leave it' }).click();
+  await tour.getByRole('button', { name: 'Leave the tour' }).click();
   await expect(tour).toHaveCount(0);
   await page.reload();
   await expect(page.getByRole('button', { name: 'New drawing' })).toBeVisible();

@@ -11,7 +11,11 @@ export const metadata: Metadata = {
 
 export default function RootLayout({ children }: { children: ReactNode }) {
   return (
-    <html lang="en">
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        {/* Before anything is painted: a page that turns dark at once hurts. */}
+        <script src="/look.js" />
+      </head>
       <body>
         {children}
         {/* Over the lower end of the right column, where there is nothing to press while one works on sheet and paper. */}

@@ -4,8 +4,8 @@ type Kind = 'plain' | 'go' | 'dark' | 'quiet' | 'warn';
 
 const KINDS: Record<Kind, string> = {
   plain: 'border border-line bg-sunk hover:border-edge',
-  go: 'border border-[#9dbd1c] bg-lime hover:bg-[#bfe032]',
-  dark: 'border border-ink bg-ink text-paper hover:bg-[#2d3b33]',
+  go: 'border border-[#9dbd1c] bg-lime text-onlime hover:bg-[#bfe032]',
+  dark: 'border border-ink bg-ink text-paper hover:opacity-90',
   quiet: 'border border-transparent hover:bg-sunk',
   warn: 'border border-rust bg-paper text-rust hover:bg-rust-wash',
 };

@@ -5,6 +5,7 @@ import { nominalRate } from '@/core/time/rate';
 import { frameAt, type Sight, xOf } from '@/features/assemble/reelView';
 import { useProject } from '@/features/project/hooks';
 import { goToReelFrame } from '@/features/project/navigation';
+import { colourNow } from '@/ui/look';
 
 const HEIGHT = 30;
 /** Numbers stand at least so far apart, ticks of single frames and of seconds so far. */
@@ -36,19 +37,18 @@ export function ReelRuler({ sight }: { sight: Sight }) {
     element.height = HEIGHT * ratio;
     context.scale(ratio, ratio);
     const style = getComputedStyle(element);
-    const colour = (name: string) => style.getPropertyValue(`--color-${name}`);
     const numberStep = stepsAt(perSecond).find((step) => step * sight.scale >= NUMBER_PX) ?? 7200 * perSecond;
     const tickStep = sight.scale >= TICK_PX ? 1 : sight.scale * perSecond >= TICK_PX ? perSecond : numberStep;
     context.lineCap = 'round';
     context.lineWidth = 1.5;
     context.font = `11px ${style.fontFamily}`;
-    context.fillStyle = colour('soft');
+    context.fillStyle = colourNow('soft');
     const from = Math.floor(sight.leftFrame / tickStep) * tickStep;
     for (let frame = from; frame <= Math.min(total, sight.rightFrame); frame += tickStep) {
       const x = xOf(frame, sight);
       const isNumbered = frame % numberStep === 0;
       const tall = isNumbered ? 12 : frame % perSecond === 0 ? 9 : 5;
-      context.strokeStyle = isNumbered ? colour('edge') : '#c9c8bb';
+      context.strokeStyle = isNumbered ? colourNow('edge') : '#c9c8bb';
       context.beginPath();
       context.moveTo(x + 0.75, HEIGHT - 1);
       context.lineTo(x + 0.75 + tall * 0.2, HEIGHT - 1 - tall);

@@ -154,7 +154,7 @@ export function BringDialog() {
   return (
     <RadixDialog.Root open={files !== null} onOpenChange={(open) => !open && close()}>
       <RadixDialog.Portal>
-        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
+        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <RadixDialog.Content className="panel fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] min-h-40 w-[min(940px,96vw)] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 p-5 shadow-xl outline-none has-[ul]:h-[86vh]">
           <div>
             <RadixDialog.Title className="font-bold font-head text-xl">Bring pictures in</RadixDialog.Title>

@@ -5,6 +5,7 @@ import { usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/playe
 import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, halfSize, isReady, useReadyStore } from '@/features/clock/previews';
 import { useProject } from '@/features/project/hooks';
+import { colourNow } from '@/ui/look';
 
 const HEIGHT = 30;
 const NARROWEST_TICK_PX = 3.2;
@@ -67,8 +68,6 @@ export function TickStrip() {
       element.height = HEIGHT * ratio;
       const context = element.getContext('2d');
       if (!context) return;
-      const style = getComputedStyle(element);
-      const colour = (name: string) => style.getPropertyValue(`--color-${name}`);
       context.scale(ratio, ratio);
       context.lineCap = 'round';
       const usable = width - 8;
@@ -83,12 +82,12 @@ export function TickStrip() {
         context.lineTo(x + tall * 0.2, HEIGHT - 5 - tall);
         context.stroke();
       };
-      context.fillStyle = colour('moss');
+      context.fillStyle = colourNow('moss');
       for (const [from, to] of ready) context.fillRect(2 + (from * usable) / frames, HEIGHT - 2, ((to - from) * usable) / frames, 1.5);
       for (let index = 0; index < frames; index += every) {
         const second = index % perSecond < every;
         const inLoop = loop !== null && index >= loop.fromFrame && index <= loop.toFrame;
-        tick(index, second ? 16 : index % (perSecond / 2) < every ? 10 : 6, inLoop ? colour('lime') : '#bdbcae', inLoop ? 2 : 1.5);
+        tick(index, second ? 16 : index % (perSecond / 2) < every ? 10 : 6, inLoop ? colourNow('lime') : '#bdbcae', inLoop ? 2 : 1.5);
       }
     };
     draw();

@@ -8,6 +8,7 @@ import { flipCommands } from '@/features/commands/flipCommands';
 import { frameCommands } from '@/features/commands/frameCommands';
 import { useKeyStore, withKey } from '@/features/commands/keyStore';
 import { levelCommands } from '@/features/commands/levelCommands';
+import { lookCommands } from '@/features/commands/lookCommands';
 import { nameCommands } from '@/features/commands/nameCommands';
 import { paperCommands } from '@/features/commands/paperCommands';
 import { patternCommands } from '@/features/commands/patternCommands';
@@ -46,6 +47,7 @@ export const everyCommand: readonly Command[] = [
     run: () => useKeyStore.setState({ isOpen: true }),
   },
   ...nameCommands,
+  ...lookCommands,
 ];
 
 /** The command of that name. Throws when there is none: names are ours. */

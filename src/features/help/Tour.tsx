@@ -64,7 +64,7 @@ export function Tour() {
         {index > 0 && <Button onClick={() => turnTo(index - 1)}>Back</Button>}
         {!isLast && <Button onClick={() => turnTo(index + 1)}>Next</Button>}
         <Button kind="quiet" className="ml-auto" onClick={leaveTour}>
-          {isLast ? 'Done' : 'Leave it'}
+          {isLast ? 'Done' : 'Leave the tour'}
         </Button>
       </div>
     </aside>

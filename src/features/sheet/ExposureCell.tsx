@@ -31,11 +31,10 @@ function spoken({ level, run, firstNumber, framesPerSecond }: Props, drawing: Dr
   return `${level.name}, drawing ${drawing.number}, ${roleWord[drawing.role]}, ${where}, ${timingWord(frames, framesPerSecond)}${drawing.picture ? '' : ', not drawn yet'}`;
 }
 
-/** A drawing's number with the paper charts' marks: keys ringed, breakdowns underlined, in-betweens plain (common practice). */
-export function DrawingNumber({ drawing }: { drawing: Drawing }) {
+/** A drawing's number with the paper charts' marks: keys ringed, breakdowns underlined, in-betweens plain (common practice); `tight` where there is a row of one frame and no more. */
+export function DrawingNumber({ drawing, tight = false }: { drawing: Drawing; tight?: boolean }) {
   const mark = {
-    // As tall as a row of one frame has room for within its border.
-    key: 'rounded-full border-[1.5px] border-current px-1 leading-[10px]!',
+    key: `rounded-full border-[1.5px] border-current ${tight ? 'px-1 leading-[10px]!' : 'px-1.5 leading-[13px]'}`,
     breakdown: 'underline decoration-[1.5px] underline-offset-2 px-0.5',
     inbetween: 'px-0.5',
   }[drawing.role];
@@ -66,8 +65,11 @@ export const ExposureCell = memo(function ExposureCell(props: Props) {
       style={{ top: run.startFrame * ROW_PX + 1, height: frames * ROW_PX - 2, left, width }}
     >
       {drawing && (
-        <span className="absolute left-[13px] flex h-[15px] items-center" style={{ top: (shownFrom - run.startFrame) * ROW_PX - 1 }}>
-          <DrawingNumber drawing={drawing} />
+        <span
+          className={`absolute left-[13px] flex ${frames === 1 ? 'h-[15px] items-center' : ''}`}
+          style={{ top: (shownFrom - run.startFrame) * ROW_PX - (frames === 1 ? 1 : 0.5) }}
+        >
+          <DrawingNumber drawing={drawing} tight={frames === 1} />
           {place && <span className="numbers pl-0.5 text-2xs text-soft leading-[15px]">{place}</span>}
         </span>
       )}

@@ -9,6 +9,7 @@ import { NewProject } from '@/features/shelf/NewProject';
 import { ProjectCard } from '@/features/shelf/ProjectCard';
 import { fetchShelf, openDemo } from '@/features/sync/api';
 import { Button } from '@/ui/Button';
+import { LookChoice } from '@/ui/LookChoice';
 import { Mark } from '@/ui/Mark';
 
 /** Home: every project as a card; start one, or open the demo. */
@@ -75,6 +76,9 @@ export function Shelf() {
           </li>
         ))}
       </ul>
+      <footer className="mt-auto border-line border-t pt-4">
+        <LookChoice />
+      </footer>
       <NewProject open={starting} onOpenChange={setStarting} />
     </main>
   );

@@ -46,6 +46,7 @@ import { ShotMenu } from '@/features/workspace/ShotMenu';
 import { goToAddress, useAddress } from '@/features/workspace/useAddress';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
+import { recallLook } from '@/ui/look';
 import { Mark } from '@/ui/Mark';
 import { warmWorkers } from '@/workers/client';
 
@@ -127,6 +128,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
     recallDesk(projectId);
     const forgetDesk = rememberDesk(projectId);
     warmWorkers();
+    recallLook();
     void loadKeys();
     let current = true;
     // Nothing may be drawn before strokes of the last visit lie where they belong: it would be drawn without them.

@@ -1,0 +1,34 @@
+'use client';
+import { useEffect } from 'react';
+import { Choice } from '@/ui/Choice';
+import { recallLook, setLook, type Theme, useLookStore } from '@/ui/look';
+
+const WORDS: Readonly<Record<Theme, string>> = { system: 'as the system', day: 'by day', night: 'by night' };
+
+/** How the program looks, with more contrast where wished. */
+export function LookChoice() {
+  const { theme, moreContrast } = useLookStore();
+  useEffect(recallLook, []);
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-2 text-xs">
+      <span className="flex items-center gap-2">
+        <span className="text-soft">Looks</span>
+        <Choice
+          label="How it looks"
+          value={theme}
+          options={(Object.keys(WORDS) as Theme[]).map((value) => ({ value, label: WORDS[value] }))}
+          onChange={(value) => setLook({ theme: value })}
+        />
+      </span>
+      <label className="flex min-h-7 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-4 accent-ink"
+          checked={moreContrast}
+          onChange={(event) => setLook({ moreContrast: event.target.checked })}
+        />
+        More contrast
+      </label>
+    </div>
+  );
+}
