@@ -32,7 +32,7 @@ export const stackOf = (layers: readonly StackLayer[], finished: boolean): Pictu
 });
 
 /** A level's picture as it lies in a stack. */
-export const layerOf = (level: Level, picture: Digest): StackLayer => ({
+export const layerOf = (level: Pick<Level, 'opacityPercent' | 'blend'>, picture: Digest): StackLayer => ({
   picture,
   opacityPercent: level.opacityPercent,
   ...(level.blend === 'normal' ? {} : { blend: level.blend }),

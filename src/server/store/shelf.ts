@@ -1,28 +1,80 @@
-import { asc, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, ne, sql } from 'drizzle-orm';
+import type { BlendMode } from '@/core/document/blendModes';
+import type { Digest } from '@/core/document/model';
 import { drawings, levels, projects, receipts, shots } from '@/server/db/schema';
 import type { Database, DatabaseOrTransaction } from '@/server/store/database';
 
-/** Rows for the shelf: every project with its counts and its first drawn pictures of the first shot, lowest level first. */
+/** Values under the project they are of. */
+function byProject<Row extends { readonly projectId: string }>(rows: readonly Row[]): ReadonlyMap<string, readonly Row[]> {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) {
+    const group = groups.get(row.projectId);
+    if (group) group.push(row);
+    else groups.set(row.projectId, [row]);
+  }
+  return groups;
+}
+
+/**
+ * Rows for the shelf: every project with its shots, its counts and which shots have anything drawn, last kept first. So many
+ * statements however many projects there are, and none of them reads a document.
+ */
 export async function listProjects(database: Database) {
   const rows = await database.select().from(projects).orderBy(desc(projects.keptAt));
-  return Promise.all(
-    rows.map(async (row) => {
-      const shotRows = await database
-        .select({ id: shots.id, frames: shots.frames })
-        .from(shots)
-        .where(eq(shots.projectId, row.id))
-        .orderBy(asc(shots.position));
-      const [work] = await database
-        .select({ drawings: sql<number>`count(*)::int`, drawn: sql<number>`count(${drawings.picture})::int` })
-        .from(drawings)
-        .innerJoin(
-          levels,
-          sql`${levels.projectId} = ${drawings.projectId} and ${levels.id} = ${drawings.levelId} and ${levels.kind} <> 'guide'`,
-        )
-        .where(eq(drawings.projectId, row.id));
-      return { row, shotRows, drawings: work?.drawings ?? 0, drawn: work?.drawn ?? 0 };
-    }),
+  const shotRows = byProject(
+    await database.select({ projectId: shots.projectId, id: shots.id, frames: shots.frames }).from(shots).orderBy(asc(shots.position)),
   );
+  const ofLevel = and(eq(levels.projectId, drawings.projectId), eq(levels.id, drawings.levelId));
+  const isWork = ne(levels.kind, 'guide');
+  const work = byProject(
+    await database
+      .select({
+        projectId: levels.projectId,
+        shotId: levels.shotId,
+        drawings: sql<number>`(count(*) filter (where ${isWork}))::int`,
+        drawn: sql<number>`(count(${drawings.picture}) filter (where ${isWork}))::int`,
+        pictures: sql<number>`count(${drawings.picture})::int`,
+      })
+      .from(drawings)
+      .innerJoin(levels, and(eq(levels.projectId, drawings.projectId), eq(levels.id, drawings.levelId)))
+      .groupBy(levels.projectId, levels.shotId),
+  );
+  return rows.map((row) => {
+    const ofShots = work.get(row.id) ?? [];
+    return {
+      row,
+      shotRows: shotRows.get(row.id) ?? [],
+      drawings: ofShots.reduce((sum, shot) => sum + shot.drawings, 0),
+      drawn: ofShots.reduce((sum, shot) => sum + shot.drawn, 0),
+      drawnShotIds: new Set(ofShots.filter(({ pictures }) => pictures > 0).map(({ shotId }) => shotId)),
+    };
+  });
+}
+
+/** A frame of a shot, from 0, of which a picture stands for its project. */
+export type CoverFrame = { readonly projectId: string; readonly shotId: string; readonly frame: number };
+
+/** What levels that are seen show on such frames, the lowest first; a level that shows nothing there is left out. */
+export async function coverLayers(
+  database: Database,
+  frames: readonly CoverFrame[],
+): Promise<ReadonlyMap<string, readonly { readonly picture: Digest; readonly opacityPercent: number; readonly blend: BlendMode }[]>> {
+  if (frames.length === 0) return new Map();
+  const wanted = sql`jsonb_to_recordset(${JSON.stringify(frames)}::jsonb) as wanted("projectId" text, "shotId" text, "frame" int)`;
+  // The exposure that covers a frame is the first whose end lies past it.
+  const shown = sql<string | null>`case when ${levels.kind} = 'still'
+    then (select picture from drawings d where d.project_id = ${levels.projectId} and d.level_id = ${levels.id} order by d.position limit 1)
+    else (select d.picture from (select e.drawing_id, sum(e.frames) over (order by e.position) as until from exposures e
+      where e.project_id = ${levels.projectId} and e.level_id = ${levels.id}) run
+      left join drawings d on d.project_id = ${levels.projectId} and d.id = run.drawing_id
+      where run.until > wanted."frame" order by run.until limit 1) end`;
+  const rows = await database
+    .select({ projectId: levels.projectId, opacityPercent: levels.opacityPercent, blend: levels.blend, picture: shown })
+    .from(levels)
+    .innerJoin(wanted, sql`wanted."projectId" = ${levels.projectId} and wanted."shotId" = ${levels.shotId}`)
+    .where(and(eq(levels.visible, true), ne(levels.kind, 'guide')))
+    .orderBy(asc(levels.position));
+  return byProject(rows.flatMap(({ picture, ...row }) => (picture === null ? [] : [{ ...row, picture }])));
 }
 
 /** When a project was last kept; null when there is no such project. */
