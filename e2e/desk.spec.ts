@@ -320,3 +320,29 @@ test('a level’s blend is seen on the paper as the W3C formula has it', async (
   // Multiply, W3C Compositing and Blending Level 1, clause 10.1.2: B(Cb, Cs) = Cb × Cs.
   await expect.poll(seen).toEqual([0xc0 * 0x40, 0x80 * 0xc0, 0x40 * 0xe0].map((product) => Math.round(product / 255)));
 });
+
+test('one key puts everything but paper, tools and clock aside, and the paper fills what there is', async ({ page, app }) => {
+  const projectId = await emptyProject(app.url, {
+    title: 'Alone',
+    rate: { num: 24, den: 1 },
+    size: { width: 320, height: 180 },
+    frames: 24,
+  });
+  await openStage(page, app.url, projectId, 'draw');
+  const paper = page.getByTestId('paper');
+  const widthOf = async () => (await paper.boundingBox())?.width ?? 0;
+  const before = await widthOf();
+  await page.keyboard.press('Alt+Enter');
+  await expect(page.getByRole('grid', { name: /^Sheet of shot/ })).toHaveCount(0);
+  await expect(page.getByRole('navigation', { name: 'Stages' })).toBeHidden();
+  await expect(page.getByRole('timer')).toBeVisible();
+  await expect.poll(widthOf).toBeGreaterThan(before * 1.3);
+  // A stroke is drawn there as anywhere, and the way back is in sight.
+  await stroke(page, RING);
+  await expect.poll(() => drawnBox(page)).not.toEqual([]);
+  await page.getByRole('button', { name: 'Paper alone' }).click();
+  await expect(page.getByRole('grid', { name: /^Sheet of shot/ })).toBeVisible();
+  await expect.poll(widthOf).toBeCloseTo(before, 0);
+  await untilKept(page);
+  expect((await projectOnServer(app.url, projectId)).shots[0]?.levels[0]?.drawings).toHaveLength(1);
+});

@@ -23,6 +23,14 @@ function look(id: string, words: string, keys: readonly string[], change: (view:
 
 /** Commands on how the paper is looked at; none changes what is drawn. */
 export const paperCommands: readonly Command[] = [
+  {
+    id: 'paper-alone',
+    group,
+    words: () => (useViewStore.getState().paperAlone ? 'Show all panels again' : 'Paper alone: all panels step aside'),
+    keys: ['Alt+Enter'],
+    hindrance: noPaper,
+    run: () => useViewStore.setState(({ paperAlone }) => ({ paperAlone: !paperAlone })),
+  },
   look('paper-nearer', 'Zoom in (wheel)', ['Mod+=', 'Mod++'], (view) => zoomed(view, NEARER)),
   look('paper-further', 'Zoom out (wheel)', ['Mod+-'], (view) => zoomed(view, 1 / NEARER)),
   look('paper-whole', 'Fit the paper', ['Mod+0'], () => WHOLE_PAPER),

@@ -1,4 +1,5 @@
 'use client';
+import { Maximize2, Minimize2 } from 'lucide-react';
 import type { Level, Shot } from '@/core/document/model';
 import { newDrawingHere } from '@/core/edit/drawingEdits';
 import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
@@ -73,13 +74,16 @@ export function DrawStage() {
   const shot = useShot();
   const level = useLevel();
   const playing = useViewStore((state) => state.playing);
+  const isAlone = useViewStore((state) => state.paperAlone);
   const frame = useViewStore((state) => Math.min(state.frame, (shot?.frames ?? 1) - 1));
   if (!shot) return <p className="p-8">{NO_SHOT}</p>;
   return (
-    <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_262px] gap-2.5">
-      <Boundary what="The sheet" className="h-full">
-        <Sheet shot={shot} />
-      </Boundary>
+    <div className={`grid h-full gap-2.5 ${isAlone ? 'pt-2.5' : 'grid-cols-[316px_minmax(0,1fr)_262px]'}`}>
+      {!isAlone && (
+        <Boundary what="The sheet" className="h-full">
+          <Sheet shot={shot} />
+        </Boundary>
+      )}
       <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
         <header className="flex min-h-8 items-baseline gap-3">
           {level && (
@@ -99,6 +103,14 @@ export function DrawStage() {
               Copy
             </Button>
             <DrawingMenu />
+            <Button
+              onClick={runCommand('paper-alone')}
+              aria-pressed={isAlone}
+              title={hint(isAlone ? 'Show all panels again' : 'Paper alone: all panels step aside', 'paper-alone')}
+              aria-label="Paper alone"
+            >
+              {isAlone ? <Minimize2 size={14} aria-hidden /> : <Maximize2 size={14} aria-hidden />}
+            </Button>
           </span>
         </header>
         {playing || !level ? (
@@ -112,7 +124,7 @@ export function DrawStage() {
             </Boundary>
           </div>
         )}
-        {level && level.kind !== 'still' && (
+        {!isAlone && level && level.kind !== 'still' && (
           <Boundary what="The neighbours">
             <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.firstFrameNumber} />
           </Boundary>
@@ -123,14 +135,16 @@ export function DrawStage() {
           </Boundary>
         </div>
       </section>
-      <aside className="panel overflow-y-auto">
-        <Boundary what="The onion skin">
-          <OnionPanel shot={shot} level={level} frame={frame} />
-        </Boundary>
-        <Boundary what="The levels">
-          <LevelsPanel shot={shot} />
-        </Boundary>
-      </aside>
+      {!isAlone && (
+        <aside className="panel overflow-y-auto">
+          <Boundary what="The onion skin">
+            <OnionPanel shot={shot} level={level} frame={frame} />
+          </Boundary>
+          <Boundary what="The levels">
+            <LevelsPanel shot={shot} />
+          </Boundary>
+        </aside>
+      )}
     </div>
   );
 }

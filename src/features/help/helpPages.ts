@@ -48,7 +48,7 @@ export const HELP_PAGES: readonly HelpPage[] = [
       'Draw with a pen, a mouse or a finger; with Shift a stroke is a straight line. The brush has a size, hardness, smoothing and a tapering end.',
       '[new-drawing] makes a new drawing here. What you draw lies on the current level and frame; a held drawing is one drawing, however many frames show it.',
       'The onion skin shows the neighbours: the bracket on the sheet is how far it reaches. A drawing can be pinned, or left out of it.',
-      'The wheel zooms, with Alt it turns the paper. [paper-mirror] mirrors the view, [paper-whole] fits the paper.',
+      'The wheel zooms, with Alt it turns the paper. [paper-mirror] mirrors the view, [paper-whole] fits the paper; [paper-alone] puts everything else aside, and brings it back.',
       '[bring-in], or a drop anywhere, brings in pictures, animated pictures, layered pictures, clips and sounds.',
     ],
   },

@@ -65,6 +65,8 @@ type ViewState = {
   readonly guideLines: boolean;
   readonly brush: Brush;
   readonly paperView: PaperView;
+  /** Whether all but the paper, its tools and the clock has stepped aside. */
+  readonly paperAlone: boolean;
   /** How many papers are in sight. */
   readonly papers: number;
 };
@@ -103,6 +105,7 @@ const START: ViewState = {
     borders: 'drawing',
   },
   paperView: WHOLE_PAPER,
+  paperAlone: false,
   papers: 0,
 };
 

@@ -113,6 +113,7 @@ function Listening() {
 export function Workspace({ projectId, stages }: { projectId: string; stages: Readonly<Record<Stage, ReactNode>> }) {
   const isOpen = useProjectStore((state) => state.project?.id === projectId);
   const failure = useProjectStore((state) => state.failure);
+  const paperAlone = useViewStore((state) => state.paperAlone);
   const isAside = useProjectStore((state) => state.aside.length > 0);
   const stage = stageOf(usePathname());
   const [finding, setFinding] = useState(false);
@@ -152,14 +153,17 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
   }, [windowsGone]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: playback belongs to the stage it was started on
-  useEffect(() => useViewStore.setState({ playing: false }), [stage]);
+  useEffect(() => useViewStore.setState({ playing: false, paperAlone: false }), [stage]);
 
   useAddress(stage, isOpen && recoveredId === projectId);
 
   if (!isOpen || recoveredId !== projectId) return <Opening failure={failure} />;
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
-      <header className="grid grid-cols-[minmax(150px,1fr)_auto_minmax(150px,1fr)] items-center gap-3 px-4 py-2">
+      <header
+        hidden={paperAlone}
+        className="grid grid-cols-[minmax(150px,1fr)_auto_minmax(150px,1fr)] items-center gap-3 px-4 py-2 [&[hidden]]:hidden"
+      >
         <ShotMenu />
         <Boundary what="The path">
           <Path stage={stage} />
@@ -175,7 +179,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
           </Button>
         </div>
       </header>
-      <main className="min-h-0 px-2.5">
+      <main className="row-start-2 min-h-0 px-2.5">
         <Boundary key={stage} what={`The stage ${STAGE_NAMES[stage]}`} className="h-full">
           {stages[stage]}
         </Boundary>

@@ -24,7 +24,6 @@ export async function listProjects(database: Database) {
   const shotRows = byProject(
     await database.select({ projectId: shots.projectId, id: shots.id, frames: shots.frames }).from(shots).orderBy(asc(shots.position)),
   );
-  const ofLevel = and(eq(levels.projectId, drawings.projectId), eq(levels.id, drawings.levelId));
   const isWork = ne(levels.kind, 'guide');
   const work = byProject(
     await database
