@@ -26,7 +26,7 @@ export function AssembleStage() {
   useEffect(workOnReel, []);
   useUpstream(project.id);
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_316px] grid-rows-[minmax(0,1fr)_auto] gap-2.5">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_316px] grid-rows-[minmax(0,1fr)_auto] gap-2.5 max-[640px]:h-auto max-[900px]:grid-cols-[minmax(0,1fr)] max-[640px]:grid-rows-[300px_400px_auto] max-[900px]:grid-rows-[minmax(0,3fr)_minmax(0,2fr)_auto]">
       <section aria-label="Picture" className="panel flex bg-desk! p-3">
         <Fitted width={project.size.width} height={project.size.height} className="flex-1">
           <Player className="h-full w-full" />
@@ -60,7 +60,7 @@ export function AssembleStage() {
           </Tabs.Content>
         </Tabs.Root>
       </section>
-      <div className="col-span-2 min-w-0">
+      <div className="col-span-2 min-w-0 max-[900px]:col-span-1">
         <ReelStrip />
       </div>
     </div>

@@ -34,7 +34,7 @@ export function CheckStage() {
   const marks = useMemo(() => marksOf(open, shot?.id), [open, shot?.id]);
   const exposures = useMemo(() => (level ? measuredExposures(level, measures) : []), [level, measures]);
   return (
-    <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_330px] gap-2.5">
+    <div className="stage [--right:330px]">
       {shot ? (
         <Boundary what="The sheet" className="h-full">
           <Sheet shot={shot} marks={marks} />

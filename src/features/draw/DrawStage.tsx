@@ -78,14 +78,14 @@ export function DrawStage() {
   const frame = useViewStore((state) => Math.min(state.frame, (shot?.frames ?? 1) - 1));
   if (!shot) return <p className="p-8">{NO_SHOT}</p>;
   return (
-    <div className={`grid h-full gap-2.5 ${isAlone ? 'pt-2.5' : 'grid-cols-[316px_minmax(0,1fr)_262px]'}`}>
+    <div className={isAlone ? 'grid h-full pt-2.5' : 'stage'}>
       {!isAlone && (
         <Boundary what="The sheet" className="h-full">
           <Sheet shot={shot} />
         </Boundary>
       )}
       <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
-        <header className="flex min-h-8 items-baseline gap-3">
+        <header className="flex min-h-8 items-baseline gap-3 max-[640px]:flex-wrap">
           {level && (
             <PaperTitle
               shot={shot}
@@ -95,7 +95,7 @@ export function DrawStage() {
               perSecond={nominalRate(project.rate)}
             />
           )}
-          <span className="ml-auto flex shrink-0 gap-1.5 self-center">
+          <span className="ml-auto flex shrink-0 gap-1.5 self-center max-[640px]:ml-0 max-[640px]:flex-wrap">
             <Button onClick={runCommand('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
               New drawing
             </Button>

@@ -17,7 +17,7 @@ export function NeighbourStrip({ level, frame, size, firstNumber }: { level: Lev
   const shown = runs.slice(from, from + EACH_SIDE * 2 + 1);
   const crop = useDrawnBox(shown.flatMap((run) => drawingById(level, run.drawing)?.picture ?? [])) ?? undefined;
   return (
-    <div className="flex h-[72px] justify-center gap-2" role="toolbar" aria-label="Neighbouring drawings">
+    <div className="flex h-[72px] justify-center gap-2 overflow-hidden" role="toolbar" aria-label="Neighbouring drawings">
       {shown.map((run) => {
         const drawing = drawingById(level, run.drawing);
         if (!drawing) return null;
@@ -29,7 +29,7 @@ export function NeighbourStrip({ level, frame, size, firstNumber }: { level: Lev
             onClick={() => goToFrame(run.startFrame)}
             aria-current={isHere || undefined}
             aria-label={`Drawing ${drawing.number}, frame ${run.startFrame + firstNumber}${drawing.picture ? '' : ', not drawn yet'}`}
-            className={`relative w-[92px] overflow-hidden rounded-lg border bg-white ${isHere ? 'border-2 border-moss' : drawing.picture ? 'border-line hover:border-edge' : 'border-edge border-dashed'}`}
+            className={`relative w-[92px] min-w-14 shrink overflow-hidden rounded-lg border bg-white ${isHere ? 'border-2 border-moss' : drawing.picture ? 'border-line hover:border-edge' : 'border-edge border-dashed'}`}
           >
             <span className="absolute top-0.5 left-1 z-10 rounded bg-white/80">
               <DrawingNumber drawing={drawing} />

@@ -134,7 +134,7 @@ export function ToolRail() {
     <div
       role="toolbar"
       aria-label="Tools"
-      className="panel flex max-w-full items-center gap-0.5 px-2 py-1.5 shadow-[0_6px_18px_rgba(29,42,35,0.10)]"
+      className="panel flex max-w-full flex-wrap items-center justify-center gap-0.5 px-2 py-1.5 shadow-[0_6px_18px_rgba(29,42,35,0.10)]"
     >
       {TOOL_ICONS.map(([id, label, icon]) => (
         <CommandButton key={id} id={id} label={label} pressed={brush.tool === id}>

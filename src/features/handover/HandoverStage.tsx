@@ -28,7 +28,7 @@ export function HandoverStage() {
   }, [shot, recipe]);
 
   return (
-    <div className="grid h-full grid-cols-[340px_minmax(0,1fr)_330px] gap-2.5">
+    <div className="stage [--left:340px] [--right:330px]">
       <Boundary what="The recipe">
         <RecipePanel leaving={leaving} />
       </Boundary>

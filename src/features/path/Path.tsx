@@ -116,7 +116,7 @@ export function Path({ stage }: { stage: Stage }) {
                 goToStage(project.id, name);
               }}
               aria-current={name === stage ? 'page' : undefined}
-              className={`rounded-xl px-4 py-1.5 text-center leading-4 ${name === stage ? 'bg-ink text-paper' : 'hover:bg-paper'}`}
+              className={`rounded-xl px-4 max-[1150px]:px-2.5 py-1.5 text-center leading-4 ${name === stage ? 'bg-ink text-paper' : 'hover:bg-paper'}`}
             >
               <span className="block font-bold text-sm">{STAGE_NAMES[name]}</span>
               <span className={`numbers block whitespace-nowrap text-2xs ${name === stage ? 'text-lime-on-ink' : 'text-soft'}`}>

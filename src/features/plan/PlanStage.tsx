@@ -31,7 +31,7 @@ export function PlanStage() {
   const tab = usePlanStore((state) => state.tab);
   const side = usePlanStore((state) => state.side);
   return (
-    <div className="grid h-full grid-cols-[316px_minmax(0,1fr)_262px] gap-2.5">
+    <div className="stage">
       {shot ? (
         <Boundary what="The sheet" className="h-full">
           <Sheet shot={shot} />

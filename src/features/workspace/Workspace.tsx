@@ -162,12 +162,14 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
     <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <header
         hidden={paperAlone}
-        className="grid grid-cols-[minmax(150px,1fr)_auto_minmax(150px,1fr)] items-center gap-3 px-4 py-2 [&[hidden]]:hidden"
+        className="grid grid-cols-[minmax(110px,1fr)_auto_minmax(110px,1fr)] items-center gap-x-3 gap-y-1 px-4 py-2 max-[1000px]:grid-cols-2 [&[hidden]]:hidden"
       >
         <ShotMenu />
-        <Boundary what="The path">
-          <Path stage={stage} />
-        </Boundary>
+        <div className="min-w-0 max-[1000px]:order-last max-[1000px]:col-span-2 max-[1000px]:overflow-x-auto">
+          <Boundary what="The path">
+            <Path stage={stage} />
+          </Boundary>
+        </div>
         <div className="flex min-w-0 items-center justify-end gap-3">
           <SetAside />
           <KeptWords />
@@ -175,18 +177,20 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
             ?
           </Button>
           <Button onClick={openFinder} title={`Find a command (${keyText(FIND_KEY)})`} className="shrink-0">
-            Find {isAside ? null : <kbd className="numbers text-2xs">{keyText(FIND_KEY)}</kbd>}
+            Find {isAside ? null : <kbd className="numbers text-2xs max-[1150px]:hidden">{keyText(FIND_KEY)}</kbd>}
           </Button>
         </div>
       </header>
-      <main className="row-start-2 min-h-0 px-2.5">
+      <main className="row-start-2 min-h-0 px-2.5 max-[640px]:overflow-y-auto">
         <Boundary key={stage} what={`The stage ${STAGE_NAMES[stage]}`} className="h-full">
           {stages[stage]}
         </Boundary>
       </main>
-      <Boundary what="The clock">
-        <Clock />
-      </Boundary>
+      <div className="row-start-3 min-w-0">
+        <Boundary what="The clock">
+          <Clock />
+        </Boundary>
+      </div>
       <Finder commands={commands} open={finding} onOpenChange={setFinding} />
       <Boundary what="A window">
         <KeysDialog commands={commands} />
