@@ -12,12 +12,15 @@ const picture = (letter: string, delayMilliseconds: number | null = null): Broug
   name: `${letter}.png`,
   picture: pictureOf(letter),
   delayMilliseconds,
+  fileNumber: null,
 });
 const pictures = (letters: string) => letters.split('').map((letter) => picture(letter));
 const choices: BringingChoices = {
   order: 'asNamed',
   timing: { kind: 'each', frames: 2 },
   equal: 'each',
+  numbers: 'counted',
+  gaps: 'closed',
   onto: { kind: 'newLevel', levelKind: 'animated', name: 'In' },
   startFrame: 0,
   roomFrames: 'keepLength',
@@ -32,6 +35,36 @@ function column(letters: string, part: Partial<BringingChoices>, following: 'pus
   const level = after.shots[0]?.levels.find(({ name }) => name === 'In') ?? after.shots[0]?.levels[0];
   return `${columnIn(after, level?.id ?? '')} | ${after.shots[0]?.frames}`;
 }
+
+describe('files whose numbers have a gap', () => {
+  const numbered = (numbers: readonly number[]): BroughtPicture[] =>
+    numbers.map((number, index) => ({ ...picture('abcdefgh'[index] ?? 'a'), fileNumber: number }));
+  const columnOf = (numbers: readonly number[], part: Partial<BringingChoices>) => {
+    const bringing = bringIn(contextOn(shot), numbered(numbers), { ...choices, ...part }, RATE);
+    if (!bringing.edit.ok) return bringing.edit.reason;
+    const after = mustBeDone(applyStep(projectOf(shot), bringing.edit.value.step));
+    const level = after.shots[0]?.levels.find(({ name }) => name === 'In') ?? after.shots[0]?.levels[0];
+    return columnIn(after, level?.id ?? '');
+  };
+
+  it.each<[readonly number[], Partial<BringingChoices>, string]>([
+    [[13, 14, 16], {}, '1*2 2*2 3*2'],
+    [[13, 14, 16], { numbers: 'ofFiles' }, '13*2 14*2 16*2'],
+    [[13, 14, 16], { numbers: 'ofFiles', gaps: 'held' }, '13*2 14*4 16*2'],
+    [[13, 14, 16], { gaps: 'held', timing: { kind: 'each', frames: 1 } }, '1 2*2 3'],
+    [[13, 14, 16], { numbers: 'ofFiles', gaps: 'held', order: 'reversed' }, '16*4 14*2 13*2'],
+    // Two files of one number: the second is counted on.
+    [[3, 3, 5], { numbers: 'ofFiles' }, '3*2 1*2 5*2'],
+  ])('%o as %o are %s', (numbers, part, notation) => expect(columnOf(numbers, part)).toBe(notation));
+
+  it('keep no number that the level has already', () => {
+    const onto = { kind: 'level' as const, level: sock };
+    expect(columnOf([2, 3], { numbers: 'ofFiles', onto })).toBe(
+      'Sock has a drawing 2 already: let the pictures be counted on, or bring them onto a new level.',
+    );
+    expect(columnOf([8, 9], { numbers: 'ofFiles', onto, startFrame: 8 })).toBe('1*4 2*4 8*2 9*2');
+  });
+});
 
 describe('bringIn', () => {
   it.each<[string, Partial<BringingChoices>, string]>([

@@ -9,8 +9,16 @@ import { checkLength, plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
 import type { Rate } from '@/core/time/rate';
 
-/** A picture that is brought in: what it is called, its pixels' digest, and how long it says it stays; null when it says nothing. */
-export type BroughtPicture = { readonly name: string; readonly picture: Digest; readonly delayMilliseconds: number | null };
+/**
+ * A picture that is brought in: what it is called, its pixels' digest, how long it says it stays, and the number of its file in the
+ * row it belongs to; each null where nothing says so.
+ */
+export type BroughtPicture = {
+  readonly name: string;
+  readonly picture: Digest;
+  readonly delayMilliseconds: number | null;
+  readonly fileNumber: number | null;
+};
 
 /** How pictures are brought in. */
 export type BringingChoices = {
@@ -19,6 +27,10 @@ export type BringingChoices = {
   readonly timing: { readonly kind: 'each'; readonly frames: number } | { readonly kind: 'own' };
   /** Equal pictures: each a drawing of its own; in a row one drawing held; one drawing wherever it shows. */
   readonly equal: 'each' | 'held' | 'shared';
+  /** Drawings are counted on, or have the numbers of their files. */
+  readonly numbers: 'counted' | 'ofFiles';
+  /** Where numbers are missing in the row: what follows closes up, or the picture before is held over them. */
+  readonly gaps: 'closed' | 'held';
   /** A new level of a kind, or the level of now from the current frame on. */
   readonly onto:
     | { readonly kind: 'newLevel'; readonly levelKind: LevelKind; readonly name: string }
@@ -51,10 +63,17 @@ export type BringInPlan = {
 
 type TimedPicture = BroughtPicture & { readonly frames: number; readonly driftMilliseconds: number | null; readonly isKept: boolean };
 
+/** How many numbers are missing between a picture's file and the one that comes next, whichever way they are ordered. */
+const missingAfter = ({ fileNumber }: BroughtPicture, next: BroughtPicture | undefined): number =>
+  fileNumber === null || next?.fileNumber == null ? 0 : Math.max(0, Math.abs(next.fileNumber - fileNumber) - 1);
+
 function timed(pictures: readonly BroughtPicture[], choices: BringingChoices, rate: Rate): readonly TimedPicture[] {
   if (choices.timing.kind === 'each') {
     const { frames } = choices.timing;
-    return pictures.map((picture) => ({ ...picture, frames, driftMilliseconds: null, isKept: false }));
+    return pictures.map((picture, index) => {
+      const missing = choices.gaps === 'held' ? missingAfter(picture, pictures[index + 1]) : 0;
+      return { ...picture, frames: frames * (1 + missing), driftMilliseconds: null, isKept: false };
+    });
   }
   const frameMilliseconds = Math.round((1000 * rate.den) / rate.num);
   const delays = framesOfDelays(
@@ -70,10 +89,20 @@ function timed(pictures: readonly BroughtPicture[], choices: BringingChoices, ra
 /** The exposures that pictures in order come to, with equal ones drawn together as chosen. */
 function exposuresOfPictures(pictures: readonly TimedPicture[], choices: BringingChoices, firstNumber: number): readonly BroughtExposure[] {
   const numbers = new Map<Digest, string>();
+  const taken = new Set<string>();
   const exposures: BroughtExposure[] = [];
+  const own = (fileNumber: number | null) => (choices.numbers === 'ofFiles' && fileNumber !== null ? String(fileNumber) : null);
+  /** The number of the file where it is free, else the next one that is. */
+  const numberFor = (fileNumber: number | null): string => {
+    const wanted = own(fileNumber);
+    let number = wanted !== null && !taken.has(wanted) ? wanted : String(next++);
+    while (taken.has(number)) number = String(next++);
+    taken.add(number);
+    return number;
+  };
   let next = firstNumber;
   let startFrame = choices.startFrame;
-  for (const { name, picture, frames, driftMilliseconds, isKept } of pictures) {
+  for (const { name, picture, frames, driftMilliseconds, isKept, fileNumber } of pictures) {
     const last = exposures.at(-1);
     if (last && choices.equal !== 'each' && last.picture === picture) {
       exposures[exposures.length - 1] = {
@@ -85,7 +114,7 @@ function exposuresOfPictures(pictures: readonly TimedPicture[], choices: Bringin
       };
     } else {
       const known = choices.equal === 'shared' ? numbers.get(picture) : undefined;
-      const number = known ?? String(next++);
+      const number = known ?? numberFor(fileNumber);
       numbers.set(picture, number);
       exposures.push({ number, picture, startFrame, frames, names: [name], driftMilliseconds, isKept, isAgain: known !== undefined });
     }
@@ -109,6 +138,12 @@ export function bringIn(context: EditContext, pictures: readonly BroughtPicture[
   const bringing = { exposures, drawings: drawings.size, frames };
   const refuse = (reason: string): BringInPlan => ({ ...bringing, edit: refused(reason) });
   if (exposures.length === 0) return refuse('There is no picture to bring in.');
+  const known =
+    onto.kind === 'level' ? exposures.find(({ number }) => onto.level.drawings.some((drawing) => drawing.number === number)) : undefined;
+  if (known && onto.kind === 'level')
+    return refuse(
+      `${onto.level.name} has a drawing ${known.number} already: let the pictures be counted on, or bring them onto a new level.`,
+    );
   const length = choices.timing.kind === 'each' ? checkLength(choices.timing.frames) : done(1);
   if (!length.ok) return refuse(length.reason);
 

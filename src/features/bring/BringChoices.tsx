@@ -2,7 +2,7 @@
 import type { ReactNode } from 'react';
 import { readTimes } from '@/core/time/heldTimes';
 import { CURRENT_FRAME, FIRST_FRAME, LEVEL_KIND_NAMES, SHOT_GROWS } from '@/core/words';
-import { type Choices, picturesOf, type ReadResult } from '@/features/bring/bringing';
+import { areNumbered, type Choices, missingNumbers, picturesOf, type ReadResult } from '@/features/bring/bringing';
 import { inView, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
@@ -118,6 +118,32 @@ export function BringChoices({
           onChange={(order) => change({ order })}
         />
       </Row>
+      {areNumbered(reading) && (
+        <Row label="Numbers of the drawings">
+          <Choice
+            label="Numbers of the drawings"
+            value={choices.numbers}
+            options={[
+              { value: 'counted', label: 'Counted on', title: 'The next free numbers, one after another' },
+              { value: 'ofFiles', label: 'Those of the files' },
+            ]}
+            onChange={(numbers) => change({ numbers })}
+          />
+        </Row>
+      )}
+      {missingNumbers(reading).length > 0 && choices.timing === 'each' && (
+        <Row label="Where files are missing">
+          <Choice
+            label="Where files are missing"
+            value={choices.gaps}
+            options={[
+              { value: 'closed', label: 'Close up' },
+              { value: 'held', label: 'Hold the one before', title: 'Held over the frames of those that are missing' },
+            ]}
+            onChange={(gaps) => change({ gaps })}
+          />
+        </Row>
+      )}
       <Row label="Equal pictures">
         <Choice
           label="Equal pictures"

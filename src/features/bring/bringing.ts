@@ -66,6 +66,8 @@ export type Choices = {
   /** Times given by hand, as they were typed: of the pictures in the order of their files. */
   readonly timesText: string;
   readonly equal: 'each' | 'held' | 'shared';
+  readonly numbers: 'counted' | 'ofFiles';
+  readonly gaps: 'closed' | 'held';
   /** A new level of the open shot, the level of now, or a new shot on the reel with one level. */
   readonly onto: 'new' | 'level' | 'shot';
   readonly levelKind: LevelKind;
@@ -74,6 +76,20 @@ export type Choices = {
   readonly laying: PlacementMode;
   readonly anchor: Anchor;
   readonly alpha: AlphaKind;
+};
+
+/** Whether every picture is a file of its own with a number, so that it can keep that. */
+export const areNumbered = ({ good }: ReadResult): boolean =>
+  good.length > 1 && good.every(({ fileName, taken }) => taken.pictures.length === 1 && numberedName(fileName).number !== null);
+
+/** Numbers that are missing in the row of files. */
+export const missingNumbers = (reading: ReadResult): readonly number[] =>
+  areNumbered(reading) ? numberFaults(reading.good.map(({ fileName }) => fileName)).missing : [];
+
+/** How many pictures are the same as one before. */
+const equalPictures = (reading: ReadResult): number => {
+  const pictures = picturesOf(reading).map(({ picture }) => picture);
+  return pictures.length - new Set(pictures).size;
 };
 
 export const picturesOf = ({ good }: ReadResult): readonly TakenPicture[] => good.flatMap(({ taken }) => taken.pictures);
@@ -89,6 +105,9 @@ export function firstChoices(reading: ReadResult, onReel: boolean): Choices {
     frames: onReel && pictures.length > 1 ? 1 : 2,
     timesText: '',
     equal: 'each',
+    // Where one is missing, the numbers say which: they are kept until told otherwise.
+    numbers: missingNumbers(reading).length > 0 ? 'ofFiles' : 'counted',
+    gaps: 'closed',
     onto: onReel ? 'shot' : 'new',
     levelKind: pictures.length === 1 && !onReel ? 'still' : 'animated',
     startsAt: 'first',
@@ -118,6 +137,7 @@ export function levelName(reading: ReadResult, shot: Shot): string {
 /** What is worth knowing about the files before they are brought in: gaps, double numbers, several sizes. */
 export function remarks(reading: ReadResult, size: Size): readonly string[] {
   const { missing, twice } = numberFaults(reading.good.map((file) => file.fileName));
+  const equal = equalPictures(reading);
   const sizes = new Map<string, number>();
   for (const picture of picturesOf(reading)) sizes.set(sizeText(picture), (sizes.get(sizeText(picture)) ?? 0) + 1);
   const others = [...sizes].filter(([text]) => text !== sizeText(size));
@@ -129,6 +149,7 @@ export function remarks(reading: ReadResult, size: Size): readonly string[] {
         ]
       : []),
     ...(missing.length > 0 ? [`Missing in the row: ${numberRanges(missing)}.`] : []),
+    ...(equal > 0 ? [`${plural(equal, 'picture')} ${equal === 1 ? 'is' : 'are'} equal to one before: below is how they are drawn.`] : []),
     ...(twice.length > 0 ? [`There more than once: ${numberRanges(twice)}.`] : []),
     ...(others.length > 0
       ? [
@@ -153,7 +174,8 @@ const named = (reading: ReadResult, laid: ReadonlyMap<Digest, Digest | null>): r
     taken.pictures.flatMap(({ name, picture, delayMilliseconds }): BroughtPicture[] => {
       const digest = laid.has(picture) ? laid.get(picture) : picture;
       const called = taken.pictures.length === 1 ? fileName : taken.isLayered ? `${fileName}: ${name}` : name;
-      return digest ? [{ name: called, picture: digest, delayMilliseconds }] : [];
+      const fileNumber = taken.pictures.length === 1 ? numberedName(fileName).number : null;
+      return digest ? [{ name: called, picture: digest, delayMilliseconds, fileNumber }] : [];
     }),
   );
 
@@ -162,6 +184,8 @@ function coreChoices(choices: Choices, shot: Shot, level: Level | undefined, fra
     order: choices.order,
     timing: choices.timing === 'own' ? { kind: 'own' } : { kind: 'each', frames: choices.frames },
     equal: choices.equal,
+    numbers: choices.numbers,
+    gaps: choices.gaps,
     onto:
       choices.onto === 'level' && level
         ? { kind: 'level', level: levelById(shot, level.id) ?? level }
