@@ -47,7 +47,7 @@ export type TraceAnswers = Pick<TracingChoices, 'way' | 'repeats' | 'emptyDrawin
   readonly grows: boolean;
 };
 
-export const FIRST_ANSWERS: TraceAnswers = { way: 'converted', repeats: 'held', emptyDrawings: false, startsAt: 'first', grows: false };
+export const FIRST_ANSWERS: TraceAnswers = { way: 'converted', repeats: 'held', emptyDrawings: false, startsAt: 'first', grows: true };
 
 /** A name for the guide: the file's, one that no level has. */
 export const guideName = (fileName: string, shot: Shot): string =>
