@@ -227,7 +227,7 @@ describe('flashes of stacks of pictures', () => {
           }
         },
       ),
-      { numRuns: 400, seed: 8 },
+      { numRuns: 200, seed: 8 },
     );
     expect(found).toBeGreaterThan(20);
   }, 240_000);

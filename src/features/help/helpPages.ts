@@ -11,7 +11,7 @@ export const HELP_PAGES: readonly HelpPage[] = [
     says: [
       'A film goes along the path at the top: Plan, Draw, Check, Assemble, Hand over. Each stage shows its count, and the ticks between two stages are lime where both sides agree, rust where they don’t, and grey where there is nothing to compare yet.',
       'Every count — frames, seconds, timecode, feet — comes from one frame number and one exact rate. Nothing is counted twice in two ways.',
-      'Whatever you do is saved at once, first in this browser, then by the server; “Saved” is shown only for what the server has. [undo] takes back anything, [redo] does it again.',
+      'Everything you do is saved at once, first in this browser, then by the server; “Saved” is shown only for what the server has. [undo] takes back anything, [redo] does it again.',
       '[find] finds every command by its words, with its shortcut. [keys] lists all shortcuts and changes them. [help] opens this help where you are.',
     ],
   },
@@ -69,7 +69,7 @@ export const HELP_PAGES: readonly HelpPage[] = [
     title: 'Assemble the reel',
     says: [
       'Shots, clips and gaps lie on the reel in true proportion. Drag an item, its ends to trim it, with Alt to slip what it shows; while you drag it says every frame that moves.',
-      'Everything goes by number and by keys too: [reel-next] chooses the next item, [reel-start] moves by number, [reel-trim-start] and [reel-trim-end] trim to the current frame.',
+      'Numbers and keys do all of it too: [reel-next] chooses the next item, [reel-start] moves by number, [reel-trim-start] and [reel-trim-end] trim to the current frame.',
       'A clip of another rate keeps its time — which of its frames are shown twice or passed over is told — or comes frame for frame.',
       'Sounds of a shot move with it, those of the reel stay. The finish lies over the whole picture; each part of it is on or off for what is seen here, and for what leaves.',
     ],

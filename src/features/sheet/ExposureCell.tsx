@@ -34,7 +34,7 @@ function spoken({ level, run, firstNumber, framesPerSecond }: Props, drawing: Dr
 /** A drawing's number with the paper charts' marks: keys ringed, breakdowns underlined, in-betweens plain (common practice); `tight` where there is a row of one frame and no more. */
 export function DrawingNumber({ drawing, tight = false }: { drawing: Drawing; tight?: boolean }) {
   const mark = {
-    key: `rounded-full border-[1.5px] border-current ${tight ? 'px-1 leading-[10px]!' : 'px-1.5 leading-[13px]'}`,
+    key: `rounded-full border-[1.5px] border-current ${drawing.number.length > 1 ? 'px-1' : 'px-1.5'} ${tight ? 'leading-[10px]!' : 'leading-[13px]'}`,
     breakdown: 'underline decoration-[1.5px] underline-offset-2 px-0.5',
     inbetween: 'px-0.5',
   }[drawing.role];

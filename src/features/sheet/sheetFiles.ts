@@ -13,26 +13,22 @@ import { useViewStore } from '@/features/project/viewStore';
 
 const LARGEST_CSV_BYTES = 64 * 1024 * 1024;
 
+function saveCsv(text: string, fileName: string): void {
+  saveText(text, fileName, 'text/csv;charset=utf-8');
+  toast(`${fileName} is saved.`);
+}
+
 /** Saves the open shot's sheet as CSV. */
 export function saveSheetCsv(): void {
   const view = inView();
-  if (view)
-    saveText(
-      writeSheetCsv(view.shot, view.project.firstFrameNumber),
-      `${view.project.title} ${view.shot.code} sheet.csv`,
-      'text/csv;charset=utf-8',
-    );
+  if (view) saveCsv(writeSheetCsv(view.shot, view.project.firstFrameNumber), `${view.project.title} ${view.shot.code} sheet.csv`);
 }
 
 /** Saves the open shot's charts and sounds as CSV. */
 export function saveDetailsCsv(): void {
   const view = inView();
   if (view)
-    saveText(
-      writeDetailsCsv(view.shot, view.project.firstFrameNumber),
-      `${view.project.title} ${view.shot.code} charts and sounds.csv`,
-      'text/csv;charset=utf-8',
-    );
+    saveCsv(writeDetailsCsv(view.shot, view.project.firstFrameNumber), `${view.project.title} ${view.shot.code} charts and sounds.csv`);
 }
 
 /** Asks whether charts and sounds of a table are to be taken, with what that does; nothing is changed by one that makes no sense. */
