@@ -78,7 +78,7 @@ function film(times: number): Project {
 
 function inspectionOf(project: Project): Inspection {
   const levels = (project.shots[0]?.levels ?? []).map((level) => level.drawings.flatMap(({ picture }) => picture ?? []));
-  return { size: project.size, levels, plan: planOfReel(project) };
+  return { size: project.size, levels, clips: 'decoded', plan: planOfReel(project) };
 }
 
 const look = async (digest: Digest) => ({ rgba: pixels.get(digest) as Uint8ClampedArray });

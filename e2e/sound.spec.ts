@@ -200,15 +200,15 @@ test('every sample is heard with its frame: forwards, backwards, slower, and of 
   await page.getByRole('radio', { name: '1×', exact: true }).click();
   await page.getByRole('grid').focus();
   await goToFrame(page, 10);
-  const before = (await heardBy(page)).length;
   await page.keyboard.press('ArrowDown');
-  await expect.poll(async () => (await heardBy(page)).length).toBe(before + 1);
-  expect((await heardBy(page)).at(-1)).toMatchObject({ length: 2_000, loudestAt: 0 });
+  // What was stepped over a moment ago may still be given out: the last one is this frame's.
+  await expect.poll(async () => (await heardBy(page)).at(-1)).toMatchObject({ length: 2_000, loudestAt: 0 });
+  const before = (await heardBy(page)).length;
   // Nothing sounds on the frame before last of the shot, and nothing is given out.
   await page.keyboard.press('End');
   await page.keyboard.press('ArrowUp');
   await expect(page.getByTestId('frame-now')).toHaveText('23');
-  expect((await heardBy(page)).length).toBe(before + 1);
+  expect((await heardBy(page)).length).toBe(before);
 
   const old = await projectWith(app.url, click(11_025, 22_050, 44_100), 4, { samples: 22_050, sampleRate: 44_100 });
   await openStage(page, app.url, old, 'plan');

@@ -60,6 +60,7 @@ export const inspectionSchema: z.ZodType<Inspection> = z.object({
   size: sizeSchema,
   levels: z.array(z.array(z.string().regex(/^[0-9a-f]{64}$/))),
   plan: planSchema.nullable(),
+  clips: z.enum(['decoded', 'later']),
 });
 
 export type InspectWorker = {

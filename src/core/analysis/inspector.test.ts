@@ -43,6 +43,7 @@ function filmOf(words: readonly string[], frames: number): { stacks: PictureStac
 const inspectionOf = (words: readonly string[], frames: number): Inspection => ({
   size: SIZE,
   levels: [[...new Set(words.join(''))].map(pictureOf)],
+  clips: 'decoded',
   plan: { size: SIZE, rate: RATE, frames: words.length * frames, firstNumber: 1, finish: [], ...filmOf(words, frames) },
 });
 
@@ -148,6 +149,7 @@ function filmWithClip(before: number, clipFrames: number, [from, to]: readonly [
   return {
     size: SMALL,
     levels: [[pictureOf('b')]],
+    clips: 'decoded',
     plan: { size: SMALL, rate: RATE, frames, firstNumber: 1, finish: [], stacks, runs: runs.filter((run) => run.frames > 0) },
   };
 }
@@ -207,6 +209,18 @@ describe('a film with clips', () => {
     expect((await inspector.inspect(filmWithClip(30, 40, [0, 30], 0)))?.flashes).toEqual([]);
     isThere = true;
     expect((await inspector.inspect(filmWithClip(30, 40, [0, 30], 0)))?.flashes.length).toBe(1);
+  });
+
+  it('is looked at without its clips first, and tells what is known of them meanwhile', async () => {
+    const looked: string[] = [];
+    const inspector = new Inspector(lookAtClip(looked, [0, 30]));
+    const film = filmWithClip(30, 40, [0, 30], 0);
+    expect((await inspector.inspect({ ...film, clips: 'later' }))?.flashes).toEqual([]);
+    expect(looked).toEqual([pictureOf('b')]);
+    const decoded = await inspector.inspect(film);
+    expect(decoded?.flashes).toHaveLength(1);
+    expect(await inspector.inspect({ ...film, clips: 'later' })).toMatchObject({ flashes: decoded?.flashes });
+    expect(looked).toHaveLength(41);
   });
 
   it('tells how far it is over drawings and frames of clips', async () => {

@@ -13,10 +13,15 @@ import type { PictureName, PictureStack } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
 /** What of a film is checked: the pictures of each level in the order they first show, and the plan of the reel, null when nothing is on it. */
+/**
+ * `clips` says whether frames of clips are decoded, too: that takes long, and what drawings tell is wanted before. Until they are, a
+ * part of the film that shows them tells what it told when it was looked at last.
+ */
 export type Inspection = {
   readonly size: Size;
   readonly levels: readonly (readonly Digest[])[];
   readonly plan: RenderPlan | null;
+  readonly clips: 'decoded' | 'later';
 };
 
 /** A picture as whoever has it gives it: its pixels (RGBA, straight alpha), why there are none, or null when that can't be told now. */
@@ -61,7 +66,7 @@ export class Inspector {
    * given when `isStopped` says so meanwhile, and what was seen by then is remembered.
    */
   async inspect(
-    { size, levels, plan }: Inspection,
+    { size, levels, plan, clips }: Inspection,
     onProgress: (done: number, all: number) => void = () => undefined,
     isStopped: () => boolean = () => false,
   ): Promise<PictureFacts | null> {
@@ -72,7 +77,8 @@ export class Inspector {
     const wanted = [...new Set([...levels.flat(), ...drawn])];
     const fresh = wanted.filter((digest) => !this.known.has(digest));
     const parts = flashParts(stacks, runs, rate);
-    const freshParts = parts.filter(({ clipPictures, key }) => clipPictures.length > 0 && !this.ofParts.has(key));
+    const isFresh = ({ clipPictures, key }: FlashPart) => clipPictures.length > 0 && !this.ofParts.has(key);
+    const freshParts = clips === 'decoded' ? parts.filter(isFresh) : [];
     const all = freshParts.reduce((sum, { clipPictures }) => sum + clipPictures.length, fresh.length);
     const troubles = new Map<Digest, PictureTrouble>();
     let done = 0;
@@ -89,6 +95,7 @@ export class Inspector {
     if (isStopped()) return null;
     const flashes: Flashes[] = [];
     for (const part of parts) {
+      if (clips === 'later' && isFresh(part)) continue;
       const ofPart = await this.flashesOf(part, stacks, rate, isStopped, () => onProgress(++done, all));
       if (!ofPart) return null;
       flashes.push(...ofPart);

@@ -4,6 +4,7 @@ import { NO_FACTS, type PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Level, Project } from '@/core/document/model';
 import { shotsInOrder } from '@/core/reel/reel';
+import { isClipPicture } from '@/core/render/clipPicture';
 import { planOfReel } from '@/core/render/renderPlan';
 import { whenClosed } from '@/features/sync/projectStore';
 import { inspectFilm, stopInspecting } from '@/workers/client';
@@ -31,7 +32,7 @@ function picturesOf(level: Level): readonly Digest[] {
 }
 
 /** What there is to look at in a film. */
-function inspectionOf(project: Project): Inspection {
+function inspectionOf(project: Project): Omit<Inspection, 'clips'> {
   return {
     size: project.size,
     levels: shotsInOrder(project).flatMap((shot) => shot.levels.map(picturesOf)),
@@ -62,20 +63,25 @@ export function useInspection(project: Project, isWanted: boolean): void {
     if (!isWanted || isStopped || isResting) return;
     let current = true;
     const told = (done: number, all: number) => current && useInspectionStore.setState({ progress: { done, all } });
-    inspectFilm(inspectionOf(project), told).then(
-      (facts) => {
-        if (!current) return;
-        useInspectionStore.setState((state) => ({
-          facts: facts ? withSameFacts(state.facts, facts) : state.facts,
-          progress: null,
-          failure: null,
-        }));
-      },
-      (error: unknown) => {
-        if (!current) return;
-        useInspectionStore.setState({ progress: null, failure: error instanceof Error ? error.message : 'it stopped unexpectedly' });
-      },
-    );
+    const film = inspectionOf(project);
+    const hasClips = film.plan?.stacks.some(({ layers }) => layers.some(({ picture }) => isClipPicture(picture))) ?? false;
+    const take = (facts: PictureFacts | null, isAll: boolean) => {
+      if (!current) return;
+      useInspectionStore.setState((state) => ({
+        facts: facts ? withSameFacts(state.facts, facts) : state.facts,
+        progress: isAll ? null : state.progress,
+        failure: null,
+      }));
+    };
+    // What drawings tell is not kept waiting for clips, whose frames have to be decoded.
+    const look = async () => {
+      if (hasClips) take(await inspectFilm({ ...film, clips: 'later' }, told), false);
+      if (current) take(await inspectFilm({ ...film, clips: 'decoded' }, told), true);
+    };
+    look().catch((error: unknown) => {
+      if (!current) return;
+      useInspectionStore.setState({ progress: null, failure: error instanceof Error ? error.message : 'it stopped unexpectedly' });
+    });
     return () => {
       current = false;
       // A worker that can't be started has nothing to stop, and what is asked of it next says why.

@@ -7,6 +7,7 @@ import { PathBoard, PathWords } from '@/features/plan/PathBoard';
 import { type BOARDS, usePlanStore } from '@/features/plan/planStore';
 import { ShownCards } from '@/features/plan/ShownCards';
 import { useProject } from '@/features/project/hooks';
+import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
 import { Fitted } from '@/ui/Fitted';
 
@@ -27,7 +28,9 @@ const SHOWS: Record<Exclude<Board, 'path'>, string> = {
 export function PlanBoard({ shot }: { shot: Shot }) {
   const { size } = useProject();
   const board = usePlanStore((state) => state.board);
-  const isEmpty = isEmptyShot(shot);
+  // A sound alone is played as well: then the board is there, with nothing on it yet.
+  const playing = useViewStore((state) => state.playing);
+  const isEmpty = isEmptyShot(shot) && !playing;
   return (
     <section aria-label="Plan board" className="flex min-h-0 flex-1 flex-col">
       <header className="flex items-center gap-2 px-3 py-1.5">
@@ -41,15 +44,15 @@ export function PlanBoard({ shot }: { shot: Shot }) {
           />
         </span>
       </header>
-      <div className="flex min-h-0 flex-1 flex-col gap-2 bg-desk p-2.5">
+      <div className="relative flex min-h-0 flex-1 flex-col gap-2 bg-desk p-2.5">
         {isEmpty && <EmptyShot shot={shot} />}
-        {!isEmpty && board === 'picture' && (
+        {board === 'picture' && (
           <Fitted width={size.width} height={size.height} className="flex-1">
             <Player className="h-full w-full" />
           </Fitted>
         )}
-        {!isEmpty && board === 'cards' && <CardsBoard shot={shot} />}
-        {!isEmpty && board === 'path' && (
+        {board === 'cards' && <CardsBoard shot={shot} />}
+        {board === 'path' && (
           <Fitted width={size.width} height={size.height} className="flex-1">
             <PathBoard shot={shot} />
           </Fitted>
