@@ -41,13 +41,13 @@ test('the shelf can be read by everyone', async ({ page, app }) => {
   await expect(page.getByRole('heading', { name: 'Washday' })).toBeVisible();
   const groundOf = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
   const day = await groundOf();
-  await page.getByRole('radio', { name: 'by night' }).click();
+  await page.getByRole('radio', { name: 'Night' }).click();
   expect(await groundOf()).not.toBe(day);
   // It is so from the first moment of the next visit.
   await page.reload();
   expect(await groundOf()).not.toBe(day);
   await expect(page.getByRole('heading', { name: 'Washday' })).toBeVisible();
-  for (const look of ['by night', 'by day']) {
+  for (const look of ['Night', 'Day']) {
     await page.getByRole('radio', { name: look }).click();
     const { violations } = await new AxeBuilder({ page }).analyze();
     expect(violations.map((violation) => violation.id)).toEqual([]);
@@ -120,7 +120,7 @@ test('help opens at the stage one is on, finds words and commands, and leads thr
   await help.getByLabel('Find in the help, and among commands').fill('hold');
   await expect(help.getByRole('heading', { name: 'Commands' })).toBeVisible();
   await help.getByLabel('Find in the help, and among commands').fill('zeppelin');
-  await expect(help.getByText('Nothing speaks of “zeppelin”.')).toBeVisible();
+  await expect(help.getByText('Nothing found for “zeppelin”.')).toBeVisible();
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations).toEqual([]);
   await help.getByRole('button', { name: 'Close' }).click();

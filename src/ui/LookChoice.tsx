@@ -3,7 +3,7 @@ import { useEffect } from 'react';
 import { Choice } from '@/ui/Choice';
 import { recallLook, setLook, type Theme, useLookStore } from '@/ui/look';
 
-const WORDS: Readonly<Record<Theme, string>> = { system: 'as the system', day: 'by day', night: 'by night' };
+const WORDS: Readonly<Record<Theme, string>> = { system: 'System', day: 'Day', night: 'Night' };
 
 /** How the program looks, with more contrast where wished. */
 export function LookChoice() {
@@ -12,9 +12,9 @@ export function LookChoice() {
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-2 text-xs">
       <span className="flex items-center gap-2">
-        <span className="text-soft">Looks</span>
+        <span className="text-soft">Theme</span>
         <Choice
-          label="How it looks"
+          label="Theme"
           value={theme}
           options={(Object.keys(WORDS) as Theme[]).map((value) => ({ value, label: WORDS[value] }))}
           onChange={(value) => setLook({ theme: value })}

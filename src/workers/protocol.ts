@@ -115,7 +115,7 @@ export const printOrderSchema = z.object({
 export type PrintOrder = z.infer<typeof printOrderSchema>;
 
 export type PrintWorker = {
-  /** Prints; `onProgress` is told how much is done, from 0 to 1. Rejects when a picture can't be had from the server. */
+  /** Prints; `onProgress` is told how much is done, from 0 to 1. Rejects when the server doesn't answer. */
   print(order: PrintOrder, onProgress: (part: number) => void): Promise<Blob>;
 };
 

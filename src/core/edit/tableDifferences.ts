@@ -1,7 +1,7 @@
 import { drawingById, type Exposure, type Level, type SheetNote } from '@/core/document/model';
 import type { EditContext } from '@/core/edit/edit';
 import type { RunPart } from '@/core/edit/runParts';
-import { differenceId, type LandedColumn, landTable, type NoteDifference, type TableChoices } from '@/core/edit/tableEdits';
+import { type ColumnMatch, differenceId, matchTable, type NoteDifference, type TableChoices } from '@/core/edit/tableEdits';
 import { done, type Outcome } from '@/core/outcome';
 import { notationOf } from '@/core/sheet/notation';
 import { roleWord } from '@/core/sheet/reading';
@@ -30,7 +30,7 @@ function partWords(level: Level, { before, after, startFrame, startFrameAfter }:
 }
 
 function columnDifferences(
-  { level, isNew, place, parts, runs, added, roles }: LandedColumn,
+  { level, isNew, place, parts, runs, added, roles }: ColumnMatch,
   firstNumber: number,
 ): readonly TableDifference[] {
   if (isNew) {
@@ -66,7 +66,7 @@ function noteWords({ before, after }: NoteDifference, firstNumber: number): stri
 
 /** Everything in which a written sheet differs from a shot's own; refused as the table itself is. */
 export function tableDifferences(context: EditContext, table: SheetTable, choices: TableChoices): Outcome<readonly TableDifference[]> {
-  const found = landTable(context, table, choices);
+  const found = matchTable(context, table, choices);
   if (!found.ok) return found;
   const { columns, length, notes } = found.value;
   const { shot, firstNumber } = context;

@@ -25,14 +25,14 @@ type ColumnResult = {
 };
 
 /** A column (its place in the table from 1) with its level, which may be new. */
-export type LandedColumn = ColumnResult & { readonly level: Level; readonly isNew: boolean; readonly place: number };
+export type ColumnMatch = ColumnResult & { readonly level: Level; readonly isNew: boolean; readonly place: number };
 
 /** A note that is gone, new, or has become another. */
 export type NoteDifference = { readonly before: SheetNote | null; readonly after: SheetNote | null };
 
 /** A table held against a shot. `length` is the shot's new one, null where it stays. */
-export type LandedTable = {
-  readonly columns: readonly LandedColumn[];
+export type TableMatch = {
+  readonly columns: readonly ColumnMatch[];
   readonly length: number | null;
   readonly notes: readonly NoteDifference[];
 };
@@ -82,7 +82,7 @@ function land(level: Level, column: WrittenColumn, choices: TableChoices, hasRol
 type IsTaken = (id: string) => boolean;
 
 /** What is taken of a column, on the level it is of. */
-function levelSteps(context: EditContext, { level, parts, added, roles }: LandedColumn, isTaken: IsTaken): readonly Step[] {
+function levelSteps(context: EditContext, { level, parts, added, roles }: ColumnMatch, isTaken: IsTaken): readonly Step[] {
   const at = { shotId: context.shot.id, levelId: level.id };
   const runs = tidyRuns(parts.flatMap((part, index) => (isTaken(differenceId.part(level, index)) ? part.after : part.before)));
   const shown = new Set(runs.map(({ drawing }) => drawing));
@@ -142,10 +142,10 @@ function placeOf(levels: readonly Level[], { name, isGuide }: WrittenColumn): nu
  * A written sheet held against a shot's own; columns find their levels by name, the first of a name the first. Levels without a
  * column stay as they are. Refused where it says something the shot doesn't have, unless the choices say what becomes of that.
  */
-export function landTable(context: EditContext, table: SheetTable, choices: TableChoices): Outcome<LandedTable> {
+export function matchTable(context: EditContext, table: SheetTable, choices: TableChoices): Outcome<TableMatch> {
   const { shot, newId } = context;
   const free = [...sheetColumns(shot)];
-  const columns: LandedColumn[] = [];
+  const columns: ColumnMatch[] = [];
   const hasRoles = table.columns.some((column) => column.runs.some((run) => run.role !== null));
   for (const column of table.columns) {
     const found = placeOf(free, column);
@@ -171,7 +171,7 @@ export function landTable(context: EditContext, table: SheetTable, choices: Tabl
 /** Takes a written sheet for a shot's own, or those of its differences that are taken (`tableDifferences` has their ids). */
 export function takeTable(context: EditContext, table: SheetTable, choices: TableChoices, isTaken: IsTaken = () => true): Outcome<Edit> {
   const { shot } = context;
-  const found = landTable(context, table, choices);
+  const found = matchTable(context, table, choices);
   if (!found.ok) return found;
   const { columns, length, notes } = found.value;
   const steps: Step[] = [];

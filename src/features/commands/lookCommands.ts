@@ -1,7 +1,7 @@
 import type { Command } from '@/features/commands/command';
 import { setLook, THEMES, type Theme, useLookStore } from '@/ui/look';
 
-const WORDS: Readonly<Record<Theme, string>> = { system: 'Look as the system has it', day: 'Look by day', night: 'Look by night' };
+const WORDS: Readonly<Record<Theme, string>> = { system: 'Theme: as the system has it', day: 'Theme: day', night: 'Theme: night' };
 
 /** Commands on how the program looks. */
 export const lookCommands: readonly Command[] = [
@@ -11,7 +11,7 @@ export const lookCommands: readonly Command[] = [
   {
     id: 'look-contrast',
     group: 'Stages',
-    words: () => (useLookStore.getState().moreContrast ? 'Look with less contrast' : 'Look with more contrast'),
+    words: () => (useLookStore.getState().moreContrast ? 'Less contrast' : 'More contrast'),
     keys: [],
     run: () => setLook({ moreContrast: !useLookStore.getState().moreContrast }),
   },

@@ -5,7 +5,7 @@ import { plural } from '@/core/time/counts';
 import type { TimingFile } from '@/features/handover/timingFiles';
 import { print } from '@/workers/client';
 
-/** A shot's drawings, each once with its frames, on paper or as one picture. Rejects when a picture can't be had, or when it is stopped. */
+/** A shot's drawings, each once with its frames, on paper or as one picture. Rejects when the server doesn't answer, or when it is stopped. */
 export async function contactFile(
   project: Project,
   shot: Shot,

@@ -5,6 +5,7 @@ import { type Command, keyText } from '@/features/commands/command';
 import { keysOf } from '@/features/commands/keyStore';
 import { HELP_PAGES, type HelpPage } from '@/features/help/helpPages';
 import { useHelpStore } from '@/features/help/helpStore';
+import { Says } from '@/features/help/Says';
 import { takeTour } from '@/features/help/Tour';
 import type { Stage } from '@/features/path/stages';
 import { Button } from '@/ui/Button';
@@ -12,30 +13,6 @@ import { Dialog } from '@/ui/Dialog';
 import { Field } from '@/ui/Field';
 
 const MOST_COMMANDS = 8;
-
-/** What a page says with the shortcuts that commands have now. */
-function Says({ text, commands }: { text: string; commands: readonly Command[] }) {
-  let at = 0;
-  const parts = text.split(/(\[[a-z-]+\])/).map((part) => {
-    const start = at;
-    at += part.length;
-    return { part, start };
-  });
-  return (
-    <p className="mt-1.5">
-      {parts.map(({ part, start }) => {
-        const command = part.startsWith('[') ? commands.find(({ id }) => id === part.slice(1, -1)) : undefined;
-        if (!command) return <span key={start}>{part}</span>;
-        const [key] = keysOf(command);
-        return (
-          <kbd key={start} className="numbers rounded border border-line bg-sunk px-1 text-2xs">
-            {key ? keyText(key) : command.words()}
-          </kbd>
-        );
-      })}
-    </p>
-  );
-}
 
 const isIn = (text: string, words: readonly string[]) => words.every((word) => text.toLowerCase().includes(word));
 
@@ -118,7 +95,7 @@ function Help({ commands, stage, onClose }: { commands: readonly Command[]; stag
             </section>
           )}
           {isSought && pages.length === 0 && matching.length === 0 && (
-            <p className="text-soft">Nothing speaks of “{search.trim()}”. Try another word for it.</p>
+            <p className="text-soft">Nothing found for “{search.trim()}”. Try another word.</p>
           )}
         </div>
       </div>

@@ -1,6 +1,8 @@
 'use client';
 import { useEffect } from 'react';
 import { toast } from 'sonner';
+import type { Command } from '@/features/commands/command';
+import { Says } from '@/features/help/Says';
 import { TOUR, TOUR_PROJECT } from '@/features/help/tour';
 import { goToCard, leaveTour, recallTour, startTour, useTourStore } from '@/features/help/tourStore';
 import { goToStage, STAGE_NAMES } from '@/features/path/stages';
@@ -38,7 +40,7 @@ export function takeTour(open: (address: string) => void): void {
 }
 
 /** The tour through the demo, a card at a time; left and taken up at will. */
-export function Tour() {
+export function Tour({ commands }: { commands: readonly Command[] }) {
   const project = useProject();
   const isHere = project.id === TOUR_PROJECT;
   const index = useTourStore((state) => state.card);
@@ -58,7 +60,9 @@ export function Tour() {
       </p>
       <div aria-live="polite">
         <h2 className="mt-0.5 font-bold">{card.title}</h2>
-        <p className="mt-1 text-xs leading-[17px]">{card.says}</p>
+        <div className="text-xs leading-[17px]">
+          <Says text={card.says} commands={commands} />
+        </div>
       </div>
       <div className="mt-2.5 flex gap-1.5">
         {index > 0 && <Button onClick={() => turnTo(index - 1)}>Back</Button>}

@@ -17,7 +17,8 @@ const ids = new Set([
 describe('the help', () => {
   it('has a page for every stage, and names commands that there are', () => {
     expect(new Set(HELP_PAGES.flatMap(({ stage }) => stage ?? []))).toEqual(new Set(STAGES));
-    const named = HELP_PAGES.flatMap(({ says }) => says.flatMap((text) => [...text.matchAll(/\[([a-z-]+)\]/g)].map(([, id]) => id)));
+    const texts = [...HELP_PAGES.flatMap(({ says }) => says), ...TOUR.map(({ says }) => says)];
+    const named = texts.flatMap((text) => [...text.matchAll(/\[([a-z-]+)\]/g)].map(([, id]) => id));
     expect(named.length).toBeGreaterThan(20);
     expect(named.filter((id) => !ids.has(id ?? ''))).toEqual([]);
   });

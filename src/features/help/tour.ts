@@ -1,6 +1,6 @@
 import type { Stage } from '@/features/path/stages';
 
-/** A card of the tour through the demo: where it takes one, and what it says. */
+/** A card of the tour through the demo: where it takes one, and what it says; `[play]` stands for the shortcut of that command. */
 export type TourCard = {
   readonly title: string;
   readonly says: string;
@@ -21,19 +21,19 @@ export const TOUR: readonly TourCard[] = [
   },
   {
     title: 'The sheet',
-    says: 'Shot 020: a row a frame, a column a level. Press the arrow keys, with Shift to go by drawings. Press 1, 2 or 3 on a drawing to put it on ones, twos or threes, and Ctrl Z to take it back.',
+    says: 'Shot 020: a row a frame, a column a level. Press the arrow keys, with Shift to go by drawings. Press 1, 2 or 3 on a drawing to put it on ones, twos or threes, and [undo] to undo it.',
     stage: 'plan',
     at: { shot: '020', frame: 27 },
   },
   {
     title: 'The plan moves',
-    says: 'Press Space: the plan plays at the true rate before it is drawn. Beneath is the timing chart between two keys; drag a tick, and see on the board where the in-between goes.',
+    says: '[play] plays the plan at the true rate before it is drawn. Below it is the timing chart between two keys; drag a tick, and see on the board where the in-between goes.',
     stage: 'plan',
     at: { shot: '020', frame: 28 },
   },
   {
     title: 'Draw what is missing',
-    says: 'Sock 13 is planned and empty. Draw it: the onion skin shows the drawings before and after. Hold Q to flip between them.',
+    says: 'Sock 13 is planned and empty. Draw it: the onion skin shows the drawings before and after. Hold [flip] to flip between them.',
     stage: 'draw',
     at: { shot: '020', frame: 32 },
   },
@@ -45,7 +45,7 @@ export const TOUR: readonly TourCard[] = [
   },
   {
     title: 'The reel',
-    says: 'All shots and a clip of another rate, in true proportion. Drag an item or its ends: every frame that moves is told before you let go.',
+    says: 'All shots and a clip of another rate, in true proportion. Drag an item or its ends: you see every frame that moves before you let go.',
     stage: 'assemble',
     at: null,
   },
@@ -57,7 +57,7 @@ export const TOUR: readonly TourCard[] = [
   },
   {
     title: 'That was it',
-    says: 'Help is under F1, every command under Ctrl K. Go to the shelf and make a project of your own, or look on here: nothing can break, and the demo can be opened anew.',
+    says: '[help] opens the help, [find] finds any command. Go to the shelf and start a project of your own, or keep exploring here: everything can be undone.',
     stage: 'hand-over',
     at: null,
   },

@@ -195,7 +195,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
       <Boundary what="A window">
         <KeysDialog commands={commands} />
         <HelpDialog commands={commands} stage={stage} />
-        <Tour />
+        <Tour commands={commands} />
         <BringDialog />
         <TraceDialog />
         <SoundDialog />

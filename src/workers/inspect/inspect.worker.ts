@@ -12,7 +12,7 @@ let canvas: OffscreenCanvas | undefined;
 let stopped = 0;
 let turn: Promise<unknown> = Promise.resolve();
 
-/** Originals whose frames can't be had, so that each is not asked for frame by frame; forgotten when looking begins again. */
+/** Originals that could not be decoded, so that each is not asked for frame by frame; forgotten when looking begins again. */
 const undecodable = new Set<string>();
 
 /** A frame of a clip; null when its original can't be decoded. */

@@ -6,7 +6,7 @@ import { BLACK, finishPdf, GREY, PALE, type WordsMaker, write } from '@/core/for
 
 const COLUMNS = 4;
 
-/** A shot's drawings as a contact sheet. `pictureOf` gives a small JPEG of a picture; null for one that can't be had. */
+/** A shot's drawings as a contact sheet. `pictureOf` gives a small JPEG of a picture; null for one that is missing. */
 export async function contactPdf(
   project: Project,
   shot: Shot,

@@ -369,7 +369,7 @@ describe('a package with the changes a project was made by', () => {
   const withPast = (id: string) => packageOf(id, true);
   const plain = ({ id: _id, ...project }: Project) => project;
 
-  it('comes back with them: every revision is what it was, and a pictured that was replaced is there', async () => {
+  it('comes back with them: every revision is what it was, and so are its pictures', async () => {
     await fc.assert(
       fc.asyncProperty(fc.array(anyStep, { minLength: 4, maxLength: 16 }), async (steps) => {
         const made = await madeProject(steps);
@@ -425,7 +425,7 @@ describe('a package with the changes a project was made by', () => {
   it.each<[string, (lines: string[]) => string[], RegExp]>([
     ['a change that is missing', (lines) => lines.slice(1), /is of revision 2; 1 comes there/],
     ['the last change cut off', (lines) => lines.slice(0, -1), /It says that there are 3 changes in it, and there are 2/],
-    ['a line that is none', (lines) => [...lines.slice(0, 2), '{'], /Change 3 in it is no JSON/],
+    ['a line that is none', (lines) => [...lines.slice(0, 2), '{'], /Change 3 in it is not JSON/],
     [
       'a step nobody knows',
       (lines) => lines.map((line) => line.replace('"setTitle"', '"fly"').replace(/"type":"\w+"/, '"type":"fly"')),

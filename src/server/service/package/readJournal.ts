@@ -24,7 +24,7 @@ function changeIn(line: string, row: number): Outcome<StoredChange> {
   try {
     value = JSON.parse(line);
   } catch {
-    return refused(`${where} is no JSON.`);
+    return refused(`${where} is not JSON.`);
   }
   const parsed = journalLineSchema.safeParse(value);
   if (!parsed.success) return refused(`${where} could not be read.`);
