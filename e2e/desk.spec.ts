@@ -32,6 +32,7 @@ test('a fill closes gaps, takes its borders from all that shows when told, and i
   await page.getByRole('slider', { name: 'Closes gaps' }).focus();
   await page.keyboard.press('Home');
   await page.keyboard.press('Escape');
+  await untilLaid(page);
   await pressPaper(page, 0.5, 0.5);
   await expect.poll(() => pixelAt(page, 0.85, 0.5)).toEqual([196, 85, 58, 255]);
   await page.keyboard.press('Control+z');

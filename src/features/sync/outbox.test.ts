@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { openDB } from 'idb';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it, vi } from 'vitest';
 import { type WaitingStep, waitingReader } from '@/contracts/local';
 import draft from '@/contracts/samples/draft.v1.json';
 import history from '@/contracts/samples/history.v1.json';
@@ -9,6 +9,7 @@ import { pictureOf } from '@/core/testing/sheets';
 import { asideOf } from '@/features/sync/asideOf';
 import {
   dropAside,
+  dropDraft,
   loadAside,
   loadChains,
   loadDrafts,
@@ -18,6 +19,7 @@ import {
   localPictures,
   putDraft,
   putPicture,
+  writeAside,
 } from '@/features/sync/outbox';
 import { holdPicture, localStore } from '@/workers/client';
 
@@ -111,5 +113,27 @@ describe('the browser’s own store', () => {
     expect(await loadDrafts('other')).toHaveLength(1);
     await localOutbox.rewrite({ ...nothing, put: [{ ...step(205), projectId: 'other' }], draftsDropped: [205] });
     expect(await loadDrafts('other')).toEqual([]);
+  });
+});
+
+describe('a tab that dies', () => {
+  const set = asideOf(step(30), 'conflict', 'It met another change.', null, new Date(0));
+  it.each([
+    ['a stroke', () => putDraft(draft as Parameters<typeof putDraft>[0])],
+    ['a step', () => localOutbox.rewrite({ ...nothing, put: [step(31)] })],
+    ['what is set aside', () => writeAside(set, 30)],
+    ['a stroke that goes', () => dropDraft(32)],
+    ['strokes that are read', () => loadDrafts('nobody')],
+  ])('leaves nothing open that a stroke would wait behind: %s', async (_, write) => {
+    const opened = vi.spyOn(IDBDatabase.prototype, 'transaction');
+    const commits = vi.spyOn(IDBTransaction.prototype, 'commit');
+    await write();
+    const touched = opened.mock.results
+      .map(({ value }) => value as IDBTransaction)
+      .filter((each) => each.objectStoreNames.contains('drafts'));
+    expect(touched).toHaveLength(1);
+    expect(commits.mock.contexts).toContain(touched[0]);
+    opened.mockRestore();
+    commits.mockRestore();
   });
 });

@@ -67,6 +67,17 @@ export async function localPictures(digests: readonly Digest[]): Promise<Map<Dig
   return pictures;
 }
 
+/**
+ * Ends a transaction whose requests are all made. One that is told to commit is out of the tab's hands even when
+ * the tab dies in the next moment; one that is not is undone then, together with every stroke that waits behind it.
+ */
+async function commitNow(transaction: Ending, requests: readonly Promise<unknown>[]): Promise<void> {
+  transaction.commit();
+  await Promise.all([...requests, transaction.done]);
+}
+
+type Ending = { readonly commit: () => void; readonly done: Promise<void> };
+
 const STORES = ['waiting', 'drafts', 'pictures', 'chains', 'history', 'aside'] as const;
 
 /** The browser's own store as the engine uses it. */
@@ -77,7 +88,7 @@ export const localOutbox: OutboxPort = {
     for (const digest of dropped.flatMap((entry) => entry.pictures)) if (!kept.has(digest)) letGoOfPicture(digest);
     const store = await localStore();
     const transaction = store.transaction(STORES, 'readwrite', { durability: 'strict' });
-    await Promise.all([
+    await commitNow(transaction, [
       ...aside.map((entry) => transaction.objectStore('aside').put(entry)),
       ...dropped.map((entry) => transaction.objectStore('waiting').delete(entry.order)),
       ...put.map((entry) => transaction.objectStore('waiting').put(entry)),
@@ -91,7 +102,6 @@ export const localOutbox: OutboxPort = {
       ...history.map((entry) => transaction.objectStore('history').put(entry)),
       ...historyDropped.map((order) => transaction.objectStore('history').delete(order)),
       transaction.objectStore('chains').put(chain),
-      transaction.done,
     ]);
     await dropPictures(store, new Set(dropped.flatMap((entry) => entry.pictures)));
   },
@@ -101,15 +111,14 @@ export const localOutbox: OutboxPort = {
 /** Puts a finished stroke where a crash of the tab can't reach it, before there is a picture of it. */
 export async function putDraft(draft: StrokeDraft): Promise<void> {
   const transaction = (await localStore()).transaction('drafts', 'readwrite', { durability: 'strict' });
-  const put = transaction.store.put(draft);
-  // Told to commit at once, it is out of the tab's hands even when the tab dies in the next moment.
-  transaction.commit();
-  await put;
-  await transaction.done;
+  await commitNow(transaction, [transaction.store.put(draft)]);
 }
 
 /** Lets go of a stroke that has nothing to be drawn on any more. */
-export const dropDraft = async (order: number): Promise<void> => (await localStore()).delete('drafts', order);
+export async function dropDraft(order: number): Promise<void> {
+  const transaction = (await localStore()).transaction('drafts', 'readwrite');
+  await commitNow(transaction, [transaction.store.delete(order)]);
+}
 
 type Kind = 'waiting' | 'drafts' | 'history' | 'aside';
 
@@ -119,7 +128,10 @@ type Kind = 'waiting' | 'drafts' | 'history' | 'aside';
  */
 async function load<T>(kind: Kind, projectId: string, reader: Reader<T>): Promise<T[]> {
   const store = await localStore();
-  const stored = await store.getAllFromIndex(kind, 'byProject', projectId);
+  const transaction = store.transaction(kind, 'readonly');
+  const all = transaction.store.index('byProject').getAll(projectId);
+  await commitNow(transaction, [all]);
+  const stored = await all;
   const read: T[] = [];
   for (const entry of stored) {
     const value = reader.read(entry);
@@ -147,7 +159,7 @@ async function setUnreadableAside(store: LocalStore, kind: Kind, entry: StoredEn
     asideAt: new Date().toISOString(),
   };
   const transaction = store.transaction([kind, 'aside'], 'readwrite');
-  await Promise.all([transaction.objectStore('aside').put(aside), transaction.objectStore(kind).delete(entry.order), transaction.done]);
+  await commitNow(transaction, [transaction.objectStore('aside').put(aside), transaction.objectStore(kind).delete(entry.order)]);
 }
 
 /** Steps of a project that no server has acknowledged. */
@@ -174,7 +186,10 @@ export async function loadChains(projectId: string): Promise<Chain[]> {
 /** Forgets steps of the first form that turned out to be accepted. */
 export async function dropWaiting(entries: readonly WaitingStep[]): Promise<void> {
   const transaction = (await localStore()).transaction('waiting', 'readwrite', { durability: 'strict' });
-  await Promise.all([...entries.map((entry) => transaction.store.delete(entry.order)), transaction.done]);
+  await commitNow(
+    transaction,
+    entries.map((entry) => transaction.store.delete(entry.order)),
+  );
 }
 
 /** What one window has taken over from windows that are gone. */
@@ -193,7 +208,7 @@ export type Adoption = {
 export async function writeAdoption(change: Adoption): Promise<void> {
   const { projectId } = change.chain;
   const transaction = (await localStore()).transaction(['waiting', 'history', 'chains', 'aside'], 'readwrite', { durability: 'strict' });
-  await Promise.all([
+  await commitNow(transaction, [
     ...change.aside.map((entry) => transaction.objectStore('aside').put(entry)),
     ...change.waitingDropped.map((order) => transaction.objectStore('waiting').delete(order)),
     ...change.waiting.map((entry) => transaction.objectStore('waiting').put(entry)),
@@ -201,24 +216,22 @@ export async function writeAdoption(change: Adoption): Promise<void> {
     ...change.history.map((entry) => transaction.objectStore('history').put(entry)),
     ...change.windowsDropped.map((windowId) => transaction.objectStore('chains').delete([projectId, windowId])),
     transaction.objectStore('chains').put(change.chain),
-    transaction.done,
   ]);
 }
 
 /** Writes that entries of what can be undone came and went. A browser without room for it undoes until the page is closed. */
 export async function writeHistory(put: readonly HistoryEntry[], dropped: readonly number[]): Promise<void> {
   const transaction = (await localStore()).transaction('history', 'readwrite');
-  await Promise.all([
+  await commitNow(transaction, [
     ...dropped.map((order) => transaction.store.delete(order)),
     ...put.map((entry) => transaction.store.put(entry)),
-    transaction.done,
   ]);
 }
 
 /** Keeps something that is set aside, and lets go of the stroke it was made from. */
 export async function writeAside(aside: Aside, draftOrder: number): Promise<void> {
   const transaction = (await localStore()).transaction(['aside', 'drafts'], 'readwrite', { durability: 'strict' });
-  await Promise.all([transaction.objectStore('aside').put(aside), transaction.objectStore('drafts').delete(draftOrder), transaction.done]);
+  await commitNow(transaction, [transaction.objectStore('aside').put(aside), transaction.objectStore('drafts').delete(draftOrder)]);
 }
 
 /** Takes something out of what was set aside: it was settled, or a person has thrown it away. */
