@@ -33,8 +33,13 @@ export function setLook(change: Partial<Look>): void {
 
 const colours = new Map<string, string>();
 
+/** Where the system sets all colours, what is painted keeps to them as well: the words have the one, what lies under them the other. */
+const SYSTEM_GROUNDS: ReadonlySet<string> = new Set(['ground', 'desk', 'paper', 'sunk', 'hold']);
+
 /** A colour of the theme as a canvas takes it, by how the program looks now. */
 export function colourNow(name: string): string {
+  if (window.matchMedia('(forced-colors: active)').matches)
+    return SYSTEM_GROUNDS.has(name) ? 'Canvas' : name === 'lime-wash' ? 'Highlight' : name === 'onwash' ? 'HighlightText' : 'CanvasText';
   const root = document.documentElement;
   const key = `${name} ${root.hasAttribute('data-night')} ${root.hasAttribute('data-contrast')}`;
   const known = colours.get(key);

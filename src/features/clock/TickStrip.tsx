@@ -5,6 +5,7 @@ import { usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/playe
 import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, halfSize, isReady, useReadyStore } from '@/features/clock/previews';
 import { useProject } from '@/features/project/hooks';
+import { useCalm } from '@/features/project/useCalm';
 import { colourNow } from '@/ui/look';
 
 const HEIGHT = 30;
@@ -16,23 +17,26 @@ const MOST_FRAMES_TOLD = 20_000;
 
 /** Runs of what is played whose pictures are ready to play, brought up to date a few times a second: frames from (inclusive) and to (exclusive). */
 function useReadyRuns(): readonly (readonly [number, number])[] {
-  const project = useProject();
-  const played = usePlayed();
+  const played = useCalm(usePlayed());
   const lighter = usePlayerStore((state) => state.isShown && state.everySecond);
   const [ready, setReady] = useState<readonly (readonly [number, number])[]>([]);
   useEffect(() => {
     if (!played || played.frames > MOST_FRAMES_TOLD) return;
-    const size = lighter ? halfSize(project) : fullSize(project);
-    const { runs, stacks } = played.plan();
-    const look = () =>
+    const size = lighter ? halfSize(played.project) : fullSize(played.project);
+    const look = () => {
+      const { runs, stacks } = played.plan();
       setReady(
         runs.flatMap(({ startFrame, frames, stack }) => {
           const shown = stacks[stack];
           return shown && isReady(size, shown) ? [[startFrame, startFrame + frames] as const] : [];
         }),
       );
-    look();
-    let timer = 0;
+    };
+    // In a task of its own: an effect would be worked off before the next key is answered.
+    let timer = window.setTimeout(() => {
+      timer = 0;
+      look();
+    }, 0);
     const end = useReadyStore.subscribe(() => {
       timer ||= window.setTimeout(() => {
         timer = 0;
@@ -43,7 +47,7 @@ function useReadyRuns(): readonly (readonly [number, number])[] {
       end();
       window.clearTimeout(timer);
     };
-  }, [project, played, lighter]);
+  }, [played, lighter]);
   return ready;
 }
 

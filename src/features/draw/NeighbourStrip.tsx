@@ -3,7 +3,7 @@ import { drawingById, type Level, type Size } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { useDrawnBox } from '@/features/draw/useDrawnBox';
 import { goToFrame } from '@/features/project/navigation';
-import { DrawingNumber } from '@/features/sheet/ExposureCell';
+import { DrawingNumber } from '@/features/sheet/DrawingNumber';
 import { Thumb } from '@/features/sheet/Thumb';
 
 const EACH_SIDE = 3;

@@ -1,4 +1,5 @@
 'use client';
+import { memo } from 'react';
 import { KNOWN_RATES, rateFraction, rateName } from '@/core/time/rate';
 import { BeforeAfter, SteppingWords } from '@/features/format/BeforeAfter';
 import { useFormatStore } from '@/features/format/formatStore';
@@ -8,7 +9,7 @@ import { take } from '@/features/project/editContext';
 import { Button } from '@/ui/Button';
 
 /** The film at another rate, before and after, beside the plan. */
-export function RatePanel() {
+export const RatePanel = memo(function RatePanel() {
   const change = useRateChange();
   const { project, rateText, think, rate, plan, scopeKind } = change;
   const edit = plan.ok ? plan.value.edit : plan;
@@ -53,4 +54,4 @@ export function RatePanel() {
       </div>
     </section>
   );
-}
+});

@@ -6,7 +6,7 @@ import { type Drawing, drawingById, type Level } from '@/core/document/model';
 import type { ChartTick, TimingChart } from '@/core/document/timingChart';
 import { fractionText, fractionValue, HAND_PARTS } from '@/core/time/fraction';
 import { goToFrame } from '@/features/project/navigation';
-import { DrawingNumber } from '@/features/sheet/ExposureCell';
+import { DrawingNumber } from '@/features/sheet/DrawingNumber';
 
 type Props = {
   level: Level;

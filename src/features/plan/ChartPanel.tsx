@@ -15,6 +15,7 @@ import { ChartLine } from '@/features/plan/ChartLine';
 import { ShapeChoice } from '@/features/plan/ShapeChoice';
 import { contextNow, newId, take } from '@/features/project/editContext';
 import { inView, levelInView, useProject } from '@/features/project/hooks';
+import { useSoon } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
@@ -156,10 +157,15 @@ const PairChart = memo(function PairChart({ level, pair, chart, isKept }: PairCh
   );
 });
 
-/** The timing chart between the two keys around the current frame. */
-export function ChartPanel({ shot }: { shot: Shot }) {
-  const levelId = useViewStore((state) => state.levelId);
-  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+/** The timing chart between the two keys around the current frame; it may come a moment after that. */
+export function ChartPanel({ shot: shotNow }: { shot: Shot }) {
+  const levelId = useSoon(useViewStore((state) => state.levelId));
+  const frame = useSoon(useViewStore((state) => state.frame));
+  return <ChartAt shot={useSoon(shotNow)} levelId={levelId} frame={frame} />;
+}
+
+const ChartAt = memo(function ChartAt({ shot, levelId, frame: frameNow }: { shot: Shot; levelId: string | null; frame: number }) {
+  const frame = Math.min(frameNow, shot.frames - 1);
   const level = levelInView(shot, levelId);
   const pair = level && pairAt(level, frame);
   if (!level || !pair) {
@@ -176,4 +182,4 @@ export function ChartPanel({ shot }: { shot: Shot }) {
   }
   const { chart, isKept } = chartFor(level, pair, newId);
   return <PairChart key={`${pair.from.drawing.id} ${pair.to.drawing.id}`} level={level} pair={pair} chart={chart} isKept={isKept} />;
-}
+});

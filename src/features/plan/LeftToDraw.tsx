@@ -1,6 +1,6 @@
 'use client';
 import { addBusinessDays, addDays, format } from 'date-fns';
-import { Fragment, useEffect, useState } from 'react';
+import { Fragment, memo, useEffect, useState } from 'react';
 import { daysOfWork, leftToDraw } from '@/core/chart/workload';
 import type { Level, Project, Shot } from '@/core/document/model';
 import { workOfProject, workOfShot } from '@/core/sheet/work';
@@ -12,7 +12,7 @@ import { useViewStore } from '@/features/project/viewStore';
 
 const MOST_SHOWN = 24;
 
-function LevelLeft({ level }: { level: Level }) {
+const LevelLeft = memo(function LevelLeft({ level }: { level: Level }) {
   const [showsAll, setShowsAll] = useState(false);
   const left = leftToDraw(level);
   if (left.length === 0) return null;
@@ -53,12 +53,12 @@ function LevelLeft({ level }: { level: Level }) {
       </span>
     </li>
   );
-}
+});
 
 const PER_DAY_KEY = 'lime-tick drawings a day';
 
 /** When all is drawn at so many drawings a day, told for every day and for working days. */
-function Target({ project, shot }: { project: Project; shot: Shot }) {
+const Target = memo(function Target({ project, shot }: { project: Project; shot: Shot }) {
   const [perDayText, setPerDayText] = useState('12');
   useEffect(() => setPerDayText(localStorage.getItem(PER_DAY_KEY) ?? '12'), []);
   const perDay = /^\d{1,4}$/.test(perDayText.trim()) ? Number(perDayText) : 0;
@@ -110,7 +110,7 @@ function Target({ project, shot }: { project: Project; shot: Shot }) {
         })}
     </div>
   );
-}
+});
 
 /** What is planned and not drawn yet, level by level, and when it will be done. */
 export function LeftToDraw({ shot: shotNow }: { shot: Shot }) {

@@ -1,19 +1,25 @@
 'use client';
-import type { Shot } from '@/core/document/model';
+import { memo } from 'react';
+import type { Level, Shot } from '@/core/document/model';
 import { sheetColumns } from '@/core/sheet/columns';
 import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
 import { levelInView, useProject } from '@/features/project/hooks';
+import { useSoon } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
-import { DrawingNumber } from '@/features/sheet/ExposureCell';
+import { DrawingNumber } from '@/features/sheet/DrawingNumber';
 
-/** One card a level: the drawing that shows now, drawn or only planned, and where in its exposure we are. */
-export function ShownCards({ shot }: { shot: Shot }) {
-  const project = useProject();
-  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+/** One card a level: the drawing that shows now, drawn or only planned, and where in its exposure we are. The sheet doesn't wait for them. */
+export function ShownCards({ shot: shotNow }: { shot: Shot }) {
+  const frameNow = useViewStore((state) => state.frame);
   const levelId = useViewStore((state) => state.levelId);
-  const active = levelInView(shot, levelId);
+  const [shot, frame] = [useSoon(shotNow), useSoon(frameNow)];
+  return <Cards shot={shot} frame={Math.min(frame, shot.frames - 1)} active={useSoon(levelInView(shotNow, levelId))} />;
+}
+
+const Cards = memo(function Cards({ shot, frame, active }: { shot: Shot; frame: number; active: Level | undefined }) {
+  const project = useProject();
   return (
     <ul className="flex min-h-12 gap-2 overflow-x-auto" aria-label="Drawings shown now">
       {sheetColumns(shot).map((level) => {
@@ -45,4 +51,4 @@ export function ShownCards({ shot }: { shot: Shot }) {
       })}
     </ul>
   );
-}
+});

@@ -1,7 +1,7 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { savingsOf, workByRole } from '@/core/chart/workload';
-import type { Shot } from '@/core/document/model';
+import type { Project, Shot } from '@/core/document/model';
 import { setStepKeepingTime } from '@/core/edit/blockEdits';
 import { timingShare, workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
@@ -54,9 +54,8 @@ function Share({ shots }: { shots: readonly Shot[] }) {
 }
 
 /** What a slower step would save in the block that is chosen, else in the whole shot; the first three, each made with a press. */
-function Savings({ shot: shotNow }: { shot: Shot }) {
+function Savings({ shot }: { shot: Shot }) {
   const project = useProject();
-  const shot = useCalm(shotNow);
   const selection = useCalm(useViewStore((state) => state.selection));
   const savings = useMemo(() => {
     const levels = selection ? shot.levels.filter((level) => selection.levelIds.includes(level.id)) : shot.levels;
@@ -96,7 +95,10 @@ function Savings({ shot: shotNow }: { shot: Shot }) {
 
 /** The work in the open shot or the whole film: drawings to make by role, drawings a second, how long they stand, what twos would save. */
 export function WorkPanel({ shot }: { shot: Shot }) {
-  const project = useProject();
+  return <WorkOf project={useCalm(useProject())} shot={useCalm(shot)} />;
+}
+
+const WorkOf = memo(function WorkOf({ project, shot }: { project: Project; shot: Shot }) {
   const [scope, setScope] = useState<Scope>('shot');
   const shots = scope === 'shot' ? [shot] : project.shots;
   const work = shots
@@ -135,4 +137,4 @@ export function WorkPanel({ shot }: { shot: Shot }) {
       <Savings shot={shot} />
     </section>
   );
-}
+});

@@ -1,7 +1,9 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 
 const CALM_MILLISECONDS = 120;
+/** What stands on the screen beside the sheet is never older than this while keys are held. */
+const OLDEST_MILLISECONDS = 600;
 
 /**
  * A value as it was when nothing had changed for a moment. For what is worked out from the whole film and
@@ -14,4 +16,19 @@ export function useCalm<T>(value: T): T {
     return () => clearTimeout(timer);
   }, [value]);
   return calm;
+}
+
+/** A value once nothing has changed for a moment, or as it is now and then while it goes on changing. */
+export function useSoon<T>(value: T): T {
+  const [soon, setSoon] = useState(value);
+  const setAt = useRef(0);
+  useEffect(() => {
+    const wait = Math.max(0, Math.min(CALM_MILLISECONDS, setAt.current + OLDEST_MILLISECONDS - performance.now()));
+    const timer = setTimeout(() => {
+      setAt.current = performance.now();
+      setSoon(value);
+    }, wait);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return soon;
 }

@@ -4,7 +4,7 @@ import { drawingById, type Level } from '@/core/document/model';
 import { type Neighbour, neighboursInReach, reachTo } from '@/core/sheet/onion';
 import { runAt } from '@/core/sheet/runs';
 import { changeOnion, useViewStore } from '@/features/project/viewStore';
-import { ROW_PX } from '@/features/sheet/ExposureCell';
+import { ROW_PX } from '@/features/sheet/sheetRows';
 
 type Side = 'before' | 'after';
 

@@ -8,13 +8,14 @@ import { nominalRate } from '@/core/time/rate';
 import { levelInView, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { ColumnEdge } from '@/features/sheet/ColumnEdge';
-import { ROW_PX } from '@/features/sheet/ExposureCell';
 import { DragHint } from '@/features/sheet/SheetMarks';
 import { SheetNow } from '@/features/sheet/SheetNow';
-import { cellsByRow, columnLeft, NO_CELLS, RULER_PX, SheetRow } from '@/features/sheet/SheetRow';
+import { cellsOfStack, SheetStack } from '@/features/sheet/SheetStack';
 import { SoundColumn, useSoundsOver } from '@/features/sheet/SoundColumn';
 import { SoundHead } from '@/features/sheet/SoundHead';
+import { COLUMN_GAP_PX, ROW_PX, RULER_PX, STACK_ROWS } from '@/features/sheet/sheetRows';
 import { useSheetPointer } from '@/features/sheet/useSheetPointer';
+import { useCanvasLook } from '@/ui/useCanvasLook';
 
 const NOTES_PX = 56;
 const NARROWEST_COLUMN_PX = 40;
@@ -32,9 +33,6 @@ const NOTE_MARK: Record<NoteKind, (words: string) => string> = {
   word: (words) => `“${words}”`,
   accent: (words) => `› ${words}`,
 };
-
-/** Rows are made in stacks of so many, so that most steps of a frame make none. */
-const STACK_ROWS = 8;
 
 /** The rows in sight with a stack more on both sides, whole stacks of them. */
 function rowsAround({ startIndex, endIndex, count }: Range): number[] {
@@ -100,9 +98,12 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
   const { widthPx: roomPx, scrolledPx } = useColumnRoom(scroller);
   const share = (roomPx - headPx - NOTES_PX) / Math.max(columns.length, 1);
   const narrowestPx = showsPlaces ? NARROWEST_WITH_PLACES_PX : NARROWEST_COLUMN_PX;
-  const widthPx = Math.max(
-    narrowestPx,
-    columnWidthPx ?? Math.max(soundPx > 0 ? SHARED_BESIDE_SOUND_PX : SHARED_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share)),
+  // Whole pixels, so that what is painted lies sharp on the screen.
+  const widthPx = Math.floor(
+    Math.max(
+      narrowestPx,
+      columnWidthPx ?? Math.max(soundPx > 0 ? SHARED_BESIDE_SOUND_PX : SHARED_COLUMN_PX, Math.min(WIDEST_COLUMN_PX, share)),
+    ),
   );
   const columnWidth = `${widthPx}px`;
   // A level that becomes the current one comes in sight with one beside it.
@@ -115,7 +116,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
     if (columnPx - widthPx < scrollLeft) element.scrollLeft = Math.max(0, columnPx - headPx - widthPx);
     else if (columnPx + 2 * widthPx > scrollLeft + clientWidth) element.scrollLeft = columnPx + 2 * widthPx - clientWidth;
   }, [chosenColumn, widthPx, headPx]);
-  const left = (column: number) => columnLeft(column, columnWidth, headPx);
+  const left = (column: number) => `${headPx + column * widthPx}px`;
   const levelAtX = (x: number): Level | undefined => (x < headPx ? undefined : columns[Math.floor((x - headPx) / widthPx)]);
   const fromColumn = Math.max(0, Math.floor((scrolledPx - headPx) / widthPx) - 1);
   const toColumn = Math.min(columns.length, Math.ceil((scrolledPx + roomPx - headPx) / widthPx) + 1);
@@ -124,10 +125,8 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
   const rows = virtualizer.getVirtualItems();
   const fromFrame = rows[0]?.index ?? 0;
   const toFrame = (rows.at(-1)?.index ?? 0) + 1;
-  const visible = useMemo(
-    () => cellsByRow(columns, shot.frames, fromFrame, toFrame, fromColumn, toColumn),
-    [columns, shot.frames, fromFrame, toFrame, fromColumn, toColumn],
-  );
+  const stacks = rows.filter(({ index }) => index % STACK_ROWS === 0).map(({ index }) => index);
+  const look = useCanvasLook();
   const notes = useMemo(() => notesByFrame(shot.notes), [shot.notes]);
   const minWidth = headPx + NOTES_PX + columns.length * widthPx;
 
@@ -183,8 +182,12 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
           </span>
         </div>
         <div
-          className="relative touch-pan-y select-none contain-strict"
-          style={{ height: virtualizer.getTotalSize(), minWidth }}
+          className="seconds relative touch-pan-y select-none contain-strict"
+          style={{
+            height: virtualizer.getTotalSize(),
+            minWidth,
+            backgroundSize: `100% ${perSecond * ROW_PX}px, 100% ${(perSecond % 2 === 0 ? perSecond / 2 : perSecond) * ROW_PX}px`,
+          }}
           {...pointer.handlers}
         >
           <SheetNow
@@ -194,23 +197,29 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
             left={level && columns.includes(level) ? left(columns.indexOf(level)) : null}
           />
           <SoundColumn laned={laned} lanePx={lanePx} shot={shot} left={RULER_PX} fromFrame={fromFrame} toFrame={toFrame} />
-          {rows.map((row) => (
-            <SheetRow
-              key={row.key}
-              index={row.index}
-              firstNumber={project.firstFrameNumber}
-              framesPerSecond={perSecond}
-              shotFrames={shot.frames}
-              columns={columns}
-              columnWidth={columnWidth}
-              headPx={headPx}
-              cells={visible[row.index - fromFrame] ?? NO_CELLS}
-              selection={selection}
-              showsPlaces={showsPlaces}
-              note={notes.get(row.index)}
-              mark={marks?.get(row.index)}
-            />
-          ))}
+          <div role="rowgroup" className="absolute inset-0 isolate contain-layout">
+            {stacks.map((startFrame) => (
+              <SheetStack
+                key={startFrame}
+                startFrame={startFrame}
+                shotFrames={shot.frames}
+                firstNumber={project.firstFrameNumber}
+                framesPerSecond={perSecond}
+                columns={columns}
+                fromColumn={fromColumn}
+                toColumn={toColumn}
+                columnPx={widthPx}
+                headPx={headPx}
+                cells={cellsOfStack(columns, shot.frames, startFrame, fromColumn, toColumn)}
+                isFirst={startFrame === fromFrame}
+                selection={selection}
+                showsPlaces={showsPlaces}
+                notes={notes}
+                marks={marks}
+                look={look}
+              />
+            ))}
+          </div>
           {selection && selection.levelIds.length > 0 && (
             <div
               className="pointer-events-none absolute rounded-[7px] border-2 border-moss"
@@ -218,7 +227,7 @@ export function Sheet({ shot, marks }: { shot: Shot; marks?: ReadonlyMap<number,
                 top: selection.fromFrame * ROW_PX,
                 height: (selection.toFrame - selection.fromFrame + 1) * ROW_PX,
                 left: left(Math.min(...selection.levelIds.map((id) => columns.findIndex((column) => column.id === id)))),
-                width: `calc(${selection.levelIds.length} * ${columnWidth} - 4px)`,
+                width: selection.levelIds.length * widthPx - COLUMN_GAP_PX,
               }}
             />
           )}

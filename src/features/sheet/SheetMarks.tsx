@@ -2,7 +2,7 @@
 import type { Level, Shot } from '@/core/document/model';
 import { useViewStore } from '@/features/project/viewStore';
 import { type Drag, readBlockDrag, readDrag } from '@/features/sheet/drag';
-import { ROW_PX } from '@/features/sheet/ExposureCell';
+import { ROW_PX } from '@/features/sheet/sheetRows';
 
 type HintProps = {
   drag: Drag;

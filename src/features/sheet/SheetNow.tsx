@@ -3,8 +3,8 @@ import { type RefObject, useEffect } from 'react';
 import type { Level, Shot } from '@/core/document/model';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
 import { useViewStore } from '@/features/project/viewStore';
-import { ROW_PX } from '@/features/sheet/ExposureCell';
 import { OnionBracket } from '@/features/sheet/OnionBracket';
+import { ROW_PX } from '@/features/sheet/sheetRows';
 
 const MARGIN_PX = ROW_PX * 3;
 

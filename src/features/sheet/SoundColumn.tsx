@@ -10,7 +10,7 @@ import { contextIn, take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useRecordingStore } from '@/features/project/recordings';
-import { ROW_PX } from '@/features/sheet/ExposureCell';
+import { ROW_PX } from '@/features/sheet/sheetRows';
 
 /** A lane of its own for sounds that overlap, narrower where there are several. */
 const LANE_PX = 24;

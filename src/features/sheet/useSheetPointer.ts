@@ -7,7 +7,7 @@ import type { PlacedRun } from '@/core/sheet/runs';
 import { extendSelection } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 import { type Drag, readBlockDrag, readDrag } from '@/features/sheet/drag';
-import { ROW_PX } from '@/features/sheet/ExposureCell';
+import { ROW_PX } from '@/features/sheet/sheetRows';
 import { make } from '@/features/sync/session';
 
 const END_PX = 6;

@@ -25,7 +25,9 @@ export function useAddress(stage: Stage, isOpen: boolean): void {
     const tell = () => {
       const view = inView();
       const title = useProjectStore.getState().project?.title;
-      document.title = [...(title ? [title] : []), ...(view ? [view.shot.code] : []), STAGE_NAMES[stage]].join(' · ');
+      const words = [...(title ? [title] : []), ...(view ? [view.shot.code] : []), STAGE_NAMES[stage]].join(' · ');
+      // Set with every step it would be told to the browser's own window each time.
+      if (document.title !== words) document.title = words;
       clearTimeout(timer);
       if (!view || useViewStore.getState().playing) return;
       const search = searchOf(view.project, view.shot, view.frame);
