@@ -1,7 +1,10 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
-import type { Digest, Size } from '@/core/document/model';
+import type { CheckedAgainst } from '@/core/check/check';
+import type { Finding } from '@/core/check/finding';
+import { type Delta, deltaOf, withDelta } from '@/core/delta';
+import type { Digest, Project, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
 import { BROWSER_CODECS, type VideoCodec } from '@/core/output/film';
 import type { JobEvent } from '@/core/output/jobState';
@@ -11,6 +14,7 @@ import type { PictureName, PictureStack } from '@/core/render/stacks';
 import type { Mixing } from '@/workers/output/outputFormat';
 import type { LayerPng } from '@/workers/output/pictures/oraFile';
 import type {
+  CheckWorker,
   ClipCount,
   ClipEnd,
   ClipFacts,
@@ -98,6 +102,7 @@ const previewHelper = new Helper<PreviewWorker>(
 const inspectHelper = new Helper<InspectWorker>(
   () => new Worker(new URL('./inspect/inspect.worker.ts', import.meta.url), { type: 'module' }),
 );
+const checkHelper = new Helper<CheckWorker>(() => new Worker(new URL('./inspect/check.worker.ts', import.meta.url), { type: 'module' }));
 const fixHelper = new Helper<FixWorker>(() => new Worker(new URL('./inspect/fixAll.worker.ts', import.meta.url), { type: 'module' }));
 const pictureHelper = new Helper<PictureWorker>(
   () => new Worker(new URL('./ingest/picture.worker.ts', import.meta.url), { type: 'module' }),
@@ -108,6 +113,7 @@ export function warmWorkers(): void {
   previewHelper.warm();
   pictureHelper.warm();
   inspectHelper.warm();
+  checkHelper.warm();
 }
 
 /** A stack composited in the preview worker. */
@@ -121,6 +127,29 @@ export const clipFrame = (name: PictureName, mostWidthPx: number): Promise<Image
 /** Looks at the pictures of a film off the page's thread; null when `stopInspecting` came first. */
 export const inspectFilm = (inspection: Inspection, onProgress: (done: number, all: number) => void): Promise<PictureFacts | null> =>
   inspectHelper.ask((remote) => remote.inspect(inspection, proxy(onProgress)) as Promise<PictureFacts | null>);
+
+/** What the checking worker holds, and what it found then. */
+let checked: {
+  readonly of: { readonly project: Project; readonly against: CheckedAgainst } | null;
+  readonly findings: readonly Finding[];
+} = {
+  of: null,
+  findings: [],
+};
+
+/** Checks a film off the page's thread, one after another: what has changed since the last time is all that goes there and back. */
+export async function checkFilm(project: Project, against: CheckedAgainst): Promise<readonly Finding[]> {
+  const of = { project, against };
+  try {
+    const changed = await checkHelper.ask((remote) => remote.check(deltaOf(checked.of, of)) as Promise<Delta>);
+    checked = { of, findings: withDelta(checked.findings, changed) as readonly Finding[] };
+    return checked.findings;
+  } catch (error) {
+    // One that is started again holds nothing.
+    checked = { of: null, findings: [] };
+    throw error;
+  }
+}
 
 /** Stops whatever of a film is being looked at; what was seen is remembered. */
 export const stopInspecting = (): Promise<void> => inspectHelper.ask((remote) => remote.stop());

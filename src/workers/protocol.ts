@@ -5,6 +5,7 @@ import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_KINDS, type FindingKind } from '@/core/check/finding';
 import type { FrameDigests } from '@/core/count/frameDigests';
 import type { HandoverCount } from '@/core/count/verdict';
+import type { Delta } from '@/core/delta';
 import { BLEND_MODES } from '@/core/document/blendModes';
 import type { Clip } from '@/core/document/clip';
 import type { Finish } from '@/core/document/finish';
@@ -88,6 +89,9 @@ export type FixAnswer = {
 };
 
 export type FixWorker = { fix(question: FixQuestion): Promise<Outcome<FixAnswer>> };
+
+/** Checks a film, told what has changed since it was checked last, and tells what has changed among the findings; both of nothing at first. */
+export type CheckWorker = { check(delta: Delta): Promise<Delta> };
 
 /** A recording decoded: every channel's samples from -1 to 1, and how loud it is along its length (see `@/core/sound/peaks`); or why it can't be. */
 export type DecodedSound =

@@ -29,7 +29,7 @@ export function CheckStage() {
   const shot = useShot();
   const level = useLevel();
   const measures = useInspectionStore((state) => state.facts.measures);
-  const { project, against, open, kept } = useFindings(useProject());
+  const { project, against, open, kept, isChecked } = useFindings(useProject());
   const [graph, setGraph] = useState<Graph>('travel');
   const marks = useMemo(() => marksOf(open, shot?.id), [open, shot?.id]);
   const exposures = useMemo(() => (level ? measuredExposures(level, measures) : []), [level, measures]);
@@ -55,7 +55,7 @@ export function CheckStage() {
         )}
       </div>
       <Boundary what="The findings">
-        <FindingsPanel project={project} against={against} open={open} kept={kept} />
+        <FindingsPanel project={project} against={against} open={open} kept={kept} isChecked={isChecked} />
       </Boundary>
     </div>
   );

@@ -82,11 +82,14 @@ export function FindingsPanel({
   against,
   open,
   kept,
+  isChecked,
 }: {
   project: Project;
   against: CheckedAgainst;
   open: readonly Finding[];
   kept: readonly NotedFinding[];
+  /** Whether it was checked already: before that nothing is known to agree. */
+  isChecked: boolean;
 }) {
   const [mendingKind, setMendingKind] = useState<FindingKind | null>(null);
   const [differing, setDiffering] = useState<Finding | null>(null);
@@ -97,7 +100,7 @@ export function FindingsPanel({
     <section aria-label="Findings" className="panel flex flex-col overflow-hidden">
       <div className="flex items-center gap-2 border-line border-b px-3.5 py-2">
         <h2 className="flex-1 font-bold">
-          {open.length === 0 ? 'No findings' : plural(open.length, 'finding')}{' '}
+          {!isChecked ? 'Checking …' : open.length === 0 ? 'No findings' : plural(open.length, 'finding')}{' '}
           <span className="block font-normal text-soft text-xs">in {plural(project.shots.length, 'shot')}</span>
         </h2>
         <WhatIsChecked />
@@ -114,7 +117,7 @@ export function FindingsPanel({
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: it only takes note of presses on the buttons within, by key or pointer */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: as above */}
       <div ref={list} tabIndex={-1} onClick={onPressed} className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3.5">
-        {open.length === 0 && (
+        {isChecked && open.length === 0 && (
           <p className="text-soft">
             Counts, pictures and exposures agree everywhere the checks reach: lengths, repeats and near repeats, seams and cuts, gaps,
             strays, frames on which nothing moves, charts, numbers, sounds, flashes, and drawings never shown or not drawn.

@@ -87,7 +87,7 @@ function BrokenLink({ between, findings }: { between: string; findings: readonly
 export function Path({ stage }: { stage: Stage }) {
   const project = useProject();
   const shot = useShot();
-  const { project: calm, open: findings, links, last } = useFindings(project);
+  const { project: calm, open: findings, isChecked, links, last } = useFindings(project);
   // Playing needs the machine for itself.
   const playing = useViewStore((state) => state.playing);
   useInspection(calm, !playing && (stage === 'check' || stage === 'assemble' || stage === 'hand-over'));
@@ -95,7 +95,7 @@ export function Path({ stage }: { stage: Stage }) {
   const counts: Record<Stage, string> = {
     plan: shot ? `${countText(shot.frames)} fr · ${plural(work.drawings, 'drawing')}` : 'no shot',
     draw: `${countText(work.drawn)} of ${countText(work.drawings)} drawn`,
-    check: findings.length === 0 ? 'no findings' : plural(findings.length, 'finding'),
+    check: !isChecked ? 'checking …' : findings.length === 0 ? 'no findings' : plural(findings.length, 'finding'),
     assemble: `${countText(framesOfReel(project))} fr`,
     'hand-over': last ? `${countText(last.count.frames)} fr counted` : 'none yet',
   };

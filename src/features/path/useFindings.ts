@@ -2,8 +2,7 @@
 
 import { useEffect, useMemo, useState } from 'react';
 import type { Receipt } from '@/contracts/receipt';
-import { type CheckedAgainst, checkProject, linkStates, partKept } from '@/core/check/check';
-import type { Finding } from '@/core/check/finding';
+import { type CheckedAgainst, linkStates, partKept } from '@/core/check/check';
 import type { LastHandover } from '@/core/check/lastHandover';
 import { judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
@@ -13,6 +12,7 @@ import { digestOfBytes } from '@/core/raster/digest';
 import { framesOfReel } from '@/core/reel/reel';
 import { remembered } from '@/core/remembered';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
+import { useCheckedStore, wantChecked } from '@/features/path/checking';
 import { useInspectionStore } from '@/features/path/inspecting';
 import { useClipStore } from '@/features/project/clips';
 import { shotInView } from '@/features/project/hooks';
@@ -20,7 +20,7 @@ import { useRateMoveStore } from '@/features/project/rateMove';
 import { useRecordingStore } from '@/features/project/recordings';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
-import { useProjectStore, whenClosed } from '@/features/sync/projectStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { FORMATS } from '@/workers/client';
 
 /** Whether what was handed over is the film frame by frame in its size and rate, and not its drawings or levels apart. */
@@ -65,28 +65,6 @@ function usePlanDigest(project: Project, withBackground: boolean | null): string
   return known?.project === project ? known.digest : null;
 }
 
-/** What was checked last: the path and the stage ask for the same. */
-let lastChecked: { readonly project: Project; readonly against: CheckedAgainst; readonly findings: readonly Finding[] } | null = null;
-whenClosed(() => {
-  lastChecked = null;
-});
-
-const sameAgainst = (a: CheckedAgainst, b: CheckedAgainst) =>
-  a.facts === b.facts &&
-  a.sounds === b.sounds &&
-  a.clips === b.clips &&
-  a.rateMove === b.rateMove &&
-  a.handedOver === b.handedOver &&
-  a.planDigestNow === b.planDigestNow &&
-  a.loop === b.loop;
-
-function checked(project: Project, against: CheckedAgainst): readonly Finding[] {
-  if (lastChecked?.project === project && sameAgainst(lastChecked.against, against)) return lastChecked.findings;
-  const findings = checkProject(project, against);
-  lastChecked = { project, against, findings };
-  return findings;
-}
-
 /** The last handover as it is held against today, made once for each receipt. */
 const handedOverBy = remembered(handedOverOf);
 
@@ -98,21 +76,44 @@ function useLoop(project: Project): CheckedAgainst['loop'] {
   return useMemo(() => (loop && id ? { shotId: id, ...loop } : null), [loop, id]);
 }
 
-/** Everything Check finds in a project, parted into open and kept; the state of the path's links, and the last whole handover. */
+/** Before anything has been checked nothing is known to agree. */
+const NOT_COMPARED: ReturnType<typeof linkStates> = {
+  'plan-draw': 'nothing',
+  'draw-check': 'nothing',
+  'check-assemble': 'nothing',
+  'assemble-handover': 'nothing',
+};
+
+/** Everything Check finds in a project, parted into open and kept; the state of the path's links, and the last whole handover. All of it is of `project`, as it was checked last; `isChecked` once it was. */
 export function useFindings(projectNow: Project) {
-  const project = useCalm(projectNow);
+  const calm = useCalm(projectNow);
   const receipts = useProjectStore((state) => state.receipts);
   const facts = useInspectionStore((state) => state.facts);
   const sounds = useRecordingStore((state) => state.facts);
   const clips = useClipStore((state) => state.facts);
   const rateMove = useRateMoveStore((state) => state.rateMove);
   const last = useMemo(() => lastWhole(receipts), [receipts]);
-  const planDigestNow = usePlanDigest(project, last?.withBackground ?? null);
-  const loop = useLoop(project);
+  const planDigestNow = usePlanDigest(calm, last?.withBackground ?? null);
+  const loop = useLoop(calm);
+  const against = useMemo<CheckedAgainst>(
+    () => ({ facts, sounds, clips, rateMove, handedOver: last && handedOverBy(last), planDigestNow, loop }),
+    [facts, sounds, clips, rateMove, last, planDigestNow, loop],
+  );
+  useEffect(() => wantChecked(calm, against), [calm, against]);
+  const checked = useCheckedStore();
   return useMemo(() => {
-    const handedOver = last && handedOverBy(last);
-    const against: CheckedAgainst = { facts, sounds, clips, rateMove, handedOver, planDigestNow, loop };
-    const { open, kept } = partKept(project, checked(project, against));
-    return { project, against, open, kept, links: linkStates(project, open, handedOver), last };
-  }, [project, last, planDigestNow, facts, sounds, clips, rateMove, loop]);
+    const isOfThis = checked.project?.id === calm.id;
+    const project = isOfThis && checked.project ? checked.project : calm;
+    const { open, kept } = partKept(project, isOfThis ? checked.findings : []);
+    const { handedOver } = isOfThis && checked.against ? checked.against : against;
+    return {
+      project,
+      against: (isOfThis && checked.against) || against,
+      open,
+      kept,
+      isChecked: isOfThis,
+      links: isOfThis ? linkStates(project, open, handedOver) : NOT_COMPARED,
+      last,
+    };
+  }, [checked, calm, against, last]);
 }

@@ -82,9 +82,12 @@ export const SheetRow = memo(function SheetRow(props: Props) {
         role="rowheader"
         aria-colindex={1}
         aria-label={`Frame ${index + firstNumber}`}
-        className="pointer-events-none absolute left-0"
+        // The number is painted; here it is only heard.
+        className="pointer-events-none absolute left-0 text-[0px]"
         style={{ top: index * ROW_PX, height: ROW_PX, width: RULER_PX }}
-      />
+      >
+        {index + firstNumber}
+      </span>
       {cells.map(({ column, run }) => {
         const level = columns[column] as Level;
         return (
