@@ -13,7 +13,8 @@ export type FillOptions = { readonly tolerance: number; readonly closesGapsPx: n
 
 const STEP = 3;
 const DIAGONAL = 4;
-const FAR = 60_000;
+/** As far as is told apart: further than any gap reaches, and with room in a byte for one more step. */
+const FAR = 250;
 
 /** The pixels an area fill reaches: 1 where colour comes, row by row. All 0 when `x`, `y` lie outside. */
 export function filledArea(size: Size, rgba: Uint8ClampedArray | Uint8Array, x: number, y: number, options: FillOptions): Uint8Array {
@@ -65,39 +66,40 @@ function likePixel(rgba: Uint8ClampedArray | Uint8Array, pixels: number, seed: n
   return free;
 }
 
-/** The pixels that hang together with `seed` by their sides, found row by row. */
+/** The pixels that hang together with `seed` by their sides, found row by row; `free` is used up. The search for where a run ends is left to the engine, which looks at many bytes at once. */
 function runOver({ width, height }: Size, free: Uint8Array, seed: number): Uint8Array {
   const area = new Uint8Array(free.length);
   if (free[seed] !== 1) return area;
   const waiting: number[] = [seed];
-  const wait = (rowStart: number, from: number, to: number) => {
-    let inRun = false;
-    for (let index = rowStart + from; index <= rowStart + to; index++) {
-      const wanted = free[index] === 1 && area[index] === 0;
-      if (wanted && !inRun) waiting.push(index);
-      inRun = wanted;
+  /** Runs of free pixels from one index (inclusive) to another (exclusive) wait, by their first pixel there. */
+  const wait = (from: number, to: number) => {
+    const part = free.subarray(from, to);
+    for (let at = part.indexOf(1); at !== -1; at = part.indexOf(1, at)) {
+      waiting.push(from + at);
+      at = part.indexOf(0, at);
+      if (at === -1) return;
     }
   };
   for (let start = waiting.pop(); start !== undefined; start = waiting.pop()) {
-    if (area[start] === 1) continue;
+    if (free[start] !== 1) continue;
     const row = Math.floor(start / width);
     const rowStart = row * width;
-    let from = start - rowStart;
-    let to = from;
-    while (from > 0 && free[rowStart + from - 1] === 1) from--;
-    while (to < width - 1 && free[rowStart + to + 1] === 1) to++;
-    area.fill(1, rowStart + from, rowStart + to + 1);
-    if (row > 0) wait(rowStart - width, from, to);
-    if (row < height - 1) wait(rowStart + width, from, to);
+    const from = rowStart + free.subarray(rowStart, start).lastIndexOf(0) + 1;
+    const wall = free.subarray(start, rowStart + width).indexOf(0);
+    const to = wall === -1 ? rowStart + width : start + wall;
+    area.fill(1, from, to);
+    free.fill(0, from, to);
+    if (row > 0) wait(from - width, to - width);
+    if (row < height - 1) wait(from + width, to + width);
   }
   return area;
 }
 
-/** Three times the chamfer distance of every free pixel to the nearest wall; 0 on walls. The page's edge is no wall. */
-function distanceToWalls({ width, height }: Size, free: Uint8Array): Uint16Array {
+/** Three times the chamfer distance of every free pixel to the nearest wall, `FAR` at most; 0 on walls. The page's edge is no wall. */
+function distanceToWalls({ width, height }: Size, free: Uint8Array): Uint8Array {
   // A border of one far pixel around the page spares every neighbour the question whether it is there.
   const stride = width + 2;
-  const padded = new Uint16Array(stride * (height + 2)).fill(FAR);
+  const padded = new Uint8Array(stride * (height + 2)).fill(FAR);
   for (let y = 0, index = 0; y < height; y++)
     for (let x = 0, at = (y + 1) * stride + 1; x < width; x++, index++, at++) if (free[index] !== 1) padded[at] = 0;
   const sweep = (from: number, to: number, by: 1 | -1) => {
@@ -107,13 +109,13 @@ function distanceToWalls({ width, height }: Size, free: Uint8Array): Uint16Array
       if (distance === 0) continue;
       const side = Math.min(padded[at + beside] as number, padded[at + above] as number) + STEP;
       const slant = Math.min(padded[at + corner] as number, padded[at + otherCorner] as number) + DIAGONAL;
-      const least = Math.min(side, slant);
+      const least = side < slant ? side : slant;
       if (least < distance) padded[at] = least;
     }
   };
   for (let y = 1; y <= height; y++) sweep(y * stride + 1, y * stride + 1 + width, 1);
   for (let y = height; y >= 1; y--) sweep(y * stride + width, y * stride, -1);
-  const distance = new Uint16Array(free.length);
+  const distance = new Uint8Array(free.length);
   for (let y = 0; y < height; y++) distance.set(padded.subarray((y + 1) * stride + 1, (y + 1) * stride + 1 + width), y * width);
   return distance;
 }
@@ -177,9 +179,13 @@ export function layColour({ width }: Size, rgba: Uint8ClampedArray, area: Uint8A
   const [whole] = new Uint32Array(new Uint8Array([...channels, 255]).buffer);
   for (let index = 0; index < area.length; index++) {
     if (area[index] === 1) {
-      pixels[index] = whole as number;
+      const end = area.indexOf(0, index);
+      const to = end === -1 ? area.length : end;
+      pixels.fill(whole as number, index, to);
+      index = to - 1;
       continue;
     }
+    if (pixels[index] === 0) continue;
     const at = index * 4;
     if (rgba[at + 3] === 0) continue;
     const x = index % width;
