@@ -54,7 +54,7 @@ export { FORMATS } from '@/workers/output/formats/list';
 export type { Mixing } from '@/workers/output/outputFormat';
 export type { LayerPng } from '@/workers/output/pictures/oraFile';
 export type { ClipFacts, FixAnswer, HandoverOrder, HandoverResult, ReadClipFrame, TrialEnd, TriedPicture } from '@/workers/protocol';
-export { drawLayers } from '@/workers/render/compositor';
+export { drawLayers } from '@/workers/render/drawLayers';
 export { PictureCache } from '@/workers/render/pictureCache';
 export { loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 

@@ -109,7 +109,7 @@ function distanceToWalls({ width, height }: Size, free: Uint8Array): Uint8Array 
       if (distance === 0) continue;
       const side = Math.min(padded[at + beside] as number, padded[at + above] as number) + STEP;
       const slant = Math.min(padded[at + corner] as number, padded[at + otherCorner] as number) + DIAGONAL;
-      const least = side < slant ? side : slant;
+      const least = Math.min(side, slant);
       if (least < distance) padded[at] = least;
     }
   };

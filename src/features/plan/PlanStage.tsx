@@ -1,6 +1,5 @@
 'use client';
 import { Tabs } from 'radix-ui';
-import { DrawingsGraph } from '@/features/clock/DrawingsGraph';
 import { RatePanel } from '@/features/format/RatePanel';
 import { ChartPanel } from '@/features/plan/ChartPanel';
 import { LeftToDraw } from '@/features/plan/LeftToDraw';
@@ -15,6 +14,9 @@ import { Sheet } from '@/features/sheet/Sheet';
 import { SheetCommandsBar } from '@/features/sheet/SheetCommandsBar';
 import { AfterPaint } from '@/ui/AfterPaint';
 import { Boundary } from '@/ui/Boundary';
+import { Later, part } from '@/ui/later';
+
+const drawingsGraph = part(async () => (await import('@/features/clock/DrawingsGraph')).DrawingsGraph);
 
 type Tab = (typeof TABS)[number];
 type Side = (typeof SIDES)[number];
@@ -74,7 +76,7 @@ export function PlanStage() {
           </Tabs.Content>
           <Tabs.Content value="graph" className="min-h-0 flex-1">
             <Boundary what="The graph">
-              <DrawingsGraph />
+              <Later of={drawingsGraph} props={{}} />
             </Boundary>
           </Tabs.Content>
         </Tabs.Root>

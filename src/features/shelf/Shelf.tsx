@@ -5,12 +5,14 @@ import { toast } from 'sonner';
 import type { ShelfEntry } from '@/contracts/project';
 import { beginTourOnce } from '@/features/help/tourStore';
 import { BringPackage } from '@/features/shelf/BringPackage';
-import { NewProject } from '@/features/shelf/NewProject';
 import { ProjectCard } from '@/features/shelf/ProjectCard';
 import { fetchShelf, openDemo } from '@/features/sync/api';
 import { Button } from '@/ui/Button';
 import { LookChoice } from '@/ui/LookChoice';
+import { Later, loadAllParts, part } from '@/ui/later';
 import { Mark } from '@/ui/Mark';
+
+const newProject = part(async () => (await import('@/features/shelf/NewProject')).NewProject);
 
 /** Home: every project as a card; start one, or open the demo. */
 export function Shelf() {
@@ -23,6 +25,10 @@ export function Shelf() {
     fetchShelf().then(setEntries, (error: unknown) => setFailure(error instanceof Error ? error.message : 'The server doesn’t answer.'));
   }, []);
   useEffect(load, [load]);
+  const isShown = entries !== null;
+  useEffect(() => {
+    if (isShown) void loadAllParts();
+  }, [isShown]);
 
   const demo = () => {
     setMaking(true);
@@ -79,7 +85,7 @@ export function Shelf() {
       <footer className="mt-auto border-line border-t pt-4">
         <LookChoice />
       </footer>
-      <NewProject open={starting} onOpenChange={setStarting} />
+      <Later of={newProject} props={{ open: starting, onOpenChange: setStarting }} />
     </main>
   );
 }

@@ -2,10 +2,6 @@
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { BACK_TO_SHELF } from '@/core/words';
-import { BringDialog } from '@/features/bring/BringDialog';
-import { ClipDialog } from '@/features/bring/ClipDialog';
-import { SoundDialog } from '@/features/bring/SoundDialog';
-import { TraceDialog } from '@/features/bring/TraceDialog';
 import { useDroppedFiles } from '@/features/bring/useDroppedFiles';
 import { Clock } from '@/features/clock/Clock';
 import { playerCommands } from '@/features/clock/playerCommands';
@@ -13,17 +9,11 @@ import { hearFrames } from '@/features/clock/scrubSound';
 import { AskDialog } from '@/features/commands/AskDialog';
 import { type Command, keyText } from '@/features/commands/command';
 import { everyCommand } from '@/features/commands/everyCommand';
-import { Finder } from '@/features/commands/Finder';
-import { KeysDialog } from '@/features/commands/KeysDialog';
 import { loadKeys } from '@/features/commands/keyStore';
 import { useClipboard } from '@/features/commands/useClipboard';
 import { useKeys } from '@/features/commands/useKeys';
-import { FormatDialog } from '@/features/format/FormatDialog';
 import { formatCommands } from '@/features/format/formatCommands';
-import { RateDialog } from '@/features/format/RateDialog';
-import { HelpDialog } from '@/features/help/HelpDialog';
 import { openHelp } from '@/features/help/helpStore';
-import { Tour } from '@/features/help/Tour';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { Path } from '@/features/path/Path';
 import { goToStage, STAGE_NAMES, STAGES, type Stage, stageOf } from '@/features/path/stages';
@@ -33,9 +23,7 @@ import { useProject } from '@/features/project/hooks';
 import { useRateMoves } from '@/features/project/rateMove';
 import { useListening } from '@/features/project/recordings';
 import { resetView, useViewStore } from '@/features/project/viewStore';
-import { PrintDialog } from '@/features/sheet/PrintDialog';
 import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
-import { SoundsDialog } from '@/features/sound/SoundsDialog';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
 import { closeSession, openSession } from '@/features/sync/session';
@@ -46,9 +34,24 @@ import { ShotMenu } from '@/features/workspace/ShotMenu';
 import { goToAddress, useAddress } from '@/features/workspace/useAddress';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
+import { Later, loadAllParts, part } from '@/ui/later';
 import { recallLook } from '@/ui/look';
 import { Mark } from '@/ui/Mark';
 import { warmWorkers } from '@/workers/client';
+
+// Windows come after what is looked at first.
+const bringDialog = part(async () => (await import('@/features/bring/BringDialog')).BringDialog);
+const clipDialog = part(async () => (await import('@/features/bring/ClipDialog')).ClipDialog);
+const soundDialog = part(async () => (await import('@/features/bring/SoundDialog')).SoundDialog);
+const traceDialog = part(async () => (await import('@/features/bring/TraceDialog')).TraceDialog);
+const finder = part(async () => (await import('@/features/commands/Finder')).Finder);
+const keysDialog = part(async () => (await import('@/features/commands/KeysDialog')).KeysDialog);
+const formatDialog = part(async () => (await import('@/features/format/FormatDialog')).FormatDialog);
+const rateDialog = part(async () => (await import('@/features/format/RateDialog')).RateDialog);
+const helpDialog = part(async () => (await import('@/features/help/HelpDialog')).HelpDialog);
+const tour = part(async () => (await import('@/features/help/Tour')).Tour);
+const printDialog = part(async () => (await import('@/features/sheet/PrintDialog')).PrintDialog);
+const soundsDialog = part(async () => (await import('@/features/sound/SoundsDialog')).SoundsDialog);
 
 function Opening({ failure }: { failure: string | null }) {
   return (
@@ -72,6 +75,9 @@ function Opening({ failure }: { failure: string | null }) {
     </main>
   );
 }
+
+/** How long after a project is shown the rest of the program comes. */
+const CALM_MILLISECONDS = 300;
 
 const FIND_KEY = 'Mod+K';
 
@@ -117,6 +123,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
   const isAside = useProjectStore((state) => state.aside.length > 0);
   const stage = stageOf(usePathname());
   const [finding, setFinding] = useState(false);
+  const [isCalm, setCalm] = useState(false);
   const [recoveredId, setRecoveredId] = useState<string | null>(null);
   const openFinder = useMemo(() => () => setFinding(true), []);
   const commands = useEveryCommand(projectId, openFinder);
@@ -155,9 +162,18 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
   // biome-ignore lint/correctness/useExhaustiveDependencies: playback belongs to the stage it was started on
   useEffect(() => useViewStore.setState({ playing: false, paperAlone: false }), [stage]);
 
-  useAddress(stage, isOpen && recoveredId === projectId);
+  const isShown = isOpen && recoveredId === projectId;
+  useAddress(stage, isShown);
+  useEffect(() => {
+    if (!isShown) return;
+    const timer = setTimeout(() => {
+      setCalm(true);
+      void loadAllParts();
+    }, CALM_MILLISECONDS);
+    return () => clearTimeout(timer);
+  }, [isShown]);
 
-  if (!isOpen || recoveredId !== projectId) return <Opening failure={failure} />;
+  if (!isShown) return <Opening failure={failure} />;
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <header
@@ -191,16 +207,20 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
           <Clock />
         </Boundary>
       </div>
-      <Finder commands={commands} open={finding} onOpenChange={setFinding} />
+      {isCalm && <Later of={finder} isWindow props={{ commands, open: finding, onOpenChange: setFinding }} />}
       <Boundary what="A window">
-        <KeysDialog commands={commands} />
-        <HelpDialog commands={commands} stage={stage} />
-        <Tour commands={commands} />
-        <BringDialog />
-        <TraceDialog />
-        <SoundDialog />
-        <ClipDialog />
-        <SoundsDialog />
+        {isCalm && (
+          <>
+            <Later of={keysDialog} isWindow props={{ commands }} />
+            <Later of={helpDialog} isWindow props={{ commands, stage }} />
+            <Later of={tour} isWindow props={{ commands }} />
+            <Later of={bringDialog} isWindow props={{}} />
+            <Later of={traceDialog} isWindow props={{}} />
+            <Later of={soundDialog} isWindow props={{}} />
+            <Later of={clipDialog} isWindow props={{}} />
+            <Later of={soundsDialog} isWindow props={{}} />
+          </>
+        )}
         <Listening />
       </Boundary>
       {isDraggedOver && (
@@ -210,9 +230,9 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
       )}
       <Boundary what="A window">
         <AskDialog />
-        <RateDialog />
-        <FormatDialog />
-        <PrintDialog />
+        {isCalm && <Later of={rateDialog} isWindow props={{}} />}
+        {isCalm && <Later of={formatDialog} isWindow props={{}} />}
+        {isCalm && <Later of={printDialog} isWindow props={{}} />}
       </Boundary>
     </div>
   );

@@ -6,28 +6,13 @@ import type { PixelOrder } from '@/core/raster/yuv';
 import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
 import type { PictureStack, StackLayer } from '@/core/render/stacks';
 import { clipFrames } from '@/workers/render/clipFrames';
+import { drawLayers } from '@/workers/render/drawLayers';
 import { PictureCache } from '@/workers/render/pictureCache';
 
 /** What lies under everything: white paper, or nothing. */
 export type Ground = 'paper' | 'none';
 
 const PAPER = '#ffffff';
-
-/** Draws bitmaps over each other as their layers say; the context's own settings are normal again after it. */
-export function drawLayers(
-  context: OffscreenCanvasRenderingContext2D | CanvasRenderingContext2D,
-  bitmaps: readonly (ImageBitmap | OffscreenCanvas)[],
-  layers: readonly StackLayer[],
-): void {
-  bitmaps.forEach((bitmap, index) => {
-    const { opacityPercent, blend = 'normal' } = layers[index] as StackLayer;
-    context.globalAlpha = opacityPercent / 100;
-    context.globalCompositeOperation = blend === 'normal' ? 'source-over' : blend;
-    context.drawImage(bitmap, 0, 0);
-  });
-  context.globalAlpha = 1;
-  context.globalCompositeOperation = 'source-over';
-}
 
 /**
  * Lays the pictures of a stack over each other, lowest first: source-over with straight opacity and the

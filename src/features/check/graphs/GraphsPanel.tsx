@@ -2,14 +2,11 @@
 import { useMemo } from 'react';
 import { lengthsOf, type MeasuredExposure, sizesAgainst, travelOf } from '@/core/analysis/motion';
 import { type Level, levelById, type Shot } from '@/core/document/model';
-import { LengthGraph } from '@/features/check/graphs/LengthGraph';
-import { SizeGraph } from '@/features/check/graphs/SizeGraph';
-import { TravelGraph } from '@/features/check/graphs/TravelGraph';
-import { DrawingsGraph } from '@/features/clock/DrawingsGraph';
 import { useInspectionStore } from '@/features/path/inspecting';
 import { useProject, useStillFrame } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
+import { Later, part } from '@/ui/later';
 
 export const GRAPHS = ['travel', 'size', 'lengths', 'drawings'] as const;
 export type Graph = (typeof GRAPHS)[number];
@@ -21,6 +18,11 @@ const GRAPH_WORDS: Record<Graph, string> = {
   drawings: 'Drawings a second',
 };
 
+const lengthGraph = part(async () => (await import('@/features/check/graphs/LengthGraph')).LengthGraph);
+
+const sizeGraph = part(async () => (await import('@/features/check/graphs/SizeGraph')).SizeGraph);
+const travelGraph = part(async () => (await import('@/features/check/graphs/TravelGraph')).TravelGraph);
+const drawingsGraph = part(async () => (await import('@/features/clock/DrawingsGraph')).DrawingsGraph);
 type Props = {
   readonly graph: Graph;
   readonly onGraph: (graph: Graph) => void;
@@ -71,10 +73,10 @@ export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
         <span className="truncate text-soft text-xs">{about[graph]}</span>
       </div>
       <div className="min-h-0 flex-1 p-1.5">
-        {graph === 'drawings' && <DrawingsGraph />}
-        {graph === 'travel' && (travel.length > 0 ? <TravelGraph travel={travel} {...now} /> : <Nothing level={level} />)}
-        {graph === 'size' && (sizes.length > 1 ? <SizeGraph sizes={sizes} {...now} /> : <Nothing level={level} />)}
-        {graph === 'lengths' && (lengths.length > 0 ? <LengthGraph lengths={lengths} {...now} /> : <Nothing level={level} />)}
+        {graph === 'drawings' && <Later of={drawingsGraph} props={{}} />}
+        {graph === 'travel' && (travel.length > 0 ? <Later of={travelGraph} props={{ travel, ...now }} /> : <Nothing level={level} />)}
+        {graph === 'size' && (sizes.length > 1 ? <Later of={sizeGraph} props={{ sizes, ...now }} /> : <Nothing level={level} />)}
+        {graph === 'lengths' && (lengths.length > 0 ? <Later of={lengthGraph} props={{ lengths, ...now }} /> : <Nothing level={level} />)}
       </div>
     </section>
   );

@@ -1,0 +1,22 @@
+'use client';
+import type { ReactNode } from 'react';
+import type { Stage } from '@/features/path/stages';
+import { Later, part } from '@/ui/later';
+
+const planStage = part(async () => (await import('@/features/plan/PlanStage')).PlanStage);
+const drawStage = part(async () => (await import('@/features/draw/DrawStage')).DrawStage);
+const checkStage = part(async () => (await import('@/features/check/CheckStage')).CheckStage);
+const assembleStage = part(async () => (await import('@/features/assemble/AssembleStage')).AssembleStage);
+const handoverStage = part(async () => (await import('@/features/handover/HandoverStage')).HandoverStage);
+
+/** Goes on with handovers that were asked for before the page was left. */
+export const queueKeeper = part(async () => (await import('@/features/handover/QueueKeeper')).QueueKeeper);
+
+/** The stage that is open comes first; the others follow once the page is calm. */
+export const STAGE_VIEWS: Readonly<Record<Stage, ReactNode>> = {
+  plan: <Later of={planStage} props={{}} />,
+  draw: <Later of={drawStage} props={{}} />,
+  check: <Later of={checkStage} props={{}} />,
+  assemble: <Later of={assembleStage} props={{}} />,
+  'hand-over': <Later of={handoverStage} props={{}} />,
+};

@@ -1,0 +1,74 @@
+'use client';
+import { type ComponentType, useEffect, useState } from 'react';
+import { Button } from '@/ui/Button';
+
+/*
+ * Parts of the program that come after what is needed first: the stages that are not open, and windows. They are loaded when they
+ * are shown, and all of them once the page is calm, so that a server that stops later keeps none from being shown.
+ */
+
+/** A part of the program that is loaded when it is needed. */
+export type Part<Props> = { readonly load: () => Promise<ComponentType<Props>>; readonly loaded: () => ComponentType<Props> | undefined };
+
+const parts: { readonly load: () => Promise<unknown> }[] = [];
+
+/** A part, loaded once, and again after it could not be. */
+export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Props> {
+  let loaded: ComponentType<Props> | undefined;
+  let loading: Promise<ComponentType<Props>> | undefined;
+  const made: Part<Props> = {
+    loaded: () => loaded,
+    load: () => {
+      loading ??= load().then(
+        (component) => {
+          loaded = component;
+          return component;
+        },
+        (error: unknown) => {
+          loading = undefined;
+          throw error;
+        },
+      );
+      return loading;
+    },
+  };
+  parts.push(made);
+  return made;
+}
+
+/** Loads every part there is, one after another; what fails is loaded when it is shown. */
+export async function loadAllParts(): Promise<void> {
+  for (const { load } of parts) await load().catch(() => undefined);
+}
+
+const AGAIN_MILLISECONDS = 5000;
+
+/** Shows a part with its props once it is loaded, and says when it can't be; a window that nobody may have asked for tries again quietly. */
+export function Later<Props extends object>({ of, props, isWindow = false }: { of: Part<Props>; props: Props; isWindow?: boolean }) {
+  const [Shown, setShown] = useState<ComponentType<Props> | undefined>(() => of.loaded());
+  const [hasFailed, setFailed] = useState(false);
+  useEffect(() => {
+    if (Shown || hasFailed) return;
+    let current = true;
+    of.load().then(
+      (component) => current && setShown(() => component),
+      () => current && setFailed(true),
+    );
+    return () => {
+      current = false;
+    };
+  }, [of, Shown, hasFailed]);
+  useEffect(() => {
+    if (!hasFailed || !isWindow) return;
+    const timer = setTimeout(() => setFailed(false), AGAIN_MILLISECONDS);
+    return () => clearTimeout(timer);
+  }, [hasFailed, isWindow]);
+  if (Shown) return <Shown {...props} />;
+  if (!hasFailed || isWindow) return null;
+  return (
+    <p role="alert" className="flex items-center gap-3 p-4">
+      This part of the program could not be loaded, since the server does not answer.
+      <Button onClick={() => setFailed(false)}>Try again</Button>
+    </p>
+  );
+}
