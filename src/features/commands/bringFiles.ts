@@ -22,9 +22,12 @@ export const useBringStore = create<{
 const PICTURES = '.png,.apng,.jpg,.jpeg,.webp,.gif,.tif,.tiff,.tga,.bmp,.ora,.mp4,.mov,.webm,.mkv,image/*,video/*';
 const RECORDINGS = '.wav,.flac,.mp3,.ogg,.oga,.opus,.m4a,.aac,audio/*';
 
-const isClip = (file: File) => file.type.startsWith('video/') || /\.(mp4|m4v|mov|webm|mkv)$/i.test(file.name);
+/** Whether a file is a film by its kind or its name; what it holds is looked at when it is read. */
+export const isClipFile = (file: File): boolean => file.type.startsWith('video/') || /\.(mp4|m4v|mov|webm|mkv)$/i.test(file.name);
 
-const isRecording = (file: File) => file.type.startsWith('audio/') || /\.(wav|flac|mp3|ogg|oga|opus|m4a|aac)$/i.test(file.name);
+/** Whether a file is a recording by its kind or its name. */
+export const isRecordingFile = (file: File): boolean =>
+  file.type.startsWith('audio/') || /\.(wav|flac|mp3|ogg|oga|opus|m4a|aac)$/i.test(file.name);
 
 /** Makes empty drawings to go with the guide of now. */
 function drawAfterGuide(): void {
@@ -35,13 +38,27 @@ function drawAfterGuide(): void {
 /** Takes files to be brought in; nothing happens without any. Recordings are asked about before pictures that come with them. */
 export function takeFiles(files: Iterable<File>): void {
   const list = [...files];
-  const recordings = list.filter(isRecording);
-  const others = list.filter((file) => !isRecording(file));
+  const recordings = list.filter(isRecordingFile);
+  const others = list.filter((file) => !isRecordingFile(file));
   const [first] = others;
   if (recordings.length > 0) useBringStore.setState({ recordings });
-  if (first && others.length === 1 && isClip(first))
+  if (first && others.length === 1 && isClipFile(first))
     useBringStore.setState(useViewStore.getState().onReel ? { reelClip: first } : { clip: first });
   else if (first) useBringStore.setState({ files: others });
+}
+
+let carried: readonly File[] = [];
+
+/** Carries files over to the project that is opened next, which takes them with `takeCarriedFiles`. */
+export function carryFiles(files: readonly File[]): void {
+  carried = files;
+}
+
+/** Takes the files that were carried over to this project, once. */
+export function takeCarriedFiles(): void {
+  const files = carried;
+  carried = [];
+  if (files.length > 0) takeFiles(files);
 }
 
 /** Lets a person choose files to bring in: of any kind, or recordings alone. What a file holds is looked at, not what it is called. */

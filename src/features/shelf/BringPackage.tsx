@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { CheckedPackage } from '@/contracts/package';
 import { countText, plural } from '@/core/time/counts';
 import { CANCEL, STOP } from '@/core/words';
@@ -57,7 +57,7 @@ function Found({ found }: { found: CheckedPackage }) {
 }
 
 /** Brings in a package: it is checked whole, what it holds is said, and then it is brought in or not. */
-export function BringPackage() {
+export function BringPackage({ dropped }: { dropped: File | null }) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
   const stopper = useRef<AbortController | null>(null);
@@ -95,6 +95,11 @@ export function BringPackage() {
     if (state?.kind === 'checked') void dropPackage(state.found.token);
     setState(null);
   };
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: one file that was dropped is checked once
+  useEffect(() => {
+    if (dropped) check(dropped);
+  }, [dropped]);
 
   return (
     <>

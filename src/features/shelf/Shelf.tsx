@@ -3,14 +3,18 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { ShelfEntry } from '@/contracts/project';
+import { STOP } from '@/core/words';
 import { beginTourOnce } from '@/features/help/tourStore';
 import { BringPackage } from '@/features/shelf/BringPackage';
+import type { Begun } from '@/features/shelf/begun';
 import { ProjectCard } from '@/features/shelf/ProjectCard';
 import { fetchShelf, openDemo } from '@/features/sync/api';
 import { Button } from '@/ui/Button';
+import { DropHere } from '@/ui/DropHere';
 import { LookChoice } from '@/ui/LookChoice';
 import { Later, loadAllParts, part } from '@/ui/later';
 import { Mark } from '@/ui/Mark';
+import { useDroppedFiles } from '@/ui/useDroppedFiles';
 
 const newProject = part(async () => (await import('@/features/shelf/NewProject')).NewProject);
 
@@ -29,6 +33,37 @@ export function Shelf() {
   useEffect(() => {
     if (isShown) void loadAllParts();
   }, [isShown]);
+
+  const [begun, setBegun] = useState<Begun | null>(null);
+  const [droppedPackage, setDroppedPackage] = useState<File | null>(null);
+  const take = useCallback((files: readonly File[]) => {
+    const [first] = files;
+    if (files.length === 1 && first && /\.(limetick|zip)$/i.test(first.name)) {
+      setDroppedPackage(first);
+      return;
+    }
+    const own = new AbortController();
+    const tell = (part: number) =>
+      toast.loading(`Looking at what was dropped: ${Math.round(part * 100)} %`, {
+        id: 'dropped',
+        duration: Number.POSITIVE_INFINITY,
+        action: { label: STOP, onClick: () => own.abort() },
+      });
+    tell(0);
+    import('@/features/shelf/begun')
+      .then(({ beginWith }) => beginWith(files, tell, own.signal))
+      .then(
+        (found) => {
+          setBegun(found);
+          setStarting(true);
+        },
+        (error: unknown) => {
+          if (!own.signal.aborted) toast.error(error instanceof Error ? error.message : 'These files could not be read.');
+        },
+      )
+      .finally(() => toast.dismiss('dropped'));
+  }, []);
+  const isDraggedOver = useDroppedFiles(take);
 
   const demo = () => {
     setMaking(true);
@@ -52,11 +87,18 @@ export function Shelf() {
           <p className="text-base text-soft">Frame-by-frame animation whose count is proved from plan to file.</p>
         </div>
         <div className="ml-auto flex gap-2">
-          <BringPackage />
+          <BringPackage dropped={droppedPackage} />
           <Button onClick={demo} disabled={making} className="min-h-9 px-4 text-sm">
             {making ? 'Drawing Washday …' : 'Open the demo'}
           </Button>
-          <Button kind="go" onClick={() => setStarting(true)} className="min-h-9 px-4 text-sm">
+          <Button
+            kind="go"
+            onClick={() => {
+              setBegun(null);
+              setStarting(true);
+            }}
+            className="min-h-9 px-4 text-sm"
+          >
             New project
           </Button>
         </div>
@@ -71,7 +113,7 @@ export function Shelf() {
           <h2 className="font-bold font-head text-xl">Nothing on the shelf yet</h2>
           <p className="mt-2 text-soft">
             Start a project with its size, rate and length, or open <em>Washday</em>, a short film of a windy clothesline with a few faults
-            left in it for you to find.
+            left in it for you to find. Pictures, a film or a package can be dropped here, too.
           </p>
         </section>
       )}
@@ -85,7 +127,8 @@ export function Shelf() {
       <footer className="mt-auto border-line border-t pt-4">
         <LookChoice />
       </footer>
-      <Later of={newProject} props={{ open: starting, onOpenChange: setStarting }} />
+      {isDraggedOver && <DropHere words="Drop to begin a project with these" />}
+      <Later of={newProject} props={{ open: starting, onOpenChange: setStarting, begun }} />
     </main>
   );
 }

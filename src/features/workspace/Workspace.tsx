@@ -2,11 +2,11 @@
 import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { BACK_TO_SHELF } from '@/core/words';
-import { useDroppedFiles } from '@/features/bring/useDroppedFiles';
 import { Clock } from '@/features/clock/Clock';
 import { playerCommands } from '@/features/clock/playerCommands';
 import { hearFrames } from '@/features/clock/scrubSound';
 import { AskDialog } from '@/features/commands/AskDialog';
+import { takeCarriedFiles, takeFiles } from '@/features/commands/bringFiles';
 import { type Command, keyText } from '@/features/commands/command';
 import { everyCommand } from '@/features/commands/everyCommand';
 import { loadKeys } from '@/features/commands/keyStore';
@@ -34,9 +34,11 @@ import { ShotMenu } from '@/features/workspace/ShotMenu';
 import { goToAddress, useAddress } from '@/features/workspace/useAddress';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
+import { DropHere } from '@/ui/DropHere';
 import { Later, loadAllParts, part } from '@/ui/later';
 import { recallLook } from '@/ui/look';
 import { Mark } from '@/ui/Mark';
+import { useDroppedFiles } from '@/ui/useDroppedFiles';
 import { warmWorkers } from '@/workers/client';
 
 // Windows come after what is looked at first.
@@ -129,7 +131,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
   const commands = useEveryCommand(projectId, openFinder);
   useKeys(commands);
   useClipboard();
-  const isDraggedOver = useDroppedFiles();
+  const isDraggedOver = useDroppedFiles(takeFiles);
 
   useEffect(() => {
     resetView();
@@ -168,6 +170,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
     if (!isShown) return;
     const timer = setTimeout(() => {
       setCalm(true);
+      takeCarriedFiles();
       void loadAllParts();
     }, CALM_MILLISECONDS);
     return () => clearTimeout(timer);
@@ -223,11 +226,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
         )}
         <Listening />
       </Boundary>
-      {isDraggedOver && (
-        <p className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-2xl border-4 border-lime border-dashed bg-paper/70 font-bold font-head text-xl">
-          Drop to bring these files in
-        </p>
-      )}
+      {isDraggedOver && <DropHere words="Drop to bring these files in" />}
       <Boundary what="A window">
         <AskDialog />
         {isCalm && <Later of={rateDialog} isWindow props={{}} />}

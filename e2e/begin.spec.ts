@@ -1,0 +1,63 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, readFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Page } from '@playwright/test';
+import sharp from 'sharp';
+import { column, expect, test, untilKept } from './fixtures';
+
+type Dropped = { readonly name: string; readonly type: string; readonly bytes: Buffer };
+
+/** Drops files on the page, as a person does from a folder. */
+async function drop(page: Page, files: readonly Dropped[]): Promise<void> {
+  const data = await page.evaluateHandle(
+    (given) => {
+      const transfer = new DataTransfer();
+      for (const { name, type, base64 } of given)
+        transfer.items.add(new File([Uint8Array.from(atob(base64), (sign) => sign.charCodeAt(0))], name, { type }));
+      return transfer;
+    },
+    files.map(({ name, type, bytes }) => ({ name, type, base64: bytes.toString('base64') })),
+  );
+  await page.dispatchEvent('body', 'drop', { dataTransfer: data });
+}
+
+test('pictures dropped on the shelf begin a project of their size and are brought in; a film of its size, rate and length', async ({
+  page,
+  app,
+}) => {
+  const pictures = await Promise.all(
+    [1, 2, 3].map(async (number) => ({
+      name: `kite_${String(number).padStart(3, '0')}.png`,
+      type: 'image/png',
+      bytes: await sharp({ create: { width: 800, height: 450, channels: 4, background: { r: 40 * number, g: 90, b: 60, alpha: 1 } } })
+        .png()
+        .toBuffer(),
+    })),
+  );
+  await page.goto(app.url);
+  await expect(page.getByRole('heading', { name: 'Washday' })).toBeVisible();
+  await drop(page, pictures);
+  await expect(page.getByTestId('begun')).toContainText('3 pictures of 800 × 450');
+  await expect(page.getByLabel('Title')).toHaveValue('Kite');
+  await page.getByRole('button', { name: 'Start' }).click();
+  await expect(page).toHaveURL(/\/plan(\?|$)/);
+  const window = page.getByRole('dialog');
+  await expect(window).toContainText('3 pictures');
+  await window.getByRole('button', { name: /^Bring in/ }).click();
+  await expect(window).toBeHidden();
+  await untilKept(page);
+  expect(await column(page, 'Kite')).toBe('1*2 2*2 3*2');
+  await expect(page.getByText('6 fr · 3 drawings')).toBeVisible();
+
+  const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-begun-'));
+  const film = path.join(folder, 'gust.mp4');
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'testsrc=size=640x360:rate=25:duration=2', '-pix_fmt', 'yuv420p', film]);
+  await page.goto(app.url);
+  await expect(page.getByRole('heading', { name: 'Washday' })).toBeVisible();
+  await drop(page, [{ name: 'gust.mp4', type: 'video/mp4', bytes: await readFile(film) }]);
+  await expect(page.getByTestId('begun')).toContainText('A film of 640 × 360, 50 frames, 25 a second');
+  await expect(page.getByText('50 frames at 25 = 2 s')).toBeVisible();
+  await page.getByRole('button', { name: 'Start' }).click();
+  await expect(page.getByRole('dialog')).toContainText('gust.mp4');
+});

@@ -1,0 +1,46 @@
+'use client';
+import { useEffect, useState } from 'react';
+
+const hasFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
+
+/** Gives files that are dropped anywhere on the page or pasted; whether some are being dragged over it now. */
+export function useDroppedFiles(onFiles: (files: readonly File[]) => void): boolean {
+  const [isOver, setIsOver] = useState(false);
+  useEffect(() => {
+    const own = new AbortController();
+    const { signal } = own;
+    document.addEventListener(
+      'dragover',
+      (event) => {
+        if (!hasFiles(event)) return;
+        event.preventDefault();
+        setIsOver(true);
+      },
+      { signal },
+    );
+    document.addEventListener('dragleave', (event) => event.relatedTarget === null && setIsOver(false), { signal });
+    document.addEventListener(
+      'drop',
+      (event) => {
+        setIsOver(false);
+        if (!hasFiles(event)) return;
+        event.preventDefault();
+        onFiles([...(event.dataTransfer?.files ?? [])]);
+      },
+      { signal },
+    );
+    document.addEventListener(
+      'paste',
+      (event) => {
+        const files = event.clipboardData?.files;
+        if (!files || files.length === 0) return;
+        event.preventDefault();
+        event.stopPropagation();
+        onFiles([...files]);
+      },
+      { signal, capture: true },
+    );
+    return () => own.abort();
+  }, [onFiles]);
+  return isOver;
+}
