@@ -24,4 +24,8 @@ export async function firstLoad(page: Page, address: string, usable: (page: Page
 }
 
 export const shelfUsable = (page: Page): Promise<void> => page.getByRole('heading', { name: 'Washday' }).waitFor();
-export const stageUsable = (page: Page): Promise<void> => page.getByTestId('kept').waitFor();
+/** Its panels are there, and what it says of saving. */
+export async function stageUsable(page: Page): Promise<void> {
+  await page.getByTestId('kept').waitFor();
+  await page.locator('main .panel').first().waitFor();
+}

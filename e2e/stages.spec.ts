@@ -131,3 +131,28 @@ test('help opens at the stage one is on, finds words and commands, and leads thr
   await expect(tour).toContainText('1 of 8 · Plan');
   await expect(page).toHaveURL(/\/plan\?shot=010&frame=1$/);
 });
+
+test('panels are made wider and folded by keys, and stay so', async ({ page, app }) => {
+  await openStage(page, app.url, 'washday', 'draw');
+  const grid = page.getByRole('grid');
+  const widthOf = async () => (await grid.boundingBox())?.width ?? 0;
+  const before = await widthOf();
+  await page.getByRole('separator', { name: 'Width of the left panel' }).focus();
+  for (let press = 0; press < 2; press++) await page.keyboard.press('ArrowRight');
+  await expect.poll(widthOf).toBeGreaterThan(before + 50);
+  const wider = await widthOf();
+  const levels = page.getByRole('region', { name: 'Levels' });
+  await expect(levels).toBeInViewport();
+  await page.keyboard.press('Alt+9');
+  await expect(levels).not.toBeInViewport();
+  await page.reload();
+  await expect(grid).toBeVisible();
+  await expect.poll(widthOf).toBeCloseTo(wider, 0);
+  await expect(levels).not.toBeInViewport();
+  await page.keyboard.press('Alt+9');
+  await expect(levels).toBeInViewport();
+  // Upright there are no panels beside each other, and what is asked of them says so.
+  await page.setViewportSize({ width: 820, height: 1180 });
+  await expect(page.getByRole('separator', { name: 'Width of the left panel' })).toHaveCount(0);
+  await expect(grid).toBeVisible();
+});

@@ -36,9 +36,16 @@ export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Pro
   return made;
 }
 
-/** Loads every part there is, one after another; what fails is loaded when it is shown. */
-export async function loadAllParts(): Promise<void> {
-  for (const { load } of parts) await load().catch(() => undefined);
+/** How long after a page can be used the rest of the program comes. */
+const CALM_MILLISECONDS = 800;
+
+/** Loads every part there is, one after another, once the page is calm; what fails is loaded when it is shown. What is returned calls that off. */
+export function loadAllParts(onCalm: () => void = () => undefined): () => void {
+  const timer = setTimeout(async () => {
+    onCalm();
+    for (const { load } of parts) await load().catch(() => undefined);
+  }, CALM_MILLISECONDS);
+  return () => clearTimeout(timer);
 }
 
 const AGAIN_MILLISECONDS = 5000;

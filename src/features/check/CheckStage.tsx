@@ -11,6 +11,7 @@ import { useFindings } from '@/features/path/useFindings';
 import { useLevel, useProject, useShot } from '@/features/project/hooks';
 import { Sheet } from '@/features/sheet/Sheet';
 import { Boundary } from '@/ui/Boundary';
+import { Stage } from '@/ui/Stage';
 
 /** Findings of a shot by the frame they begin on, for the sheet's rows. */
 function marksOf(findings: readonly Finding[], shotId: string | undefined): ReadonlyMap<number, string> {
@@ -34,29 +35,37 @@ export function CheckStage() {
   const marks = useMemo(() => marksOf(open, shot?.id), [open, shot?.id]);
   const exposures = useMemo(() => (level ? measuredExposures(level, measures) : []), [level, measures]);
   return (
-    <div className="stage [--right:330px]">
-      {shot ? (
-        <Boundary what="The sheet" className="h-full">
-          <Sheet shot={shot} marks={marks} />
-        </Boundary>
-      ) : (
-        <section className="panel" />
-      )}
-      <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] gap-2.5">
-        <Boundary what="The player">
-          <LargePlayer
-            over={graph === 'travel' && exposures.length > 1 ? <WayOverPicture exposures={exposures} size={size} /> : undefined}
-          />
-        </Boundary>
-        {shot && (
-          <Boundary what="The graphs">
-            <GraphsPanel graph={graph} onGraph={setGraph} shot={shot} level={level} exposures={exposures} />
+    <Stage
+      name="check"
+      rightPx={330}
+      left={
+        shot ? (
+          <Boundary what="The sheet" className="h-full">
+            <Sheet shot={shot} marks={marks} />
           </Boundary>
-        )}
-      </div>
-      <Boundary what="The findings">
-        <FindingsPanel project={project} against={against} open={open} kept={kept} isChecked={isChecked} />
-      </Boundary>
-    </div>
+        ) : (
+          <section className="panel" />
+        )
+      }
+      middle={
+        <div className="grid min-h-0 min-w-0 grid-rows-[minmax(0,1fr)_auto] gap-2.5">
+          <Boundary what="The player">
+            <LargePlayer
+              over={graph === 'travel' && exposures.length > 1 ? <WayOverPicture exposures={exposures} size={size} /> : undefined}
+            />
+          </Boundary>
+          {shot && (
+            <Boundary what="The graphs">
+              <GraphsPanel graph={graph} onGraph={setGraph} shot={shot} level={level} exposures={exposures} />
+            </Boundary>
+          )}
+        </div>
+      }
+      right={
+        <Boundary what="The findings">
+          <FindingsPanel project={project} against={against} open={open} kept={kept} isChecked={isChecked} />
+        </Boundary>
+      }
+    />
   );
 }

@@ -20,6 +20,7 @@ import { Sheet } from '@/features/sheet/Sheet';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { Fitted } from '@/ui/Fitted';
+import { Stage } from '@/ui/Stage';
 
 const runCommand = (id: string) => commandCalled(id).run;
 
@@ -78,64 +79,68 @@ export function DrawStage() {
   const frame = useViewStore((state) => Math.min(state.frame, (shot?.frames ?? 1) - 1));
   if (!shot) return <p className="p-8">{NO_SHOT}</p>;
   return (
-    <div className={isAlone ? 'grid h-full pt-2.5' : 'stage'}>
-      {!isAlone && (
+    <Stage
+      name="draw"
+      isAlone={isAlone}
+      left={
         <Boundary what="The sheet" className="h-full">
           <Sheet shot={shot} />
         </Boundary>
-      )}
-      <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
-        <header className="flex min-h-8 items-baseline gap-3 max-[640px]:flex-wrap">
-          {level && (
-            <PaperTitle
-              shot={shot}
-              level={level}
-              frame={frame}
-              firstNumber={project.firstFrameNumber}
-              perSecond={nominalRate(project.rate)}
-            />
+      }
+      middle={
+        <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
+          <header className="flex min-h-8 items-baseline gap-3 max-[640px]:flex-wrap">
+            {level && (
+              <PaperTitle
+                shot={shot}
+                level={level}
+                frame={frame}
+                firstNumber={project.firstFrameNumber}
+                perSecond={nominalRate(project.rate)}
+              />
+            )}
+            <span className="ml-auto flex shrink-0 gap-1.5 self-center max-[640px]:ml-0 max-[640px]:flex-wrap">
+              <Button onClick={runCommand('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
+                New drawing
+              </Button>
+              <Button onClick={runCommand('copy-drawing')} title={hint('An independent copy of the drawing before, here', 'copy-drawing')}>
+                Copy
+              </Button>
+              <DrawingMenu />
+              <Button
+                onClick={runCommand('paper-alone')}
+                aria-pressed={isAlone}
+                title={hint(isAlone ? 'Show all panels again' : 'Paper alone: all panels step aside', 'paper-alone')}
+                aria-label="Paper alone"
+              >
+                {isAlone ? <Minimize2 size={14} aria-hidden /> : <Maximize2 size={14} aria-hidden />}
+              </Button>
+            </span>
+          </header>
+          {playing || !level ? (
+            <Fitted width={project.size.width} height={project.size.height} className="flex-1">
+              <Player className="h-full w-full" />
+            </Fitted>
+          ) : (
+            <div className="relative min-h-0 flex-1">
+              <Boundary what="The paper" className="h-full">
+                <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />
+              </Boundary>
+            </div>
           )}
-          <span className="ml-auto flex shrink-0 gap-1.5 self-center max-[640px]:ml-0 max-[640px]:flex-wrap">
-            <Button onClick={runCommand('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
-              New drawing
-            </Button>
-            <Button onClick={runCommand('copy-drawing')} title={hint('An independent copy of the drawing before, here', 'copy-drawing')}>
-              Copy
-            </Button>
-            <DrawingMenu />
-            <Button
-              onClick={runCommand('paper-alone')}
-              aria-pressed={isAlone}
-              title={hint(isAlone ? 'Show all panels again' : 'Paper alone: all panels step aside', 'paper-alone')}
-              aria-label="Paper alone"
-            >
-              {isAlone ? <Minimize2 size={14} aria-hidden /> : <Maximize2 size={14} aria-hidden />}
-            </Button>
-          </span>
-        </header>
-        {playing || !level ? (
-          <Fitted width={project.size.width} height={project.size.height} className="flex-1">
-            <Player className="h-full w-full" />
-          </Fitted>
-        ) : (
-          <div className="relative min-h-0 flex-1">
-            <Boundary what="The paper" className="h-full">
-              <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />
+          {!isAlone && level && level.kind !== 'still' && (
+            <Boundary what="The neighbours">
+              <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.firstFrameNumber} />
+            </Boundary>
+          )}
+          <div className="flex justify-center">
+            <Boundary what="The tools">
+              <ToolRail />
             </Boundary>
           </div>
-        )}
-        {!isAlone && level && level.kind !== 'still' && (
-          <Boundary what="The neighbours">
-            <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.firstFrameNumber} />
-          </Boundary>
-        )}
-        <div className="flex justify-center">
-          <Boundary what="The tools">
-            <ToolRail />
-          </Boundary>
-        </div>
-      </section>
-      {!isAlone && (
+        </section>
+      }
+      right={
         <aside className="panel overflow-y-auto">
           <Boundary what="The onion skin">
             <OnionPanel shot={shot} level={level} frame={frame} />
@@ -144,7 +149,7 @@ export function DrawStage() {
             <LevelsPanel shot={shot} />
           </Boundary>
         </aside>
-      )}
-    </div>
+      }
+    />
   );
 }

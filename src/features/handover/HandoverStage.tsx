@@ -12,6 +12,7 @@ import { sendWaitingReceipts } from '@/features/handover/receiptsWaiting';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Boundary } from '@/ui/Boundary';
 import { Fitted } from '@/ui/Fitted';
+import { Stage } from '@/ui/Stage';
 
 /** Handing over: the recipe, the frames that leave, what goes out and its receipts. */
 export function HandoverStage() {
@@ -28,23 +29,32 @@ export function HandoverStage() {
   }, [shot, recipe]);
 
   return (
-    <div className="stage [--left:340px] [--right:330px]">
-      <Boundary what="The recipe">
-        <RecipePanel leaving={leaving} />
-      </Boundary>
-      <section aria-label="Picture" className="panel flex flex-col overflow-hidden">
-        <LeavingFrames leaving={leaving} />
-        {leaving.ok && recipe.options.kind === 'loop' ? (
-          <LoopTrial leaving={leaving.value} options={recipe.options} />
-        ) : (
-          <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
-            <Player className="h-full w-full" />
-          </Fitted>
-        )}
-      </section>
-      <Boundary what="What is handed over">
-        <GoingOut />
-      </Boundary>
-    </div>
+    <Stage
+      name="hand-over"
+      leftPx={340}
+      rightPx={330}
+      left={
+        <Boundary what="The recipe">
+          <RecipePanel leaving={leaving} />
+        </Boundary>
+      }
+      middle={
+        <section aria-label="Picture" className="panel flex flex-col overflow-hidden">
+          <LeavingFrames leaving={leaving} />
+          {leaving.ok && recipe.options.kind === 'loop' ? (
+            <LoopTrial leaving={leaving.value} options={recipe.options} />
+          ) : (
+            <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
+              <Player className="h-full w-full" />
+            </Fitted>
+          )}
+        </section>
+      }
+      right={
+        <Boundary what="What is handed over">
+          <GoingOut />
+        </Boundary>
+      }
+    />
   );
 }

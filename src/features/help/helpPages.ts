@@ -49,6 +49,7 @@ export const HELP_PAGES: readonly HelpPage[] = [
       '[new-drawing] makes a new drawing here. What you draw lies on the current level and frame; a held drawing is one drawing, however many frames show it.',
       'The onion skin shows the neighbours: the bracket on the sheet is how far it reaches. A drawing can be pinned, or left out of it.',
       'The wheel zooms, with Alt it turns the paper. [paper-mirror] mirrors the view, [paper-whole] fits the paper; [paper-alone] puts everything else aside, and brings it back.',
+      'The bars between panels are dragged, or moved by arrow keys, to make them wider or narrower; Enter on a bar folds its panel, as do [fold-left] and [fold-right]. They stay as they are left.',
       '[bring-in], or a drop anywhere, brings in pictures, animated pictures, layered pictures, clips and sounds.',
     ],
   },

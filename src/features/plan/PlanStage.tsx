@@ -15,6 +15,7 @@ import { SheetCommandsBar } from '@/features/sheet/SheetCommandsBar';
 import { AfterPaint } from '@/ui/AfterPaint';
 import { Boundary } from '@/ui/Boundary';
 import { Later, part } from '@/ui/later';
+import { Stage } from '@/ui/Stage';
 
 const drawingsGraph = part(async () => (await import('@/features/clock/DrawingsGraph')).DrawingsGraph);
 
@@ -33,86 +34,93 @@ export function PlanStage() {
   const tab = usePlanStore((state) => state.tab);
   const side = usePlanStore((state) => state.side);
   return (
-    <div className="stage">
-      {shot ? (
-        <Boundary what="The sheet" className="h-full">
-          <Sheet shot={shot} />
-        </Boundary>
-      ) : (
-        <section className="panel p-4">No shot yet: make one in the shot list.</section>
-      )}
-      <section aria-label="Plan" className="panel flex flex-col overflow-hidden">
-        {shot && (
-          <>
-            <SheetCommandsBar />
-            <Boundary what="The plan board">
-              <PlanBoard shot={shot} />
-            </Boundary>
-          </>
-        )}
+    <Stage
+      name="plan"
+      left={
+        shot ? (
+          <Boundary what="The sheet" className="h-full">
+            <Sheet shot={shot} />
+          </Boundary>
+        ) : (
+          <section className="panel p-4">No shot yet: make one in the shot list.</section>
+        )
+      }
+      middle={
+        <section aria-label="Plan" className="panel flex flex-col overflow-hidden">
+          {shot && (
+            <>
+              <SheetCommandsBar />
+              <Boundary what="The plan board">
+                <PlanBoard shot={shot} />
+              </Boundary>
+            </>
+          )}
+          <Tabs.Root
+            value={shot ? tab : 'shots'}
+            onValueChange={(value) => usePlanStore.setState({ tab: value as Tab })}
+            className="flex h-[308px] shrink-0 flex-col border-line border-t"
+          >
+            <Tabs.List aria-label="Beneath the plan board" className="flex gap-4 border-line border-b px-3.5">
+              {(Object.keys(TAB_WORDS) as Tab[]).map((value) => (
+                <Tabs.Trigger key={value} value={value} className={TRIGGER}>
+                  {TAB_WORDS[value]}
+                </Tabs.Trigger>
+              ))}
+            </Tabs.List>
+            <Tabs.Content value="chart" className="min-h-0 flex-1 overflow-y-auto">
+              {shot && (
+                <Boundary what="The timing chart">
+                  <ChartPanel shot={shot} />
+                </Boundary>
+              )}
+            </Tabs.Content>
+            <Tabs.Content value="shots" className="flex min-h-0 flex-1 flex-col">
+              <Boundary what="The shot list">
+                <ShotList />
+              </Boundary>
+            </Tabs.Content>
+            <Tabs.Content value="graph" className="min-h-0 flex-1">
+              <Boundary what="The graph">
+                <Later of={drawingsGraph} props={{}} />
+              </Boundary>
+            </Tabs.Content>
+          </Tabs.Root>
+        </section>
+      }
+      right={
         <Tabs.Root
-          value={shot ? tab : 'shots'}
-          onValueChange={(value) => usePlanStore.setState({ tab: value as Tab })}
-          className="flex h-[308px] shrink-0 flex-col border-line border-t"
+          value={side}
+          onValueChange={(value) => usePlanStore.setState({ side: value as Side })}
+          className="panel flex flex-col overflow-hidden"
         >
-          <Tabs.List aria-label="Beneath the plan board" className="flex gap-4 border-line border-b px-3.5">
-            {(Object.keys(TAB_WORDS) as Tab[]).map((value) => (
+          <Tabs.List aria-label="Beside the plan board" className="flex gap-4 border-line border-b px-3.5">
+            {(Object.keys(SIDE_WORDS) as Side[]).map((value) => (
               <Tabs.Trigger key={value} value={value} className={TRIGGER}>
-                {TAB_WORDS[value]}
+                {SIDE_WORDS[value]}
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          <Tabs.Content value="chart" className="min-h-0 flex-1 overflow-y-auto">
+          <Tabs.Content value="work" className="min-h-0 flex-1 overflow-y-auto">
             {shot && (
-              <Boundary what="The timing chart">
-                <ChartPanel shot={shot} />
+              <Boundary what="The work">
+                <AfterPaint>
+                  <WorkPanel shot={shot} />
+                  <LeftToDraw shot={shot} />
+                  <RatePanel />
+                </AfterPaint>
               </Boundary>
             )}
           </Tabs.Content>
-          <Tabs.Content value="shots" className="flex min-h-0 flex-1 flex-col">
-            <Boundary what="The shot list">
-              <ShotList />
-            </Boundary>
-          </Tabs.Content>
-          <Tabs.Content value="graph" className="min-h-0 flex-1">
-            <Boundary what="The graph">
-              <Later of={drawingsGraph} props={{}} />
-            </Boundary>
+          <Tabs.Content value="shot" className="min-h-0 flex-1 overflow-y-auto">
+            {shot && (
+              <Boundary what="The shot and its levels">
+                <ShotSettings key={shot.id} shot={shot} />
+                <LevelsPanel shot={shot} />
+              </Boundary>
+            )}
           </Tabs.Content>
         </Tabs.Root>
-      </section>
-      <Tabs.Root
-        value={side}
-        onValueChange={(value) => usePlanStore.setState({ side: value as Side })}
-        className="panel flex flex-col overflow-hidden"
-      >
-        <Tabs.List aria-label="Beside the plan board" className="flex gap-4 border-line border-b px-3.5">
-          {(Object.keys(SIDE_WORDS) as Side[]).map((value) => (
-            <Tabs.Trigger key={value} value={value} className={TRIGGER}>
-              {SIDE_WORDS[value]}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
-        <Tabs.Content value="work" className="min-h-0 flex-1 overflow-y-auto">
-          {shot && (
-            <Boundary what="The work">
-              <AfterPaint>
-                <WorkPanel shot={shot} />
-                <LeftToDraw shot={shot} />
-                <RatePanel />
-              </AfterPaint>
-            </Boundary>
-          )}
-        </Tabs.Content>
-        <Tabs.Content value="shot" className="min-h-0 flex-1 overflow-y-auto">
-          {shot && (
-            <Boundary what="The shot and its levels">
-              <ShotSettings key={shot.id} shot={shot} />
-              <LevelsPanel shot={shot} />
-            </Boundary>
-          )}
-        </Tabs.Content>
-      </Tabs.Root>
-    </div>
+      }
+    />
   );
 }

@@ -30,8 +30,9 @@ export function Shelf() {
   }, []);
   useEffect(load, [load]);
   const isShown = entries !== null;
+  const [isCalm, setCalm] = useState(false);
   useEffect(() => {
-    if (isShown) void loadAllParts();
+    if (isShown) return loadAllParts(() => setCalm(true));
   }, [isShown]);
 
   const [begun, setBegun] = useState<Begun | null>(null);
@@ -128,7 +129,7 @@ export function Shelf() {
         <LookChoice />
       </footer>
       {isDraggedOver && <DropHere words="Drop to begin a project with these" />}
-      <Later of={newProject} props={{ open: starting, onOpenChange: setStarting, begun }} />
+      {(starting || isCalm) && <Later of={newProject} props={{ open: starting, onOpenChange: setStarting, begun }} />}
     </main>
   );
 }

@@ -78,9 +78,6 @@ function Opening({ failure }: { failure: string | null }) {
   );
 }
 
-/** How long after a project is shown the rest of the program comes. */
-const CALM_MILLISECONDS = 300;
-
 const FIND_KEY = 'Mod+K';
 
 function useEveryCommand(projectId: string, openFinder: () => void): readonly Command[] {
@@ -168,12 +165,10 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
   useAddress(stage, isShown);
   useEffect(() => {
     if (!isShown) return;
-    const timer = setTimeout(() => {
+    return loadAllParts(() => {
       setCalm(true);
       takeCarriedFiles();
-      void loadAllParts();
-    }, CALM_MILLISECONDS);
-    return () => clearTimeout(timer);
+    });
   }, [isShown]);
 
   if (!isShown) return <Opening failure={failure} />;
