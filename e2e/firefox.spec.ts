@@ -18,6 +18,8 @@ async function firefox(downloads: string): Promise<Browser> {
     browser: 'firefox',
     executablePath: process.env.FIREFOX ?? '/usr/bin/firefox-esr',
     headless: true,
+    defaultViewport: null,
+    args: ['--width=1280', '--height=880'],
     extraPrefsFirefox: {
       'browser.download.folderList': 2,
       'browser.download.dir': downloads,
@@ -29,12 +31,24 @@ async function firefox(downloads: string): Promise<Browser> {
   });
 }
 
-const press = (page: Page, words: string) =>
-  page.evaluate((wanted) => {
-    const button = [...document.querySelectorAll('button')].find((each) => each.textContent?.startsWith(wanted));
-    if (!button) throw new Error(`There is no button “${wanted}”.`);
-    button.click();
-  }, words);
+/** Presses a button once it is there. */
+async function press(page: Page, words: string): Promise<void> {
+  await page.waitForFunction(
+    (wanted) => {
+      const button = [...document.querySelectorAll('button')].find((each) => each.textContent?.startsWith(wanted));
+      button?.click();
+      return button !== undefined;
+    },
+    { timeout: 30_000 },
+    words,
+  );
+}
+
+async function pressKeys(page: Page, held: 'Alt' | 'Shift', key: 'p' | '2' | '3' | '5' | 'ArrowDown'): Promise<void> {
+  await page.keyboard.down(held);
+  await page.keyboard.press(key);
+  await page.keyboard.up(held);
+}
 
 /** How many frames ffprobe decodes from a film. */
 const framesIn = (file: string): number =>
@@ -79,6 +93,62 @@ test('in Firefox films, pictures and loops are handed over, opened again, counte
     await expect.poll(async () => (await readdir(downloads)).filter((name) => !name.endsWith('.part')).length).toBe(6);
     const films = (await readdir(downloads)).filter((name) => /\.(mp4|webm)$/.test(name));
     expect(films.map((name) => framesIn(path.join(downloads, name)))).toEqual([48, 48]);
+    expect(errors).toEqual([]);
+  } finally {
+    await browser.close();
+  }
+});
+
+test('in Firefox a film is begun, drawn, set on twos, checked, played and handed over', async ({ app }) => {
+  const downloads = await mkdtemp(path.join(tmpdir(), 'lime-tick-firefox-'));
+  const browser = await firefox(downloads);
+  try {
+    const page = await browser.newPage();
+    const errors: string[] = [];
+    page.on('pageerror', (error) => errors.push(String(error)));
+    const until = (holds: string) => page.waitForFunction(holds, { timeout: 60_000 });
+    await page.goto(app.url);
+    await until(`document.querySelector('h1')?.textContent === 'Lime Tick' && document.querySelector('h2')`);
+    await press(page, 'New project');
+    await page.waitForSelector('[role="dialog"] input');
+    await page.keyboard.type('Fox');
+    await page.keyboard.press('Enter');
+    await page.waitForSelector('[role="grid"]');
+    // Plan drawings: as many as are offered.
+    await pressKeys(page, 'Alt', 'p');
+    await page.waitForSelector('[role="dialog"]');
+    await page.keyboard.press('Enter');
+    await until(`document.querySelectorAll('[role="gridcell"][data-drawing]').length > 2`);
+    const planned = await page.evaluate(() => document.querySelectorAll('[role="gridcell"][data-drawing]').length);
+
+    await pressKeys(page, 'Alt', '2');
+    await page.waitForSelector('[data-testid="paper"][data-laid="ready"]');
+    for (let drawing = 0; drawing < 2; drawing++) {
+      const paper = await (await page.$('[data-testid="paper"]'))?.boundingBox();
+      if (!paper) throw new Error('There is no paper.');
+      const y = paper.y + paper.height * (0.4 + 0.2 * drawing);
+      await page.mouse.move(paper.x + paper.width * 0.3, y);
+      await page.mouse.down();
+      await page.mouse.move(paper.x + paper.width * 0.6, y + 20, { steps: 6 });
+      await page.mouse.up();
+      await pressKeys(page, 'Shift', 'ArrowDown');
+      await page.waitForSelector('[data-testid="paper"][data-laid="ready"]');
+    }
+    await until(`document.querySelector('[data-testid="kept"]')?.dataset.state === 'kept'`);
+    await until(`document.querySelector('nav[aria-label="Stages"]')?.textContent.includes('2 of ${planned} drawn')`);
+
+    await pressKeys(page, 'Alt', '3');
+    await until(`/finding/.test(document.querySelector('section[aria-label="Findings"] h2')?.textContent ?? '')`);
+    await page.keyboard.press(' ');
+    await until(`/^\\d+ of [1-9]\\d* late/.test(document.querySelector('[data-testid="late"]')?.textContent ?? '')`);
+    await page.keyboard.press(' ');
+
+    await pressKeys(page, 'Alt', '5');
+    await press(page, 'Hand over 96 frames');
+    await until(`document.querySelector('[data-testid="verdict"]')?.textContent === 'agrees'`);
+    await expect.poll(async () => (await readdir(downloads)).filter((name) => name.endsWith('.mp4')).length).toBe(1);
+    const [film] = (await readdir(downloads)).filter((name) => name.endsWith('.mp4'));
+    expect(framesIn(path.join(downloads, film ?? ''))).toBe(96);
     expect(errors).toEqual([]);
   } finally {
     await browser.close();

@@ -24,7 +24,7 @@ const NARROWEST_MIDDLE_PX = 340;
 const SMALL_SIDE_PX = 244;
 
 const FILLS = 'grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,1fr)]';
-const SHOWN = { overflow: 'visible' } as const;
+const CUT = { overflow: 'hidden' } as const;
 
 /** Between two panels: dragged, or moved by arrow keys, it makes them wider or narrower; Enter folds the one at the side and shows it again, a double press makes it as wide as at first. */
 function Between({ side }: { side: Side }) {
@@ -57,7 +57,7 @@ function WideStage({ name, left, middle, right, leftPx = LEFT_PX, rightPx = RIGH
         stagePanels[which] = panel;
       }}
       className={FILLS}
-      style={SHOWN}
+      style={CUT}
     >
       {children}
     </Panel>
@@ -66,7 +66,7 @@ function WideStage({ name, left, middle, right, leftPx = LEFT_PX, rightPx = RIGH
     <Group id={`stage-${name}`} className="h-full" resizeTargetMinimumSize={{ coarse: 28, fine: 12 }} {...kept}>
       {!isAlone && side('left', leftPx, left)}
       {!isAlone && <Between key="beside-left" side="left" />}
-      <Panel key="middle" id="middle" minSize={NARROWEST_MIDDLE_PX} className={FILLS} style={SHOWN}>
+      <Panel key="middle" id="middle" minSize={NARROWEST_MIDDLE_PX} className={FILLS} style={CUT}>
         {middle}
       </Panel>
       {!isAlone && <Between key="beside-right" side="right" />}
