@@ -15,7 +15,7 @@ const BY = [
   { value: 'frame', label: 'By frame', title: 'Neighbours are the frames next to this one' },
 ] as const;
 
-const STEP = 'size-5 shrink-0 rounded border border-line bg-sunk leading-none disabled:opacity-40';
+const STEP = 'size-6 shrink-0 rounded border border-line bg-sunk leading-none disabled:opacity-40';
 
 /** One side of the onion skin: how many, in which tint and look, how strongly. */
 function SideRow({ which }: { which: 'before' | 'after' }) {
@@ -27,7 +27,7 @@ function SideRow({ which }: { which: 'before' | 'after' }) {
   const reach = (by: number) => changeOnion({ [which]: Math.max(0, Math.min(MOST_NEIGHBOURS, count + by)) });
   const other: OnionLook = look === 'filled' ? 'outline' : 'filled';
   return (
-    <div className="grid grid-cols-[104px_18px_20px_1fr_26px] items-center gap-1">
+    <div className="grid grid-cols-[116px_24px_24px_minmax(24px,1fr)_20px] items-center gap-1">
       <span className="flex items-center gap-1">
         <button type="button" aria-label={`One fewer ${which}`} onClick={() => reach(-1)} disabled={count === 0} className={STEP}>
           −
@@ -51,14 +51,14 @@ function SideRow({ which }: { which: 'before' | 'after' }) {
         title={`Tint of what is ${which}`}
         value={before ? onion.beforeTint : onion.afterTint}
         onChange={(event) => changeOnion(before ? { beforeTint: event.target.value } : { afterTint: event.target.value })}
-        className="size-[18px] cursor-pointer rounded border border-line"
+        className="size-6 cursor-pointer rounded border border-line"
       />
       <button
         type="button"
         aria-label={`What is ${which}: ${look}`}
         title={look === 'filled' ? 'Filled; press for lines only' : 'Lines only; press for filled'}
         onClick={() => changeOnion(before ? { beforeLook: other } : { afterLook: other })}
-        className="flex size-5 items-center justify-center rounded border border-line hover:border-edge"
+        className="flex size-6 items-center justify-center rounded border border-line hover:border-edge"
       >
         <span className={`block size-2.5 rounded-[3px] border-2 border-soft ${look === 'filled' ? 'bg-soft' : ''}`} />
       </button>
@@ -90,7 +90,7 @@ function Pinned({ shot }: { shot: Shot }) {
         type="button"
         onClick={commandCalled('pin').run}
         title={hint('Pin the current drawing, to keep its size in sight; press again to unpin it', 'pin')}
-        className="rounded-lg border border-line bg-sunk px-2 py-0.5 font-semibold text-2xs hover:border-edge"
+        className="min-h-6 rounded-lg border border-line bg-sunk px-2 py-0.5 font-semibold text-2xs hover:border-edge"
       >
         Pin this
       </button>
@@ -101,7 +101,7 @@ function Pinned({ shot }: { shot: Shot }) {
           aria-label={`Unpin ${words}`}
           title="Unpin"
           onClick={() => changeOnion({ pinned: pinned.filter((each) => each.drawingId !== drawingId) })}
-          className="numbers flex items-center gap-1 rounded-full border border-teal px-1.5 text-2xs text-teal"
+          className="numbers flex min-h-6 items-center gap-1 rounded-full border border-teal px-1.5 text-2xs text-teal"
         >
           {words} <X size={10} />
         </button>

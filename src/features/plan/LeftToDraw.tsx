@@ -26,7 +26,7 @@ const LevelLeft = memo(function LevelLeft({ level }: { level: Level }) {
             <span className="whitespace-nowrap">
               <button
                 type="button"
-                className="underline decoration-line underline-offset-2 hover:decoration-ink"
+                className="min-h-6 min-w-6 text-center underline decoration-line underline-offset-2 hover:decoration-ink"
                 title={firstFrame !== null ? `Go to ${drawing.number}` : `${drawing.number} is exposed nowhere`}
                 onClick={() => {
                   useViewStore.setState({ levelId: level.id });

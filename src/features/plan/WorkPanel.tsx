@@ -75,7 +75,7 @@ function Savings({ shot }: { shot: Shot }) {
           <li key={`${saving.levelId} ${saving.fromFrame}`}>
             <button
               type="button"
-              className="w-full rounded px-1 text-left text-soft underline decoration-line underline-offset-2 hover:bg-sunk hover:text-ink"
+              className="min-h-6 w-full rounded px-1 text-left text-soft underline decoration-line underline-offset-2 hover:bg-sunk hover:text-ink"
               title={`Sets them on twos at the same length; ${saving.saved.join(', ')} would not be exposed any more`}
               onClick={() => {
                 const view = inView();

@@ -46,7 +46,7 @@ function Toggle({
       aria-pressed={on}
       title={title}
       onClick={onClick}
-      className={`rounded p-[3px] hover:text-ink ${on ? 'text-ink' : 'text-edge'}`}
+      className={`flex size-6 items-center justify-center rounded hover:text-ink ${on ? 'text-ink' : 'text-edge'}`}
     >
       {children}
     </button>
@@ -68,7 +68,7 @@ export function LevelRow({ shot, level, size, isChosen }: { shot: Shot; level: L
       <button
         type="button"
         aria-label={`Move ${level.name}`}
-        className="flex cursor-grab touch-none pl-0.5 text-soft"
+        className="flex h-8 w-6 shrink-0 cursor-grab touch-none items-center justify-center text-soft"
         {...attributes}
         {...listeners}
       >
@@ -78,7 +78,7 @@ export function LevelRow({ shot, level, size, isChosen }: { shot: Shot; level: L
         type="button"
         aria-pressed={isChosen}
         onClick={() => useViewStore.setState({ levelId: level.id, selection: null })}
-        className="flex min-w-0 flex-1 items-center gap-1.5 rounded-lg py-[3px] pl-0.5 text-left"
+        className="flex min-w-0 flex-1 items-center gap-1.5 rounded-lg py-[3px] text-left"
       >
         <span
           className={`shrink-0 overflow-hidden rounded-[3px] border ${picture ? 'border-line' : 'border-edge border-dashed'}`}
