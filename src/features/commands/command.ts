@@ -23,9 +23,9 @@ const PUNCTUATION: Readonly<Record<string, string>> = {
   Period: '.',
 };
 
-/** The character a key has without Alt, where Alt made a sign of it: `@`, `∫`; undefined where it didn't. */
+/** The character a key has without Alt, where Alt made a sign of it, `@`, `∫`, or an accent that waits for its letter; undefined where it didn't. */
 function withoutAlt({ altKey, key, code }: KeyboardEvent): string | undefined {
-  if (!altKey || key.length !== 1 || /[a-z]/i.test(key)) return undefined;
+  if (!altKey || (key.length !== 1 && key !== 'Dead') || /^[a-z]$/i.test(key)) return undefined;
   const letter = /^Key([A-Z])$/.exec(code)?.[1];
   if (letter) return letter;
   return key >= ' ' && key <= '~' ? undefined : PUNCTUATION[code];
@@ -43,9 +43,7 @@ export function keyOf(event: KeyboardEvent): string {
       ? 'Space'
       : digit?.[1] && (event.altKey || event.shiftKey)
         ? digit[1]
-        : event.key.length === 1
-          ? (withoutAlt(event) ?? event.key.toUpperCase())
-          : event.key;
+        : (withoutAlt(event) ?? (event.key.length === 1 ? event.key.toUpperCase() : event.key));
   return [...parts, key].join('+');
 }
 

@@ -4,8 +4,8 @@ import { type Command, keyOf } from '@/features/commands/command';
 import { keysOf } from '@/features/commands/keyStore';
 
 const TYPING = 'input, textarea, select, [contenteditable="true"]';
-const OWN_ARROWS = '[role="slider"], [role="radiogroup"], [role="menu"], [role="dialog"]';
-const PRESSABLE = 'button, summary, [role="option"]';
+const OWN_ARROWS = '[role="slider"], [role="separator"], [role="radiogroup"], [role="menu"], [role="dialog"]';
+const PRESSABLE = 'button, summary, [role="option"], [role="separator"]';
 
 /** Whether the focused element answers to this key itself. */
 function belongsToTarget(event: KeyboardEvent): boolean {
