@@ -66,7 +66,8 @@ function Help({ commands, stage, onClose }: { commands: readonly Command[]; stag
       </nav>
       <div className="min-w-0">
         <Field label="Find in the help, and among commands" value={search} onChange={setSearch} autoFocus />
-        <div className="mt-2 h-[46vh] overflow-y-auto pr-2" aria-live="polite">
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it is scrolled by keys, and there may be nothing in it to stop at */}
+        <section className="mt-2 h-[46vh] overflow-y-auto pr-2" aria-live="polite" tabIndex={0} aria-label="The page of help">
           {pages.map((page) => (
             <section key={page.id} className="mb-3">
               <h3 className="font-bold">{page.title}</h3>
@@ -97,7 +98,7 @@ function Help({ commands, stage, onClose }: { commands: readonly Command[]; stag
           {isSought && pages.length === 0 && matching.length === 0 && (
             <p className="text-soft">Nothing found for “{search.trim()}”. Try another word.</p>
           )}
-        </div>
+        </section>
       </div>
     </div>
   );
