@@ -8,6 +8,7 @@ import { print, quantile } from './figure';
 const STROKES = 12;
 const MOVES = 40;
 const ROUNDS = 60;
+const RUNS = Number(process.env.ROUNDS ?? 3);
 
 type Timed = Window & { inked?: number[]; stepped?: number[]; unseen?: number[] };
 
@@ -40,7 +41,51 @@ const SIZES = [
   ['pen.2160', { width: 3840, height: 2160 }],
 ] as const;
 
-async function measure(url: string, browser: Browser, name: string, size: { width: number; height: number }): Promise<void> {
+type Times = {
+  readonly empty: readonly number[];
+  readonly emptyKeys: readonly number[];
+  readonly inked: readonly number[];
+  readonly seen: readonly number[];
+  readonly unseen: readonly number[];
+};
+
+/** Moves the pen in waves over a box of the page. */
+async function drawWaves(page: Page, box: { x: number; y: number; width: number; height: number }): Promise<void> {
+  for (let number = 0; number < STROKES; number++) {
+    const y = box.y + box.height * (0.1 + (0.8 * number) / STROKES);
+    await page.mouse.move(box.x + 20, y);
+    await page.mouse.down();
+    for (let step = 1; step <= MOVES; step++)
+      await page.mouse.move(box.x + 20 + (box.width - 40) * (step / MOVES), y + Math.sin(step / 3) * 18);
+    await page.mouse.up();
+  }
+}
+
+async function pressKeys(page: Page): Promise<void> {
+  for (let round = 0; round < ROUNDS; round++) {
+    await page.keyboard.press(round % 2 === 0 ? 'Shift+ArrowDown' : 'Shift+ArrowUp');
+    await page.waitForFunction((count) => ((window as Timed).stepped?.length ?? 0) >= count, round + 1, { polling: 4 });
+  }
+}
+
+const timesOf = (page: Page, list: 'inked' | 'stepped' | 'unseen') => page.evaluate((name) => (window as Timed)[name] ?? [], list);
+
+/** What an empty page takes to answer the same movements and keys: the waiting for the next frame alone. */
+async function emptyPage(browser: Browser): Promise<Pick<Times, 'empty' | 'emptyKeys'>> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript('globalThis.__name = (named) => named');
+  await page.setContent('<p>An empty page.</p>');
+  await watch(page, 'pointermove', 'inked');
+  await drawWaves(page, { x: 330, y: 140, width: 620, height: 350 });
+  await watch(page, 'keydown', 'stepped');
+  await pressKeys(page);
+  const times = { empty: await timesOf(page, 'inked'), emptyKeys: await timesOf(page, 'stepped') };
+  await page.close();
+  return times;
+}
+
+async function measure(url: string, browser: Browser, size: { width: number; height: number }): Promise<Times> {
+  const empty = await emptyPage(browser);
   const film = { title: 'Pen', rate: { num: 24, den: 1 }, size, frames: FRAMES };
   const projectId = await makeProject(url, film, { drawings: 120, hold: HOLD, levels: 4 });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -54,32 +99,15 @@ async function measure(url: string, browser: Browser, name: string, size: { widt
   const box = await paper.boundingBox();
   if (!box) throw new Error('There is no paper.');
   await watch(page, 'pointermove', 'inked');
-  for (let number = 0; number < STROKES; number++) {
-    const y = box.y + box.height * (0.1 + (0.8 * number) / STROKES);
-    await page.mouse.move(box.x + 20, y);
-    await page.mouse.down();
-    await page.evaluate(() => {
-      (window as Timed).inked ??= [];
-    });
-    for (let step = 1; step <= MOVES; step++)
-      await page.mouse.move(box.x + 20 + (box.width - 40) * (step / MOVES), y + Math.sin(step / 3) * 18);
-    await page.mouse.up();
-  }
-  const inked = await page.evaluate(() => (window as Timed).inked ?? []);
-  print({ name: `${name}.ink.p50`, value: quantile(inked, 0.5), unit: 'ms' });
-  print({ name: `${name}.ink.p95`, value: quantile(inked, 0.95), unit: 'ms' });
+  await drawWaves(page, box);
+  const inked = await timesOf(page, 'inked');
   await page.waitForFunction(() => document.querySelector('[data-testid="kept"]')?.getAttribute('data-state') === 'kept', null, {
     timeout: 60_000,
   });
 
   await watch(page, 'keydown', 'stepped');
-  for (let round = 0; round < ROUNDS; round++) {
-    await page.keyboard.press(round % 2 === 0 ? 'Shift+ArrowDown' : 'Shift+ArrowUp');
-    await page.waitForFunction((count) => ((window as Timed).stepped?.length ?? 0) >= count, round + 1, { polling: 4 });
-  }
-  const stepped = await page.evaluate(() => (window as Timed).stepped ?? []);
-  print({ name: `${name}.step.seen.p50`, value: quantile(stepped.slice(4), 0.5), unit: 'ms' });
-  print({ name: `${name}.step.seen.p95`, value: quantile(stepped.slice(4), 0.95), unit: 'ms' });
+  await pressKeys(page);
+  const seen = (await timesOf(page, 'stepped')).slice(4);
 
   // A second further there is a drawing that was never looked at: until it lies on the paper, to be drawn on.
   await page.evaluate(() => {
@@ -104,17 +132,37 @@ async function measure(url: string, browser: Browser, name: string, size: { widt
     await page.keyboard.press('PageDown');
     await page.waitForTimeout(1200);
   }
-  const unseen = (await page.evaluate(() => (window as Timed).unseen ?? [])).slice(1);
-  print({ name: `${name}.step.unseen.p50`, value: quantile(unseen, 0.5), unit: 'ms' });
-  print({ name: `${name}.step.unseen.p95`, value: quantile(unseen, 0.95), unit: 'ms' });
+  const unseen = (await timesOf(page, 'unseen')).slice(1);
   await page.close();
+  return { ...empty, inked, seen, unseen };
+}
+
+/** Medians of three runs, of what each run's times come to. */
+function tell(name: string, runs: readonly Times[]): void {
+  const median = (of: (run: Times) => number) => quantile(runs.map(of), 0.5);
+  for (const [words, part] of [
+    ['p50', 0.5],
+    ['p95', 0.95],
+  ] as const) {
+    const against = median(({ empty }) => quantile(empty, part));
+    const ink = median(({ inked }) => quantile(inked, part));
+    print({ name: name === 'pen' ? `pen.ink.${words}` : `pen.ink.2160.${words}`, value: ink, unit: 'ms', against, ratio: ink / against });
+    const againstKeys = median(({ emptyKeys }) => quantile(emptyKeys, part));
+    const seen = median((run) => quantile(run.seen, part));
+    print({ name: `${name}.step.seen.${words}`, value: seen, unit: 'ms', against: againstKeys, ratio: seen / againstKeys });
+    print({ name: `${name}.step.unseen.${words}`, value: median((run) => quantile(run.unseen, part)), unit: 'ms' });
+  }
 }
 
 const folder = await newDataFolder();
 const server = await startServer(folder);
 const browser = await openBrowser();
 try {
-  for (const [name, size] of SIZES) await measure(server.url, browser, name, size);
+  for (const [name, size] of SIZES) {
+    const runs: Times[] = [];
+    for (let run = 0; run < RUNS; run++) runs.push(await measure(server.url, browser, size));
+    tell(name, runs);
+  }
 } finally {
   await browser.close();
   await server.kill('SIGTERM');
