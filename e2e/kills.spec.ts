@@ -6,8 +6,8 @@ import { freePort, startServer } from './server';
 import { copiedDataFolder } from './templates';
 
 /** How often the tab dies between two strokes, and every how many times the server dies with it: 50 and 1 take some minutes more. */
-const KILLS = Number(process.env.LIME_TICK_KILLS ?? 25);
-const SERVER_DIES_EVERY = Number(process.env.LIME_TICK_SERVER_DIES_EVERY ?? 8);
+const KILLS = Number(process.env.LIME_TICK_KILLS ?? 16);
+const SERVER_DIES_EVERY = Number(process.env.LIME_TICK_SERVER_DIES_EVERY ?? 5);
 const ACROSS = 10;
 
 /** Where the stroke of a number lies, in parts of the paper: its middle. */

@@ -15,26 +15,8 @@ async function open(page: Page, how: string): Promise<void> {
 }
 
 const WINDOWS: Readonly<Record<string, readonly string[]>> = {
-  plan: [
-    'F1',
-    'Control+k',
-    'Alt+p',
-    'g',
-    '0',
-    'Shift+H',
-    't',
-    'y',
-    'Shift+M',
-    'Insert',
-    'Alt+x',
-    'Enter',
-    'Shift+P',
-    'find shortcuts',
-    'find sounds',
-    'find print',
-    'find picture size',
-  ],
-  assemble: ['Alt+Shift+F', 'Alt+Shift+P', 'Alt+Shift+G', 'Alt+Shift+L', 'Alt+Shift+N'],
+  plan: ['F1', 'Control+k', 'Alt+p', 'g', 't', 'y', 'Enter', 'Shift+P', 'find shortcuts', 'find sounds', 'find print', 'find picture size'],
+  assemble: ['Alt+Shift+F', 'Alt+Shift+P', 'Alt+Shift+N'],
 };
 
 for (const [stage, windows] of Object.entries(WINDOWS)) {

@@ -34,6 +34,7 @@ export const BORDERS = [
   ['core/outcome', [], NOT_IN_CORE],
   ['core/remembered', [], NOT_IN_CORE],
   ['core/words', [], NOT_IN_CORE],
+  ['core/delta', [], NOT_IN_CORE],
   ['core/utf8', [], NOT_IN_CORE],
   ['core/bytes', [], NOT_IN_CORE],
   ['core/time', GROUND, NOT_IN_CORE],
