@@ -47,7 +47,7 @@ test('pictures dropped on the shelf begin a project of their size and are brough
   await window.getByRole('button', { name: /^Bring in/ }).click();
   await expect(window).toBeHidden();
   await untilKept(page);
-  expect(await column(page, 'Kite')).toBe('1*2 2*2 3*2');
+  await expect.poll(() => column(page, 'Kite')).toBe('1*2 2*2 3*2');
   await expect(page.getByText('6 fr · 3 drawings')).toBeVisible();
 
   const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-begun-'));

@@ -70,7 +70,7 @@ test('a numbered sequence is brought in in its natural order, with gaps and bad 
   await expect(dialog.getByText('Bring in 4 pictures as 3 drawings')).toBeVisible();
   await dialog.getByRole('button', { name: 'Bring in 5 pictures from 5 of 7 files' }).click();
   await expect(dialog).toHaveCount(0);
-  expect(await column(page, 'Sock')).toBe('1*2 2*4 3*2 2*2 .*14');
+  await expect.poll(() => column(page, 'Sock')).toBe('1*2 2*4 3*2 2*2 .*14');
   await untilKept(page);
   const level = (await projectOnServer(app.url, projectId)).shots[0]?.levels.find(({ name }) => name === 'Sock');
   expect(level?.drawings.map((drawing) => drawing.picture)).toEqual([one.digest, two.digest, three.digest]);

@@ -49,7 +49,7 @@ test('several findings are fixed together after a look at what it does; one is k
   await expect(dialog.getByText('1*3 2*3 … 9*3', { exact: false }).or(dialog.getByText(/1\*3 2\*3 3\*2/))).toBeVisible();
   await dialog.getByRole('button', { name: 'Fix 3' }).click();
   await expect(findingsOf(page).getByRole('heading', { name: 'No findings in 1 shot' })).toBeVisible();
-  expect(await column(page, 'Level 1')).toContain('1*3 2*3 3*2');
+  await expect.poll(() => column(page, 'Level 1')).toContain('1*3 2*3 3*2');
   await page.keyboard.press('Control+z');
   await expect(findingsOf(page).getByRole('heading', { name: '3 findings in 1 shot' })).toBeVisible();
   await page.keyboard.press('Control+Shift+z');
@@ -95,7 +95,7 @@ test('pictures that are nearly the same are found with what differs, and a pictu
   await expect(page.getByRole('img', { name: 'Where the two pictures differ' })).toBeVisible();
   await page.keyboard.press('Escape');
   await near.getByRole('button', { name: 'Hold 1 over both and delete 2' }).click();
-  expect(await column(page, 'Level 1')).toBe('1*8 3*4');
+  await expect.poll(() => column(page, 'Level 1')).toBe('1*8 3*4');
   await expect(findingsOf(page).getByRole('heading', { name: 'No findings in 1 shot' })).toBeVisible();
   await untilKept(page);
 

@@ -82,6 +82,7 @@ export async function strokeNow(page: Page, points: readonly (readonly [number, 
 
 /** The sheet's column of a level, as the notation has it, read from its cells. */
 export async function column(page: Page, level: string): Promise<string> {
+  await page.getByRole('grid').getByRole('gridcell').first().waitFor();
   const labels = await page
     .getByRole('grid')
     .getByRole('gridcell', { name: new RegExp(`^${level}, `) })

@@ -45,7 +45,7 @@ test('a drawing that shows in several places says so and becomes its own; any dr
   await expect(page.getByText('Shows in 2 places: what you draw changes all.')).toBeVisible();
   await page.getByRole('button', { name: 'Make independent here' }).click();
   await expect(page.getByRole('heading', { name: 'Level 1 4' })).toBeVisible();
-  expect(await column(page, 'Level 1')).toBe('1*2 2*2 4*2');
+  await expect.poll(() => column(page, 'Level 1')).toBe('1*2 2*2 4*2');
   await goToFrame(page, 6);
   await page.getByRole('button', { name: 'More on drawings' }).click();
   await expect(page.getByRole('menuitem', { name: /^Delete drawing 4 and its 1 exposure/ })).toBeVisible();

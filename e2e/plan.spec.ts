@@ -166,7 +166,7 @@ test('a tick of a chart is moved: the spacing changes, the sheet does not; read 
   await tick.focus();
   await page.keyboard.press('Shift+ArrowRight');
   await expect(tick).toHaveAttribute('data-place', '17/60');
-  expect(await column(page, 'Sock')).toBe(before);
+  await expect.poll(() => column(page, 'Sock')).toBe(before);
   await page.getByRole('button', { name: 'Read from sheet' }).click();
   await expect(tick).toHaveAttribute('data-place', '1/2');
   await page.keyboard.press('Control+z');

@@ -66,8 +66,8 @@ test('a cycle’s seam, numbers out of order and a chart that doesn’t fit are 
     await page.keyboard.press('Enter');
     await expect(card).toHaveCount(0);
   }
-  expect(await column(page, 'Level 1')).toMatch(/^1\*2 2\*2 3\*2 1\*2 2\*2 3\*2 1\*2/);
-  expect(await column(page, 'Sock')).toBe('1*6 2*6 3*6 4*6');
+  await expect.poll(() => column(page, 'Level 1')).toMatch(/^1\*2 2\*2 3\*2 1\*2 2\*2 3\*2 1\*2/);
+  await expect.poll(() => column(page, 'Sock')).toBe('1*6 2*6 3*6 4*6');
   await untilKept(page);
 });
 

@@ -132,7 +132,7 @@ test('a whole project leaves as one file and comes back identical, beside the on
   const pictures = (project: Project) =>
     project.shots.flatMap(({ levels }) => levels.flatMap((level) => level.drawings.map((each) => each.picture)));
   expect(pictures(drawn)).toEqual(pictures(original));
-  expect(await column(page, 'Level 1')).toBe(Array.from({ length: 12 }, (_, index) => `${index + 1}*2`).join(' '));
+  await expect.poll(() => column(page, 'Level 1')).toBe(Array.from({ length: 12 }, (_, index) => `${index + 1}*2`).join(' '));
 });
 
 test('a sheet is printed with its sound and words of any script; drawings leave as a contact sheet, on paper and as one picture', async ({

@@ -35,7 +35,7 @@ test('a new user makes a project, draws five drawings, sets them on twos with a 
   }
   await untilKept(page);
   await expect(page.getByText('5 of 5 drawn')).toBeVisible();
-  expect(await column(page, 'Level 1')).toBe('1*2 2*2 3*2 4*2 5*2 .*6');
+  await expect.poll(() => column(page, 'Level 1')).toBe('1*2 2*2 3*2 4*2 5*2 .*6');
 
   await page.keyboard.press('8');
   await expect.poll(() => column(page, 'Level 1')).toBe('1*2 2*2 3*2 4*2 5*8');

@@ -11,6 +11,8 @@ import { Button } from '@/ui/Button';
 export type Part<Props> = { readonly load: () => Promise<ComponentType<Props>>; readonly loaded: () => ComponentType<Props> | undefined };
 
 const parts: { readonly load: () => Promise<unknown> }[] = [];
+/** What is being loaded since it is shown. */
+const coming = new Set<Promise<unknown>>();
 
 /** A part, loaded once, and again after it could not be. */
 export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Props> {
@@ -29,7 +31,10 @@ export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Pro
           throw error;
         },
       );
-      return loading;
+      const own = loading;
+      coming.add(own);
+      own.catch(() => undefined).finally(() => coming.delete(own));
+      return own;
     },
   };
   parts.push(made);
@@ -41,10 +46,18 @@ const CALM_MILLISECONDS = 800;
 
 /** Loads every part there is, one after another, once the page is calm; what fails is loaded when it is shown. What is returned calls that off. */
 export function loadAllParts(onCalm: () => void = () => undefined): () => void {
-  const timer = setTimeout(async () => {
+  let timer = 0;
+  const whenCalm = async () => {
+    // What is shown comes first, however slow the way is.
+    if (coming.size > 0) {
+      await Promise.allSettled([...coming]);
+      timer = window.setTimeout(whenCalm, CALM_MILLISECONDS);
+      return;
+    }
     onCalm();
     for (const { load } of parts) await load().catch(() => undefined);
-  }, CALM_MILLISECONDS);
+  };
+  timer = window.setTimeout(whenCalm, CALM_MILLISECONDS);
   return () => clearTimeout(timer);
 }
 

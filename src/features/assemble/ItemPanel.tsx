@@ -12,6 +12,7 @@ import { rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { chosenItems, takeOnReel } from '@/features/commands/reelCommands';
+import { goToStage } from '@/features/path/stages';
 import { newId } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
@@ -214,7 +215,21 @@ export function ItemPanel() {
   const reelFrame = useViewStore((state) => state.reelFrame);
   const chosen = chosenItems(project, selection, reelFrame);
   const [only] = chosen;
-  if (!only) return <p className="p-3 text-soft">Nothing is on the reel yet: make a shot in Plan, or lay one here.</p>;
+  if (!only)
+    return (
+      <div className="space-y-2.5 p-3">
+        <p className="text-soft">
+          Nothing is on the reel yet. Shots stand on it one after another as soon as they are made in Plan; clips, sequences and sounds from
+          elsewhere are brought in here.
+        </p>
+        <div className="flex flex-wrap gap-2">
+          <Button kind="go" onClick={() => goToStage(project.id, 'plan')}>
+            Make a shot
+          </Button>
+          <Button onClick={() => commandCalled('bring-in').run()}>Bring in …</Button>
+        </div>
+      </div>
+    );
   return (
     <div className="overflow-y-auto p-3">
       {chosen.length > 1 ? <SeveralItems chosen={chosen} /> : <OneItem key={only.item.id} placed={only} />}

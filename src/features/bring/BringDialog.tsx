@@ -19,6 +19,7 @@ import { useBringStore } from '@/features/commands/bringFiles';
 import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
+import { DialogCross } from '@/ui/Dialog';
 
 type Progress = { readonly words: string; readonly done: number; readonly of: number };
 
@@ -157,13 +158,14 @@ export function BringDialog() {
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <RadixDialog.Content className="panel fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] min-h-40 w-[min(940px,96vw)] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 p-5 shadow-xl outline-none has-[ul]:h-[86vh]">
           <div>
-            <RadixDialog.Title className="font-bold font-head text-xl">Bring pictures in</RadixDialog.Title>
+            <RadixDialog.Title className="pr-9 font-bold font-head text-xl">Bring pictures in</RadixDialog.Title>
             <RadixDialog.Description className="text-soft">
               {files ? plural(files.length, 'file') : ''}. The files stay as they are, and a copy of each is kept with the film. Nothing
               changes on the sheet until you take it.
             </RadixDialog.Description>
           </div>
           {files && <Bringing files={files} />}
+          <DialogCross />
         </RadixDialog.Content>
       </RadixDialog.Portal>
     </RadixDialog.Root>

@@ -13,6 +13,7 @@ import { take } from '@/features/project/editContext';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
+import { DialogCross } from '@/ui/Dialog';
 
 const close = () => useBringStore.setState({ clip: null });
 
@@ -156,10 +157,11 @@ export function TraceDialog() {
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <RadixDialog.Content className="panel fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] min-h-40 w-[min(940px,96vw)] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 p-5 shadow-xl outline-none has-[ul]:h-[80vh]">
           <div>
-            <RadixDialog.Title className="font-bold font-head text-xl">Trace over a clip</RadixDialog.Title>
+            <RadixDialog.Title className="pr-9 font-bold font-head text-xl">Trace over a clip</RadixDialog.Title>
             <RadixDialog.Description className="text-soft">{file?.name}</RadixDialog.Description>
           </div>
           {file && <Tracing file={file} />}
+          <DialogCross />
         </RadixDialog.Content>
       </RadixDialog.Portal>
     </RadixDialog.Root>

@@ -3,6 +3,7 @@ import { useMemo, useRef, useState } from 'react';
 import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_GROUPS, FINDING_KINDS, type Finding, type FindingKind } from '@/core/check/finding';
 import type { Project } from '@/core/document/model';
+import { workOfProject } from '@/core/sheet/work';
 import { plural } from '@/core/time/counts';
 import { GO_THERE, REOPEN, STOP } from '@/core/words';
 import { DifferenceDialog } from '@/features/check/DifferenceDialog';
@@ -12,6 +13,7 @@ import { findingsList, GRAVE_GROUPS, GROUP_WORDS } from '@/features/check/groups
 import { useKeptFocus } from '@/features/check/useKeptFocus';
 import { WhatIsChecked } from '@/features/check/WhatIsChecked';
 import { stopLooking, useInspectionStore } from '@/features/path/inspecting';
+import { goToStage } from '@/features/path/stages';
 import { saveText } from '@/features/project/saveText';
 import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
@@ -95,6 +97,7 @@ export function FindingsPanel({
   const [differing, setDiffering] = useState<Finding | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const onPressed = useKeptFocus(list, open);
+  const isNothingPlanned = useMemo(() => workOfProject(project).drawings === 0, [project]);
   const codes = useMemo(() => new Map(project.shots.map((shot) => [shot.id, shot.code])), [project.shots]);
   return (
     <section aria-label="Findings" className="panel flex flex-col overflow-hidden">
@@ -117,7 +120,18 @@ export function FindingsPanel({
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: it only takes note of presses on the buttons within, by key or pointer */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: as above */}
       <div ref={list} tabIndex={-1} onClick={onPressed} className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3.5">
-        {isChecked && open.length === 0 && (
+        {isChecked && open.length === 0 && isNothingPlanned && (
+          <div className="space-y-2.5">
+            <p className="text-soft">
+              There is nothing to check yet: no drawing is planned in this film. What is wrong with lengths, repeats, cuts, pictures and
+              sounds will stand here as sentences, each with its fixes.
+            </p>
+            <Button kind="go" onClick={() => goToStage(project.id, 'plan')}>
+              Plan drawings
+            </Button>
+          </div>
+        )}
+        {isChecked && open.length === 0 && !isNothingPlanned && (
           <p className="text-soft">
             Counts, pictures and exposures agree everywhere the checks reach: lengths, repeats and near repeats, seams and cuts, gaps,
             strays, frames on which nothing moves, charts, numbers, sounds, flashes, and drawings never shown or not drawn.

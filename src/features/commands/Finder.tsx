@@ -8,6 +8,7 @@ import { keysOf } from '@/features/commands/keyStore';
 import { chosenBySearch, findCommands } from '@/features/commands/search';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { undo } from '@/features/sync/session';
+import { DialogCross } from '@/ui/Dialog';
 
 /** Runs a command, and says what it did to the document, with Undo beside it. */
 function runAndSay(command: Command): void {
@@ -71,7 +72,7 @@ export function Finder({
                 setSearch(text);
                 setChosen(chosenBySearch(findCommands(commands, text), text)?.id ?? '');
               }}
-              className="w-full border-line border-b bg-transparent px-4 py-3 text-base outline-none"
+              className="w-full border-line border-b bg-transparent py-3 pr-12 pl-4 text-base outline-none"
             />
             <Palette.List className="max-h-[56vh] overflow-y-auto p-2">
               {matches.length === 0 && <p className="p-4 text-soft">No matching command.</p>}
@@ -115,6 +116,7 @@ export function Finder({
               ))}
             </Palette.List>
           </Palette>
+          <DialogCross />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -13,6 +13,7 @@ import { NeighbourStrip } from '@/features/draw/NeighbourStrip';
 import { OnionPanel } from '@/features/draw/OnionPanel';
 import { Paper } from '@/features/draw/Paper';
 import { ToolRail } from '@/features/draw/ToolRail';
+import { goToStage } from '@/features/path/stages';
 import { useLevel, useProject, useShot } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { LevelsPanel } from '@/features/sheet/LevelsPanel';
@@ -77,7 +78,15 @@ export function DrawStage() {
   const playing = useViewStore((state) => state.playing);
   const isAlone = useViewStore((state) => state.paperAlone);
   const frame = useViewStore((state) => Math.min(state.frame, (shot?.frames ?? 1) - 1));
-  if (!shot) return <p className="p-8">{NO_SHOT}</p>;
+  if (!shot)
+    return (
+      <div className="space-y-3 p-8">
+        <p>{NO_SHOT}</p>
+        <Button kind="go" onClick={() => goToStage(project.id, 'plan')}>
+          Go to Plan
+        </Button>
+      </div>
+    );
   return (
     <Stage
       name="draw"

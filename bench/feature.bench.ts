@@ -1,0 +1,117 @@
+import { rm } from 'node:fs/promises';
+import type { Browser } from '@playwright/test';
+import { sendSteps } from '../e2e/projects';
+import { newDataFolder, startServer } from '../e2e/server';
+import { type Drawing, type Exposure, newLevel, type Shot, wholeShot } from '../src/core/document/model';
+import { openBrowser, paintTimes } from './browser';
+import { print, quantile } from './figure';
+
+/*
+ * A feature film of 1,200 shots of 108 frames, five levels each, 60,000 drawings: how long until it can be used, and one step in it,
+ * against the demo in the same run. Medians of three runs.
+ */
+const SHOTS = 1200;
+const FRAMES = 108;
+const LEVELS = 5;
+const DRAWINGS = 10;
+const AT_ONCE = 20;
+const ROUNDS = Number(process.env.ROUNDS ?? 3);
+const KEYS = ['ArrowDown', 'ArrowDown', 'ArrowRight', 'Shift+ArrowDown', 'ArrowLeft'];
+
+function shotOf(number: number): Shot {
+  const levels = Array.from({ length: LEVELS }, (_, place) => {
+    const name = `s${number}l${place}`;
+    const drawings = Array.from(
+      { length: DRAWINGS },
+      (_unused, index): Drawing => ({
+        id: `${name}d${index}`,
+        number: String(index + 1),
+        role: index % 5 === 0 ? 'key' : 'inbetween',
+        picture: null,
+      }),
+    );
+    const exposures = Array.from(
+      { length: FRAMES / 2 },
+      (_unused, index): Exposure => ({ drawing: `${name}d${index % DRAWINGS}`, frames: 2 }),
+    );
+    return { ...newLevel(name, `Level ${place + 1}`), drawings, exposures };
+  });
+  return {
+    id: `s${number}`,
+    code: String(number * 10).padStart(5, '0'),
+    name: '',
+    note: '',
+    frames: FRAMES,
+    levels,
+    notes: [],
+    sounds: [],
+  };
+}
+
+async function makeFeature(url: string): Promise<string> {
+  const film = { title: 'Feature', rate: { num: 24, den: 1 }, size: { width: 1280, height: 720 }, frames: FRAMES, firstFrameNumber: 1 };
+  const made = await fetch(`${url}/api/projects`, {
+    method: 'POST',
+    body: JSON.stringify(film),
+    headers: { 'Content-Type': 'application/json' },
+  });
+  const { id } = (await made.json()) as { id: string };
+  for (let from = 2; from <= SHOTS; from += AT_ONCE) {
+    const numbers = Array.from({ length: Math.min(AT_ONCE, SHOTS - from + 1) }, (_, index) => from + index);
+    await sendSteps(
+      url,
+      id,
+      numbers.map((number) => ({
+        type: 'addShot',
+        index: number - 1,
+        shot: shotOf(number),
+        items: [{ item: wholeShot(`s${number}`), index: number - 1 }],
+      })),
+    );
+  }
+  return id;
+}
+
+/** Seconds until a project's sheet is there, and milliseconds a step then takes (p50). */
+async function visit(browser: Browser, url: string, id: string): Promise<{ openMilliseconds: number; stepMilliseconds: number }> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript('globalThis.__name = (named) => named');
+  const started = performance.now();
+  await page.goto(`${url}/projects/${id}/plan`);
+  await page.getByRole('gridcell').first().waitFor();
+  const openMilliseconds = performance.now() - started;
+  await page.waitForTimeout(5000);
+  const stepMilliseconds = quantile(await paintTimes(page, KEYS, 60), 0.5);
+  await page.close();
+  return { openMilliseconds, stepMilliseconds };
+}
+
+const folder = await newDataFolder();
+const server = await startServer(folder);
+const browser = await openBrowser();
+try {
+  await fetch(`${server.url}/api/demo`, { method: 'POST' });
+  const feature = await makeFeature(server.url);
+  await visit(browser, server.url, 'washday');
+  const rounds: { large: Awaited<ReturnType<typeof visit>>; demo: Awaited<ReturnType<typeof visit>> }[] = [];
+  for (let round = 0; round < ROUNDS; round++)
+    rounds.push({ demo: await visit(browser, server.url, 'washday'), large: await visit(browser, server.url, feature) });
+  for (const [name, of] of [
+    ['open.feature', 'openMilliseconds'],
+    ['step.feature', 'stepMilliseconds'],
+  ] as const) {
+    const value = quantile(
+      rounds.map(({ large }) => large[of]),
+      0.5,
+    );
+    const against = quantile(
+      rounds.map(({ demo }) => demo[of]),
+      0.5,
+    );
+    print({ name, value, unit: 'ms', against, ratio: value / against });
+  }
+} finally {
+  await browser.close();
+  await server.kill('SIGTERM');
+  await rm(folder, { recursive: true, force: true });
+}
