@@ -33,15 +33,12 @@ async function firefox(downloads: string): Promise<Browser> {
 
 /** Presses a button once it is there. */
 async function press(page: Page, words: string): Promise<void> {
-  await page.waitForFunction(
-    (wanted) => {
-      const button = [...document.querySelectorAll('button')].find((each) => each.textContent?.startsWith(wanted));
-      button?.click();
-      return button !== undefined;
-    },
-    { timeout: 30_000 },
-    words,
-  );
+  const isThere = (wanted: string) => [...document.querySelectorAll('button')].some((each) => each.textContent?.startsWith(wanted));
+  await page.waitForFunction(isThere, { timeout: 30_000 }, words);
+  // Pressed from the page itself: what is waited for is looked at from a world of its own, whose objects a page may not touch.
+  await page.evaluate((wanted) => {
+    [...document.querySelectorAll('button')].find((each) => each.textContent?.startsWith(wanted))?.click();
+  }, words);
 }
 
 async function pressKeys(page: Page, held: 'Alt' | 'Shift', key: 'p' | '2' | '3' | '5' | 'ArrowDown'): Promise<void> {

@@ -26,15 +26,23 @@ const isSame = (a: Wanted, b: Wanted): boolean => a.project === b.project && PAR
 
 /** Checks what is wanted, and then what was wanted meanwhile; waits for a server that doesn't answer when the program that checks is not loaded. */
 async function checkOn(): Promise<void> {
-  for (let now = wanted; now !== null; now = wanted === null || isSame(wanted, now) ? null : wanted) {
+  let last: Wanted | null = null;
+  while (wanted !== null && !(last && isSame(wanted, last))) {
+    const now: Wanted = wanted;
     try {
       const findings = await checkFilm(now.project, now.against);
+      last = now;
       if (wanted?.project.id === now.project.id) useCheckedStore.setState({ ...now, findings });
     } catch (error) {
-      if (!(error instanceof WorkerFailed)) throw error;
+      if (!(error instanceof WorkerFailed)) {
+        isChecking = false;
+        throw error;
+      }
       await serverRetryer.wait();
     }
   }
+  // In the same breath as the last look at what is wanted: whoever wants something from here on begins anew.
+  isChecking = false;
 }
 
 /** Has a film checked; the path and the stage ask for the same, and it is checked once. */
@@ -44,7 +52,5 @@ export function wantChecked(project: Project, against: CheckedAgainst): void {
   wanted = now;
   if (isChecking) return;
   isChecking = true;
-  void checkOn().finally(() => {
-    isChecking = false;
-  });
+  void checkOn();
 }
