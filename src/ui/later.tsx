@@ -47,18 +47,22 @@ const CALM_MILLISECONDS = 800;
 /** Loads every part there is, one after another, once the page is calm; what fails is loaded when it is shown. What is returned calls that off. */
 export function loadAllParts(onCalm: () => void = () => undefined): () => void {
   let timer = 0;
+  let isCalledOff = false;
   const whenCalm = async () => {
     // What is shown comes first, however slow the way is.
     if (coming.size > 0) {
       await Promise.allSettled([...coming]);
-      timer = window.setTimeout(whenCalm, CALM_MILLISECONDS);
+      if (!isCalledOff) timer = window.setTimeout(whenCalm, CALM_MILLISECONDS);
       return;
     }
     onCalm();
     for (const { load } of parts) await load().catch(() => undefined);
   };
   timer = window.setTimeout(whenCalm, CALM_MILLISECONDS);
-  return () => clearTimeout(timer);
+  return () => {
+    isCalledOff = true;
+    clearTimeout(timer);
+  };
 }
 
 const AGAIN_MILLISECONDS = 5000;

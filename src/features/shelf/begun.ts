@@ -44,7 +44,14 @@ export async function beginWith(files: readonly File[], onProgress: (part: numbe
   if (others.length === 1 && isClipFile(first)) {
     const counted = await countClip(first, onProgress, stop);
     if (counted.kind !== 'counted')
-      return { files, title, size: null, rate: null, frames: null, says: counted.kind === 'refused' ? counted.reason : 'Not read.' };
+      return {
+        files,
+        title,
+        size: null,
+        rate: null,
+        frames: null,
+        says: counted.kind === 'refused' ? counted.reason.replace(/\.$/, '') : 'Not read',
+      };
     const { size, frames, timing } = counted.clip;
     const rate = timing.kind === 'constant' ? timing.rate : null;
     const evenly = rate ? `${rateName(rate)} a second` : 'which do not come evenly: choose the rate';
