@@ -31,15 +31,24 @@ async function firefox(downloads: string): Promise<Browser> {
   });
 }
 
+/**
+ * Waits until an expression holds in the page. It is asked of the page itself again and again: the driver's own
+ * waiting looks on from a world beside the page, whose objects the page may not touch, and the page gets the error.
+ */
+async function until(page: Page, holds: string): Promise<void> {
+  await expect.poll(() => page.evaluate(`Boolean(${holds})`), { message: holds, timeout: 90_000 }).toBe(true);
+}
+
+const there = (page: Page, selector: string): Promise<void> => until(page, `document.querySelector(${JSON.stringify(selector)})`);
+
 /** Presses a button once it is there. */
 async function press(page: Page, words: string): Promise<void> {
-  const isThere = (wanted: string) => [...document.querySelectorAll('button')].some((each) => each.textContent?.startsWith(wanted));
-  await page.waitForFunction(isThere, { timeout: 30_000 }, words);
-  // Pressed from the page itself: what is waited for is looked at from a world of its own, whose objects a page may not touch.
-  await page.evaluate((wanted) => {
-    [...document.querySelectorAll('button')].find((each) => each.textContent?.startsWith(wanted))?.click();
-  }, words);
+  const button = `[...document.querySelectorAll('button')].find((each) => each.textContent?.startsWith(${JSON.stringify(words)}))`;
+  await until(page, button);
+  await page.evaluate(`${button}.click()`);
 }
+
+const kept = (page: Page): Promise<void> => until(page, `document.querySelector('[data-testid="kept"]')?.dataset.state === 'kept'`);
 
 async function pressKeys(page: Page, held: 'Alt' | 'Shift', key: 'p' | '2' | '3' | '5' | 'ArrowDown'): Promise<void> {
   await page.keyboard.down(held);
@@ -70,14 +79,13 @@ test('in Firefox films, pictures and loops are handed over, opened again, counte
     // With cores to spare films are decoded while they are written, by this browser's own decoder.
     await page.evaluateOnNewDocument(() => Object.defineProperty(navigator, 'hardwareConcurrency', { get: () => 8 }));
     await page.goto(`${app.url}/projects/${id}/hand-over`);
-    await page.waitForSelector('nav[aria-label="Stages"]');
+    await there(page, 'nav[aria-label="Stages"]');
     for (const [index, kind] of ['WebM', 'MP4', 'PNG', 'GIF', 'APNG', 'Animated WebP'].entries()) {
       await press(page, kind);
       await press(page, 'Hand over 48 frames');
-      await page.waitForFunction(
-        (count) => document.querySelectorAll('[data-testid="verdict"]').length > count || document.querySelector('[role="alert"]'),
-        { timeout: 90_000 },
-        index,
+      await until(
+        page,
+        `document.querySelectorAll('[data-testid="verdict"]').length > ${index} || document.querySelector('[role="alert"]')`,
       );
       expect(await page.evaluate(() => document.querySelector('[role="alert"]')?.textContent ?? null)).toBeNull();
       const [verdict, receipt] = await page.evaluate(() => [
@@ -103,23 +111,22 @@ test('in Firefox a film is begun, drawn, set on twos, checked, played and handed
     const page = await browser.newPage();
     const errors: string[] = [];
     page.on('pageerror', (error) => errors.push(String(error)));
-    const until = (holds: string) => page.waitForFunction(holds, { timeout: 60_000 });
     await page.goto(app.url);
-    await until(`document.querySelector('h1')?.textContent === 'Lime Tick' && document.querySelector('h2')`);
+    await until(page, `document.querySelector('h1')?.textContent === 'Lime Tick' && document.querySelector('h2')`);
     await press(page, 'New project');
-    await page.waitForSelector('[role="dialog"] input');
+    await there(page, '[role="dialog"] input');
     await page.keyboard.type('Fox');
     await page.keyboard.press('Enter');
-    await page.waitForSelector('[role="grid"]');
+    await there(page, '[role="grid"]');
     // Plan drawings: as many as are offered.
     await pressKeys(page, 'Alt', 'p');
-    await page.waitForSelector('[role="dialog"]');
+    await there(page, '[role="dialog"]');
     await page.keyboard.press('Enter');
-    await until(`document.querySelectorAll('[role="gridcell"][data-drawing]').length > 2`);
+    await until(page, `document.querySelectorAll('[role="gridcell"][data-drawing]').length > 2`);
     const planned = await page.evaluate(() => document.querySelectorAll('[role="gridcell"][data-drawing]').length);
 
     await pressKeys(page, 'Alt', '2');
-    await page.waitForSelector('[data-testid="paper"][data-laid="ready"]');
+    await there(page, '[data-testid="paper"][data-laid="ready"]');
     for (let drawing = 0; drawing < 2; drawing++) {
       const paper = await (await page.$('[data-testid="paper"]'))?.boundingBox();
       if (!paper) throw new Error('There is no paper.');
@@ -129,20 +136,20 @@ test('in Firefox a film is begun, drawn, set on twos, checked, played and handed
       await page.mouse.move(paper.x + paper.width * 0.6, y + 20, { steps: 6 });
       await page.mouse.up();
       await pressKeys(page, 'Shift', 'ArrowDown');
-      await page.waitForSelector('[data-testid="paper"][data-laid="ready"]');
+      await there(page, '[data-testid="paper"][data-laid="ready"]');
     }
-    await until(`document.querySelector('[data-testid="kept"]')?.dataset.state === 'kept'`);
-    await until(`document.querySelector('nav[aria-label="Stages"]')?.textContent.includes('2 of ${planned} drawn')`);
+    await kept(page);
+    await until(page, `document.querySelector('nav[aria-label="Stages"]')?.textContent.includes('2 of ${planned} drawn')`);
 
     await pressKeys(page, 'Alt', '3');
-    await until(`/finding/.test(document.querySelector('section[aria-label="Findings"] h2')?.textContent ?? '')`);
+    await until(page, `/finding/.test(document.querySelector('section[aria-label="Findings"] h2')?.textContent ?? '')`);
     await page.keyboard.press(' ');
-    await until(`/^\\d+ of [1-9]\\d* late/.test(document.querySelector('[data-testid="late"]')?.textContent ?? '')`);
+    await until(page, `/^\\d+ of [1-9]\\d* late/.test(document.querySelector('[data-testid="late"]')?.textContent ?? '')`);
     await page.keyboard.press(' ');
 
     await pressKeys(page, 'Alt', '5');
     await press(page, 'Hand over 96 frames');
-    await until(`document.querySelector('[data-testid="verdict"]')?.textContent === 'agrees'`);
+    await until(page, `document.querySelector('[data-testid="verdict"]')?.textContent === 'agrees'`);
     await expect.poll(async () => (await readdir(downloads)).filter((name) => name.endsWith('.mp4')).length).toBe(1);
     const [film] = (await readdir(downloads)).filter((name) => name.endsWith('.mp4'));
     expect(framesIn(path.join(downloads, film ?? ''))).toBe(96);
