@@ -58,6 +58,8 @@ export const BORDERS = [
   ['core/editorial', [...REEL, 'core/format'], NOT_IN_CORE],
   ['core/analysis', [...RENDER, 'core/raster'], NOT_IN_CORE],
   ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],
+  // What others made is held against a plan by all that is known of both, and against what destinations take.
+  ['core/outside', [...RENDER, 'core/bring', 'core/raster', 'core/count', 'core/analysis', 'core/check/destinations'], NOT_IN_CORE],
   ['workers', CORE, ['react', 'react-dom', 'next', 'zustand', 'drizzle-orm', 'node:*']],
   ['workers/output/film/readFilm', [...COUNTED, 'core/output/outsideFilm', 'workers/output/film', 'workers/output/fileDigest'], []],
   [
@@ -72,6 +74,8 @@ export const BORDERS = [
   ['server/encoder', CORE, INTERFACE],
   ['server/service', [...CORE, 'server/store', 'server/encoder', 'contracts', 'demo'], INTERFACE],
   ['app', [...CORE, 'server/service', 'contracts', 'features', 'ui'], ['drizzle-orm']],
+  // The command counts with the same core; what opens files is shared with the workers, and what decodes pictures with the server.
+  ['command', [...CORE, 'contracts', 'workers/count', 'workers/output/film', 'server/service/bringIn'], INTERFACE],
   ['demo', CORE, INTERFACE],
   ['simd', [], [...INTERFACE, 'node:*']],
   ['ui', [], []],

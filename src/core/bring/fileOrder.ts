@@ -27,7 +27,9 @@ export function numberFaults(fileNames: readonly string[]): NumberFaults {
     const { before, number, after } = numberedName(name);
     if (number === null) continue;
     const key = `${before.toLowerCase()}#${after.toLowerCase()}`;
-    groups.set(key, [...(groups.get(key) ?? []), number]);
+    const group = groups.get(key);
+    if (group) group.push(number);
+    else groups.set(key, [number]);
   }
   const missing: number[] = [];
   const twice: number[] = [];

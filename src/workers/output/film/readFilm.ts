@@ -1,6 +1,7 @@
 import { BlobSource, Input, type InputVideoTrack, IsobmffInputFormat, MATROSKA, MP4, QTFF, VideoSampleSink, WEBM } from 'mediabunny';
 import { type ReadBack, type ReadFrame, Undecodable } from '@/core/count/readBack';
 import { signatureOfPlanes } from '@/core/raster/signature';
+import { colourWords } from '@/workers/output/film/colourWords';
 import { decoderDigest } from '@/workers/output/film/decoderDigest';
 import { editListOf, readFilmTimes } from '@/workers/output/film/filmTimes';
 import { PlaneReader } from '@/workers/output/film/framePlanes';
@@ -36,14 +37,6 @@ export async function readFilm(file: Blob, stop: AbortSignal, copyAt: string | n
     input.dispose();
     throw error;
   }
-}
-
-/** What a film says of its colours; null where it says nothing. */
-function colourWords({ primaries, transfer, matrix, fullRange }: VideoColorSpaceInit): string | null {
-  const named = [...new Set([primaries, transfer, matrix].filter((name) => name != null))];
-  if (named.length === 0) return null;
-  const range = fullRange == null ? '' : fullRange ? ', full range' : ', limited range';
-  return `${named.join(' / ')}${range}`;
 }
 
 /** Whether this browser has a decoder for a track. */

@@ -8,8 +8,20 @@ const BEGINNING_BYTES = 64 * 1024;
 /** Files that count in milliseconds place their parts some samples off; a real gap is longer than this. */
 const SAME_PLACE_SECONDS = 0.02;
 
-/** The sound of a film: what its file says of it, and its samples where they are heard; null where it has none. Lets go of `input` when all were walked. */
-export async function readSound(input: Input, file: Blob, isMatroska: boolean, stop: AbortSignal): Promise<ReadSound | null> {
+/** Decodes a track part by part. Throws `Undecodable` where that can't be done here; lets go of `input` when all were walked. */
+export type SoundDecoding = (input: Input, track: InputAudioTrack, placing: Placing, stop: AbortSignal) => ReadSound['parts'];
+
+/**
+ * The sound of a film: what its file says of it, and its samples where they are heard; null where it has none. Lets go of `input`
+ * when all were walked. `decoding` is this browser's unless told.
+ */
+export async function readSound(
+  input: Input,
+  file: Blob,
+  isMatroska: boolean,
+  stop: AbortSignal,
+  decoding: SoundDecoding = decoded,
+): Promise<ReadSound | null> {
   const track = await input.getPrimaryAudioTrack();
   if (!track) {
     input.dispose();
@@ -37,11 +49,16 @@ export async function readSound(input: Input, file: Blob, isMatroska: boolean, s
     startSample: Math.max(0, stampedStart),
     // Matroska says of most parts only where they start.
     samples: isMatroska ? null : endSample - Math.max(0, stampedStart),
-    parts: decoded(input, track, { sampleRate, stampedStart, priming, packetSamples }, stop),
+    parts: decoding(input, track, { sampleRate, stampedStart, priming, packetSamples }, stop),
   };
 }
 
-type Placing = { readonly sampleRate: number; readonly stampedStart: number; readonly priming: number; readonly packetSamples: number };
+export type Placing = {
+  readonly sampleRate: number;
+  readonly stampedStart: number;
+  readonly priming: number;
+  readonly packetSamples: number;
+};
 
 /** Every part as it is decoded. Throws `Undecodable` where this browser can't. */
 async function* decoded(

@@ -1,0 +1,117 @@
+import { createInterface } from 'node:readline';
+import { ffmpegVersion, piecesOf, pixelFacts, startFfmpeg } from '@/command/ffmpeg';
+import { Undecodable } from '@/core/count/readBack';
+import type { Size } from '@/core/document/model';
+import { blocksOfRgba } from '@/core/outside/blocks';
+import type { OutsideFrame } from '@/core/outside/countOutside';
+import { blockSide } from '@/core/raster/signature';
+import type { Decoders } from '@/workers/count/openFilm';
+import { readSound, type SoundDecoding } from '@/workers/output/film/readSound';
+
+const NO_FFMPEG = 'ffmpeg is not on the path';
+
+/** Frames of a film as ffmpeg decodes them, each brought down to blocks, with its digest of the whole frame. */
+async function* framesByFfmpeg(file: string, size: Size): AsyncGenerator<OutsideFrame> {
+  if ((await ffmpegVersion()) === null) throw new Undecodable(NO_FFMPEG);
+  const facts = await pixelFacts(file);
+  if (!facts) throw new Undecodable('ffmpeg knows no decoder for it');
+  const side = blockSide(size.width, size.height);
+  const [columns, rows] = [Math.ceil(size.width / side), Math.ceil(size.height / side)];
+  const shown = ['-map', '0:v:0', '-fps_mode', 'passthrough'];
+  const matrix = facts.isRgb ? ':out_color_matrix=bt709' : '';
+  const scaled = facts.hasAlpha
+    ? `scale=${columns}:${rows}:flags=area,format=rgba`
+    : `scale=${columns}:${rows}:flags=area${matrix}:out_range=tv,format=yuv444p`;
+  const {
+    program,
+    out,
+    side: digests,
+    ended,
+  } = startFfmpeg([
+    ...['-noautorotate', '-i', file, ...shown, '-vf', scaled, '-f', 'rawvideo', 'pipe:1'],
+    ...[...shown, '-f', 'framemd5', 'pipe:3'],
+  ]);
+  const lines = createInterface({ input: digests })[Symbol.asyncIterator]();
+  const nextDigest = async (): Promise<string | null> => {
+    for (let line = await lines.next(); !line.done; line = await lines.next()) {
+      if (!line.value.startsWith('#')) return line.value.split(',').at(-1)?.trim() ?? null;
+    }
+    return null;
+  };
+  try {
+    for await (const planes of piecesOf(out, columns * rows * (facts.hasAlpha ? 4 : 3))) {
+      const blocks = facts.hasAlpha ? blocksOfRgba(columns, rows, planes) : { columns, rows, planes };
+      yield { kind: 'seen', blocks, fingerprint: await nextDigest(), size };
+    }
+    const complaint = await ended;
+    // What was decoded before it broke counts; the list says how many there should have been.
+    if (complaint !== null) throw new Undecodable(complaint);
+  } finally {
+    program.kill('SIGKILL');
+  }
+}
+
+const SAMPLES_AT_ONCE = 16_384;
+
+/** The sound of a file as ffmpeg decodes it. */
+const soundByFfmpeg = (file: string): SoundDecoding =>
+  async function* decoded(input, track, { sampleRate, stampedStart }) {
+    const channels = await track.getNumberOfChannels();
+    input.dispose();
+    if ((await ffmpegVersion()) === null) throw new Undecodable(NO_FFMPEG);
+    const { program, out, ended } = startFfmpeg([
+      '-i',
+      file,
+      '-map',
+      '0:a:0',
+      '-ac',
+      `${channels}`,
+      '-ar',
+      `${sampleRate}`,
+      '-f',
+      'f32le',
+      'pipe:1',
+    ]);
+    try {
+      let startSample = Math.max(0, stampedStart);
+      for await (const part of floatsOf(out)) {
+        const samples = Math.floor(part.length / channels);
+        const apart = Array.from({ length: channels }, (_, channel) =>
+          Float32Array.from({ length: samples }, (_each, sample) => part[sample * channels + channel] as number),
+        );
+        yield { startSample, channels: apart };
+        startSample += samples;
+      }
+      const complaint = await ended;
+      if (complaint !== null) throw new Undecodable(complaint);
+    } finally {
+      program.kill('SIGKILL');
+    }
+  };
+
+/** Samples of four bytes from a stream, so many at once as 2, 4, 6 or 8 channels part evenly. */
+async function* floatsOf(stream: AsyncIterable<Buffer>): AsyncGenerator<Float32Array> {
+  const bytes = SAMPLES_AT_ONCE * 24 * 4;
+  let kept = Buffer.alloc(0);
+  for await (const chunk of stream) {
+    kept = Buffer.concat([kept, chunk]);
+    if (kept.byteLength < bytes) continue;
+    yield new Float32Array(Uint8Array.from(kept.subarray(0, bytes)).buffer);
+    kept = kept.subarray(bytes);
+  }
+  const whole = kept.byteLength - (kept.byteLength % 4);
+  if (whole > 0) yield new Float32Array(Uint8Array.from(kept.subarray(0, whole)).buffer);
+}
+
+/** How a file that lies on the disk is decoded in Node. */
+export const decodersFor = (file: string, blob: Blob): Decoders => ({
+  frames: (input, _track, { size }) => {
+    input.dispose();
+    return framesByFfmpeg(file, size);
+  },
+  sound: async (input) => readSound(input, blob, await isMatroska(input), new AbortController().signal, soundByFfmpeg(file)),
+});
+
+async function isMatroska(input: Parameters<Decoders['sound']>[0]): Promise<boolean> {
+  return /matroska|webm/i.test((await input.getFormat()).name);
+}

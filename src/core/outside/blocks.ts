@@ -1,0 +1,51 @@
+import type { Blocks } from '@/core/outside/look';
+import { signatureOfPixels } from '@/core/raster/pictureSignature';
+import { blockSide } from '@/core/raster/signature';
+
+/*
+ * A picture's blocks are its signature (`@/core/raster/signature`): means of squares of brightness, and of the same squares of
+ * each colour difference, by ITU-R BT.709 in limited range.
+ */
+
+/** Lays straight pixels (RGBA) on white paper, in place: films have paper beneath them, too. */
+export function onPaper(rgba: Uint8Array | Uint8ClampedArray): void {
+  for (let at = 3; at < rgba.length; at += 4) {
+    const alpha = rgba[at] as number;
+    if (alpha === 255) continue;
+    for (let channel = at - 3; channel < at; channel++) {
+      rgba[channel] = Math.round(((rgba[channel] as number) * alpha) / 255 + 255 - alpha);
+    }
+    rgba[at] = 255;
+  }
+}
+
+/** The grid of blocks a picture of a size is brought down to. */
+export function blockGrid(width: number, height: number): { readonly columns: number; readonly rows: number } {
+  const side = blockSide(width, height);
+  return { columns: Math.ceil(width / side), rows: Math.ceil(height / side) };
+}
+
+/** A picture of opaque pixels as blocks. */
+export function blocksOfPixels(width: number, height: number, rgba: Uint8Array): Blocks {
+  // Odd sides are made even by showing the last column and row twice.
+  const grid = blockGrid(width + (width % 2), height + (height % 2));
+  return { ...grid, planes: signatureOfPixels(width, height, rgba, false) };
+}
+
+const byte = (value: number): number => Math.max(0, Math.min(255, Math.round(value)));
+
+/** Blocks of straight pixels (RGBA), one pixel a block, laid on paper. By the formulas of `@/core/raster/yuv`. */
+export function blocksOfRgba(columns: number, rows: number, pixels: Uint8Array): Blocks {
+  const rgba = pixels.slice();
+  onPaper(rgba);
+  const blocks = columns * rows;
+  const planes = new Uint8Array(blocks * 3);
+  for (let block = 0; block < blocks; block++) {
+    const [red, green, blue] = [rgba[block * 4] as number, rgba[block * 4 + 1] as number, rgba[block * 4 + 2] as number];
+    const luma = 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+    planes[block] = byte(16 + (219 / 255) * luma);
+    planes[blocks + block] = byte(128 + ((224 / 255) * (blue - luma)) / 1.8556);
+    planes[2 * blocks + block] = byte(128 + ((224 / 255) * (red - luma)) / 1.5748);
+  }
+  return { columns, rows, planes };
+}

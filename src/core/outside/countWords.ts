@@ -1,0 +1,169 @@
+import { numberRanges } from '@/core/bring/fileOrder';
+import type { OutsideCount } from '@/core/outside/outsideCount';
+import { heldInPeriod, regularRepeats } from '@/core/outside/regular';
+import { type FrameSpan, REPEAT, type SeenFrames, spansWhere } from '@/core/outside/seenFrames';
+import { countText, plural } from '@/core/time/counts';
+import { frameRangeWords } from '@/core/time/frameWords';
+import { type Rate, rateFraction, rateName } from '@/core/time/rate';
+import { stepName } from '@/core/words';
+
+/** Microseconds as seconds to three places: `11.042 s`. */
+export const secondsOfMicroseconds = (microseconds: number): string => `${(Math.round(microseconds / 1000) / 1000).toFixed(3)} s`;
+
+/** A picture that stands at least so long is told, in seconds; most drawings that are held stand less. */
+const FROZEN_SECONDS = 1;
+/** Where a file has no rate a picture is told that stands for so many frames. */
+const FROZEN_FRAMES = 24;
+const MOST_NAMED = 6;
+
+/** Frames that repeat the one before, each told apart: to the last bit, or but for coding. */
+export type RepeatCount = { readonly exact: number; readonly near: number };
+
+export function repeatsIn({ repeats }: SeenFrames): RepeatCount {
+  let [exact, near] = [0, 0];
+  for (const repeat of repeats) {
+    if (repeat === REPEAT.exact) exact++;
+    if (repeat === REPEAT.near) near++;
+  }
+  return { exact, near };
+}
+
+/** How repeats come: in a period, with the trade's word where it has one (common practice), or where they stand. */
+function patternWords({ repeats, frames }: SeenFrames): string {
+  const regular = regularRepeats(repeats);
+  if (!regular)
+    return `: ${listed(
+      spansWhere(frames, (frame) => repeats[frame] !== REPEAT.none),
+      spanWords,
+    )}`;
+  const held = heldInPeriod(regular);
+  const [first, second] = held;
+  if (held.length === 1) return `: each picture is held for ${plural(first as number, 'frame')}, ${stepName(first as number)}`;
+  if (held.length === 2 && held.includes(2) && held.includes(3)) return ': pictures are held for 2 and 3 frames in turn (2:3)';
+  if (regular.repeats.filter(Boolean).length === 1) return `: one in ${regular.period}`;
+  if (held.length === 2) return `: pictures are held for ${first} and ${second} frames in turn`;
+  return `: ${regular.repeats.filter(Boolean).length} in ${regular.period}, always the same`;
+}
+
+/** Repeats as a sentence; null where there are none. */
+function repeatSentence(seen: SeenFrames): string | null {
+  const { exact, near } = repeatsIn(seen);
+  const all = exact + near;
+  if (all === 0) return null;
+  if (all === seen.frames - 1) return `All ${countText(seen.frames)} frames show one picture.`;
+  const kinds = exact > 0 && near > 0 ? ` (${countText(exact)} to the last bit, ${countText(near)} nearly)` : near > 0 ? ' (nearly)' : '';
+  return `${countText(all)} of ${plural(seen.frames, 'frame')} ${all === 1 ? 'repeats' : 'repeat'} the one before${kinds}${patternWords(seen)}.`;
+}
+
+const spanWords = ({ startFrame, frames }: FrameSpan): string =>
+  frames === 1 ? `frame ${startFrame + 1}` : `frames ${startFrame + 1}–${startFrame + frames}`;
+
+const listed = <T>(all: readonly T[], words: (one: T) => string): string =>
+  all.slice(0, MOST_NAMED).map(words).join(', ') + (all.length > MOST_NAMED ? ` and ${plural(all.length - MOST_NAMED, 'more place')}` : '');
+
+/** Stretches that stand still for a second or more, in frames from 0. */
+export function frozenSpans(seen: SeenFrames, rate: Rate | null): readonly FrameSpan[] {
+  const least = rate ? Math.max(2, Math.ceil((FROZEN_SECONDS * rate.num) / rate.den)) : FROZEN_FRAMES;
+  return spansWhere(seen.frames, (frame) => seen.repeats[frame] !== REPEAT.none)
+    .map(({ startFrame, frames }) => ({ startFrame: Math.max(0, startFrame - 1), frames: startFrame > 0 ? frames + 1 : frames }))
+    .filter(({ frames }) => frames >= least);
+}
+
+function stillSentences(seen: SeenFrames, rate: Rate | null): readonly string[] {
+  const out: string[] = [];
+  const frozen = frozenSpans(seen, rate).filter(({ frames }) => frames < seen.frames);
+  const long = (span: FrameSpan) =>
+    rate ? `${spanWords(span)} (${((span.frames * rate.den) / rate.num).toFixed(1)} s)` : `${spanWords(span)} (${span.frames} frames)`;
+  if (frozen.length > 0) out.push(`Stands still on ${listed(frozen, long)}.`);
+  for (const flat of ['black', 'white', 'one colour'] as const) {
+    const spans = spansWhere(seen.frames, (frame) => seen.flats[seen.pictureOf[frame] as number] === flat);
+    if (spans.length === 0) continue;
+    const words = listed(spans, spanWords);
+    out.push(
+      flat === 'one colour' ? `Blank, of one colour all over: ${words}.` : `${flat === 'black' ? 'Black' : 'White'} all over: ${words}.`,
+    );
+  }
+  return out;
+}
+
+function timeSentences(count: OutsideCount): readonly string[] {
+  if (count.kind !== 'film') return [];
+  const out: string[] = [];
+  if (!count.rate && count.frames > 1) out.push('Its frames fit no rate: they stand at times of their own.');
+  else if (count.rate && count.mistimedFrames.length > 0)
+    out.push(
+      `Not of one rate: ${countText(count.mistimedFrames.length)} of ${plural(count.frames, 'frame')} are off their time by ${rateFraction(count.rate)}, ${frameRangeWords(count.mistimedFrames.map((frame) => frame + 1))}.`,
+    );
+  if (count.backwardFrames.length > 0)
+    out.push(
+      `Times go back: ${frameRangeWords(count.backwardFrames.map((frame) => frame + 1))} ${count.backwardFrames.length === 1 ? 'has' : 'have'} no later time than the one before.`,
+    );
+  if (count.otherRates.length > 0 && count.rate)
+    out.push(`${plural(count.frames, 'frame')} are too few to tell ${[count.rate, ...count.otherRates].map(rateName).join(' from ')}.`);
+  if (count.startMicroseconds !== null && count.startMicroseconds > 1000)
+    out.push(`Its first frame is shown ${secondsOfMicroseconds(count.startMicroseconds)} after the beginning.`);
+  return out;
+}
+
+/** Sound and picture are of one length when they part by less than this, in microseconds: less than half a frame at 24, and more than codecs pad with. */
+const SAME_LENGTH_MICROSECONDS = 25_000;
+
+function soundSentences({ sound, kind, durationMicroseconds, frames, rate }: OutsideCount): readonly string[] {
+  if (!sound) return [];
+  const out: string[] = [];
+  const microseconds = ((sound.startSample + sound.samples) * 1_000_000) / sound.sampleRate;
+  if (sound.startSample > 0 && kind !== 'sound')
+    out.push(`The sound starts ${secondsOfMicroseconds((sound.startSample * 1_000_000) / sound.sampleRate)} after the beginning.`);
+  const picture = durationMicroseconds ?? (rate ? (frames * rate.den * 1_000_000) / rate.num : null);
+  if (kind !== 'sound' && picture !== null && Math.abs(microseconds - picture) > SAME_LENGTH_MICROSECONDS)
+    out.push(
+      `The sound ends ${secondsOfMicroseconds(Math.abs(microseconds - picture))} ${microseconds > picture ? 'after' : 'before'} the picture.`,
+    );
+  if (sound.undecoded !== null) out.push(`The sound could not be decoded: ${sound.undecoded}.`);
+  return out;
+}
+
+function fileSentences({ sequence, otherSizes, width, height, unreadable, undecoded, kind }: OutsideCount): readonly string[] {
+  const out: string[] = [];
+  if (sequence && sequence.missing.length > 0)
+    out.push(
+      `${sequence.missing.length === 1 ? 'Number' : 'Numbers'} ${numberRanges(sequence.missing)} ${sequence.missing.length === 1 ? 'is' : 'are'} missing.`,
+    );
+  if (sequence && sequence.twice.length > 0) out.push(`There are two files of number ${numberRanges(sequence.twice)}.`);
+  if (otherSizes.length > 0)
+    out.push(
+      `Not of one size: ${width} × ${height} first, ${otherSizes.map((size) => `${size.width} × ${size.height} on ${plural(size.frames, 'picture')}`).join(', ')}.`,
+    );
+  if (unreadable.length > 0)
+    out.push(`${plural(unreadable.length, 'file')} could not be read: ${listed(unreadable, ({ name, reason }) => `${name} (${reason})`)}.`);
+  if (undecoded !== null && kind !== 'sound')
+    out.push(`Its pictures could not be looked at: ${undecoded}. Its frames were counted by its own list.`);
+  return out;
+}
+
+/** What is to be said of a file by itself, each a sentence; what is odd about the file comes first. `seen` is null where its pictures were not looked at. */
+export function countSentences(count: OutsideCount, seen: SeenFrames | null): readonly string[] {
+  const repeats = seen && repeatSentence(seen);
+  return [
+    ...count.notes,
+    ...fileSentences(count),
+    ...timeSentences(count),
+    ...soundSentences(count),
+    ...(repeats ? [repeats] : []),
+    ...(seen ? stillSentences(seen, count.rate) : []),
+  ];
+}
+
+/** What a file is, in a line: `265 fr · 24/1 · 11.042 s · 1280 × 720`. */
+export function countLine(count: OutsideCount): string {
+  const parts: string[] = [];
+  if (count.kind !== 'sound')
+    parts.push(count.kind === 'pictures' || count.kind === 'loop' ? plural(count.frames, 'picture') : `${countText(count.frames)} fr`);
+  if (count.sequence) parts.push(`${count.sequence.firstNumber}–${count.sequence.lastNumber}`);
+  if (count.rate) parts.push(rateFraction(count.rate));
+  else if (count.kind === 'film') parts.push('no one rate');
+  if (count.durationMicroseconds !== null) parts.push(secondsOfMicroseconds(count.durationMicroseconds));
+  if (count.width > 0) parts.push(`${count.width} × ${count.height}`);
+  if (count.sound) parts.push(`sound ${secondsOfMicroseconds((count.sound.samples * 1_000_000) / count.sound.sampleRate)}`);
+  return parts.join(' · ');
+}

@@ -1,0 +1,53 @@
+import { layBeside } from '@/core/outside/agreement';
+import { type Agreement, agreementOf, type HeldAgainst } from '@/core/outside/agreementWords';
+import type { CountedOutside } from '@/core/outside/countOutside';
+import { loopFrames } from '@/core/outside/loopFrames';
+import type { OutsideCount } from '@/core/outside/outsideCount';
+import type { SeenFrames } from '@/core/outside/seenFrames';
+import { soundShift } from '@/core/outside/soundShift';
+import type { Rate } from '@/core/time/rate';
+
+/** What a file is held against, with what its frames look like and how loud it is; null where that isn't known. */
+export type Plan = {
+  readonly plan: HeldAgainst;
+  readonly seen: SeenFrames | null;
+  readonly loudness: Float32Array | null;
+};
+
+const soundMicroseconds = ({ sound }: OutsideCount): number | null => (sound ? (sound.samples * 1_000_000) / sound.sampleRate : null);
+
+/** A loop as the frames it shows at a rate; anything else as it is. */
+function inFrames({ count, seen }: CountedOutside, rate: Rate | null): { readonly count: OutsideCount; readonly seen: SeenFrames | null } {
+  const at = count.rate ?? rate;
+  if (!count.loop || !seen || !at) return { count, seen };
+  const frames = loopFrames(seen, count.loop.microseconds, at);
+  return { count: { ...count, frames: frames.frames, rate: at, otherRates: [] }, seen: frames };
+}
+
+/** A file as something that others are held against. */
+export function planOfFile(file: CountedOutside, rate: Rate | null = null): Plan {
+  const { count, seen } = inFrames(file, rate);
+  return {
+    plan: {
+      name: count.name,
+      frames: count.frames,
+      firstNumber: count.sequence?.firstNumber ?? 1,
+      rate: count.rate ?? rate,
+      size: { width: count.width, height: count.height },
+      soundMicroseconds: soundMicroseconds(count),
+    },
+    seen,
+    loudness: file.loudness,
+  };
+}
+
+/** Holds a file against a plan: what agrees, and what does not. */
+export function holdAgainst(
+  { plan, seen, loudness }: Plan,
+  file: CountedOutside,
+): { readonly agreement: Agreement; readonly beside: ReturnType<typeof layBeside> | null } {
+  const { count, seen: fileSeen } = inFrames(file, plan.rate);
+  const beside = seen && fileSeen ? layBeside(seen, fileSeen, plan.rate, Math.min(plan.size.width, count.width)) : null;
+  const shift = loudness && file.loudness ? soundShift(loudness, file.loudness) : null;
+  return { agreement: agreementOf(plan, count, beside, shift), beside };
+}

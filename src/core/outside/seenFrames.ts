@@ -1,0 +1,128 @@
+import { type Blocks, type Flat, flatOf, lookOf } from '@/core/outside/look';
+import { isRepeat } from '@/core/raster/lumaBlocks';
+
+/** Whether a frame shows what the one before shows: to the last bit, but for what coding does, or not. */
+export const REPEAT = { none: 0, near: 1, exact: 2 } as const;
+
+/**
+ * The frames of a film as they were seen, in their order: which of `pictures` each shows (`pictureOf`), and whether it
+ * repeats the one before (`repeats`, of `REPEAT`). A picture that comes again later may be in `pictures` again.
+ */
+export type SeenFrames = {
+  readonly frames: number;
+  readonly pictureOf: Uint32Array;
+  readonly repeats: Uint8Array;
+  /** The look of each picture; all of one kind. */
+  readonly pictures: readonly Uint8Array[];
+  readonly flats: readonly (Flat | null)[];
+};
+
+/** From so many frames on looks are kept coarse: those of ten hours of film take 120 MB then. */
+const FRAMES_KEPT_FINE = 60_000;
+
+/** What coding does to a held picture is known for blocks of more pixels a side than this (`isRepeat`); smaller ones are joined. */
+const FINEST_BLOCK_PX = 2;
+
+/** Blocks with two by two of them in one; what is left over at the sides is left out. */
+function halved({ columns, rows, planes }: Blocks): Uint8Array {
+  const [across, down] = [columns >> 1, rows >> 1];
+  const out = new Uint8Array(across * down * 3);
+  for (let plane = 0, at = 0; plane < 3; plane++) {
+    for (let row = 0; row < down; row++) {
+      let from = plane * columns * rows + 2 * row * columns;
+      for (let column = 0; column < across; column++, from += 2) {
+        const sum =
+          (planes[from] as number) +
+          (planes[from + 1] as number) +
+          (planes[from + columns] as number) +
+          (planes[from + columns + 1] as number);
+        out[at++] = (sum + 2) >> 2;
+      }
+    }
+  }
+  return out;
+}
+
+/** A row that grows. */
+class Row<T extends Uint8Array | Uint32Array> {
+  private filled = 0;
+  constructor(
+    private values: T,
+    private readonly make: (length: number) => T,
+  ) {}
+
+  push(value: number): void {
+    if (this.filled === this.values.length) {
+      const longer = this.make(Math.max(1024, this.filled * 2));
+      longer.set(this.values);
+      this.values = longer;
+    }
+    this.values[this.filled++] = value;
+  }
+
+  get whole(): T {
+    return this.values.slice(0, this.filled) as T;
+  }
+}
+
+/** Takes the frames of a film one after another and keeps what they look like. */
+export class FrameWatch {
+  private readonly pictureOf = new Row<Uint32Array>(new Uint32Array(0), (length) => new Uint32Array(length));
+  private readonly repeats = new Row<Uint8Array>(new Uint8Array(0), (length) => new Uint8Array(length));
+  private readonly pictures: Uint8Array[] = [];
+  private readonly flats: (Flat | null)[] = [];
+  private shown: Uint8Array | null = null;
+  private fingerprint: string | null = null;
+  private taken = 0;
+  private readonly isCoarse: boolean;
+
+  /** `frames` is how many are to be expected, as far as that is known. */
+  constructor(frames: number) {
+    this.isCoarse = frames > FRAMES_KEPT_FINE;
+  }
+
+  /**
+   * Takes the next frame of a film so many pixels wide; `fingerprint` is the same for pictures that are the same to the last bit, null
+   * where that wasn't looked at.
+   */
+  take(blocks: Blocks, widthPx: number, fingerprint: string | null): void {
+    const planes = widthPx > FINEST_BLOCK_PX * blocks.columns ? blocks.planes : halved(blocks);
+    const isExact = this.taken > 0 && fingerprint !== null && fingerprint === this.fingerprint;
+    const isNear = isExact || (this.shown !== null && isRepeat(this.shown, planes));
+    if (!isNear) {
+      this.pictures.push(lookOf(blocks, this.isCoarse));
+      this.flats.push(flatOf(blocks));
+      // A picture that changes little by little is held against the one it began with, so that it shows some time.
+      this.shown = planes.slice();
+    }
+    this.pictureOf.push(this.pictures.length - 1);
+    this.repeats.push(isExact ? REPEAT.exact : isNear ? REPEAT.near : REPEAT.none);
+    this.fingerprint = fingerprint;
+    this.taken++;
+  }
+
+  get seen(): SeenFrames {
+    return {
+      frames: this.taken,
+      pictureOf: this.pictureOf.whole,
+      repeats: this.repeats.whole,
+      pictures: this.pictures,
+      flats: this.flats,
+    };
+  }
+}
+
+/** A run of frames of one kind, `startFrame` from 0. */
+export type FrameSpan = { readonly startFrame: number; readonly frames: number };
+
+/** The runs of frames of which something holds. */
+export function spansWhere(frames: number, holds: (frame: number) => boolean): readonly FrameSpan[] {
+  const spans: { startFrame: number; frames: number }[] = [];
+  for (let frame = 0; frame < frames; frame++) {
+    if (!holds(frame)) continue;
+    const last = spans.at(-1);
+    if (last && last.startFrame + last.frames === frame) last.frames++;
+    else spans.push({ startFrame: frame, frames: 1 });
+  }
+  return spans;
+}
