@@ -89,7 +89,11 @@ export const BORDERS = [
   ['features/format', [...PAGE, ...SHARED_FEATURES, 'features/commands'], []],
   ['features/path', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet', 'features/clock'], []],
   ['features/help', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/path'], []],
-  ...['shelf', 'bring', 'plan', 'draw', 'check', 'assemble', 'handover'].map((stage) => [`features/${stage}`, [...PAGE, ...STAGE], []]),
+  ...['shelf', 'bring', 'plan', 'draw', 'check', 'assemble', 'handover', 'counting'].map((stage) => [
+    `features/${stage}`,
+    [...PAGE, ...STAGE],
+    [],
+  ]),
   ['features/workspace', [...PAGE, ...STAGE, 'features/bring', 'features/help'], []],
 ];
 

@@ -4,6 +4,7 @@ import { Undecodable } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import { blocksOfRgba } from '@/core/outside/blocks';
 import type { OutsideFrame } from '@/core/outside/countOutside';
+import type { Blocks } from '@/core/outside/look';
 import { blockSide } from '@/core/raster/signature';
 import type { Decoders } from '@/workers/count/openFilm';
 import { readSound, type SoundDecoding } from '@/workers/output/film/readSound';
@@ -29,27 +30,35 @@ async function* framesByFfmpeg(file: string, size: Size): AsyncGenerator<Outside
     ended,
   } = startFfmpeg([
     ...['-noautorotate', '-i', file, ...shown, '-vf', scaled, '-f', 'rawvideo', 'pipe:1'],
-    ...[...shown, '-f', 'framemd5', 'pipe:3'],
+    ...[...shown, '-flush_packets', '1', '-f', 'framemd5', 'pipe:3'],
   ]);
-  const lines = createInterface({ input: digests })[Symbol.asyncIterator]();
-  const nextDigest = async (): Promise<string | null> => {
-    for (let line = await lines.next(); !line.done; line = await lines.next()) {
-      if (!line.value.startsWith('#')) return line.value.split(',').at(-1)?.trim() ?? null;
-    }
-    return null;
-  };
+  const given: string[] = [];
+  const lines = createInterface({ input: digests });
+  lines.on('line', (line) => {
+    if (!line.startsWith('#')) given.push(line.split(',').at(-1)?.trim() ?? '');
+  });
+  const allGiven = new Promise<void>((resolve) => lines.once('close', resolve));
+  // A digest may come some frames after its picture. None is waited for while pictures come: ffmpeg writes both and would wait, too.
+  const waiting: Blocks[] = [];
+  let frames = 0;
+  const next = (): OutsideFrame => ({ kind: 'seen', blocks: waiting.shift() as Blocks, fingerprint: given[frames++] || null, size });
   try {
     for await (const planes of piecesOf(out, columns * rows * (facts.hasAlpha ? 4 : 3))) {
-      const blocks = facts.hasAlpha ? blocksOfRgba(columns, rows, planes) : { columns, rows, planes };
-      yield { kind: 'seen', blocks, fingerprint: await nextDigest(), size };
+      waiting.push(facts.hasAlpha ? blocksOfRgba(columns, rows, planes) : { columns, rows, planes });
+      while (waiting.length > 0 && (given.length > frames || waiting.length > MOST_WAITING)) yield next();
     }
     const complaint = await ended;
+    await allGiven;
+    while (waiting.length > 0) yield next();
     // What was decoded before it broke counts; the list says how many there should have been.
     if (complaint !== null) throw new Undecodable(complaint);
   } finally {
     program.kill('SIGKILL');
   }
 }
+
+/** So many pictures wait for their digests at most; one whose digest comes later still is told without. */
+const MOST_WAITING = 200;
 
 const SAMPLES_AT_ONCE = 16_384;
 

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { droppedFolders, filesOfEntries } from '@/ui/droppedFiles';
 
 const hasFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 
@@ -25,7 +26,11 @@ export function useDroppedFiles(onFiles: (files: readonly File[]) => void): bool
         setIsOver(false);
         if (!hasFiles(event)) return;
         event.preventDefault();
-        onFiles([...(event.dataTransfer?.files ?? [])]);
+        const { dataTransfer } = event;
+        if (!dataTransfer) return;
+        const entries = droppedFolders(dataTransfer);
+        if (entries.length > 0) void filesOfEntries(entries).then(onFiles, () => onFiles([]));
+        else onFiles([...dataTransfer.files]);
       },
       { signal },
     );

@@ -2,15 +2,27 @@ import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { CheckedAgainst } from '@/core/check/check';
+import type { Destination } from '@/core/check/destinations';
 import type { Finding } from '@/core/check/finding';
 import { type Delta, deltaOf, withDelta } from '@/core/delta';
 import type { Digest, Project, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
 import { BROWSER_CODECS, type VideoCodec } from '@/core/output/film';
 import type { JobEvent } from '@/core/output/jobState';
+import type { BenchSettings } from '@/core/outside/editingBench';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { PictureName, PictureStack } from '@/core/render/stacks';
+import type {
+  CountWorker,
+  DeskAcceptance,
+  DeskBench,
+  DeskCount,
+  DeskHeld,
+  DroppedFile,
+  HoldOrder,
+  PlanOrder,
+} from '@/workers/count/deskProtocol';
 import type { Mixing } from '@/workers/output/outputFormat';
 import type { LayerPng } from '@/workers/output/pictures/oraFile';
 import type {
@@ -40,6 +52,7 @@ import type {
 } from '@/workers/protocol';
 import type { Ground } from '@/workers/render/compositor';
 
+export type { DeskAcceptance, DeskBench, DeskCount, DeskHeld, DroppedFile, HoldOrder, PlanOrder } from '@/workers/count/deskProtocol';
 export { linesOf } from '@/workers/lines';
 export {
   heldPicture,
@@ -301,3 +314,28 @@ export async function layeredFile(size: Size, layers: readonly LayerPng[], merge
   const { oraFile } = await import('@/workers/output/pictures/oraFile');
   return oraFile(size, layers, merged, thumbnail);
 }
+
+const deskHelper = new Helper<CountWorker>(() => new Worker(new URL('./count/count.worker.ts', import.meta.url), { type: 'module' }));
+
+/** The counting desk, off the page's thread: what is laid on it, counted and held against each other. */
+export const countingDesk = {
+  put: (dropped: readonly DroppedFile[]) =>
+    deskHelper.ask((remote) => remote.put(dropped) as Promise<readonly { readonly id: string; readonly name: string }[]>),
+  count: (id: string, onFrame: (frames: number, all: number | null) => void) =>
+    deskHelper.ask((remote) => remote.count(id, proxy(onFrame)) as Promise<DeskCount>),
+  stop: (id: string) => deskHelper.ask((remote) => remote.stop(id)),
+  remove: (id: string) => deskHelper.ask((remote) => remote.remove(id)),
+  plan: (key: string, order: PlanOrder, onFrame: (frames: number) => void) =>
+    deskHelper.ask((remote) => remote.plan(key, order, proxy(onFrame))),
+  hold: (id: string, order: HoldOrder) => deskHelper.ask((remote) => remote.hold(id, order) as Promise<DeskHeld | null>),
+  accept: (id: string, destinations: readonly Destination[]) =>
+    deskHelper.ask((remote) => remote.accept(id, destinations) as Promise<DeskAcceptance | null>),
+  bench: (id: string, settings: BenchSettings, against: HoldOrder | null) =>
+    deskHelper.ask((remote) => remote.bench(id, settings, against) as Promise<DeskBench | null>),
+  benchFilm: (id: string, settings: BenchSettings, onFrame: (frames: number, all: number) => void) =>
+    deskHelper.ask((remote) => remote.benchFilm(id, settings, proxy(onFrame)) as Promise<Blob>),
+  picture: (id: string, frame: number, mostWidthPx: number) =>
+    deskHelper.ask((remote) => remote.picture(id, frame, mostWidthPx) as Promise<ImageBitmap | null>),
+  pictureOfPlan: (key: string, frame: number, mostWidthPx: number) =>
+    deskHelper.ask((remote) => remote.pictureOfPlan(key, frame, mostWidthPx) as Promise<ImageBitmap | null>),
+};

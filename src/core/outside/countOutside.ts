@@ -25,6 +25,8 @@ export type OpenedOutside = {
   readonly made: string;
   readonly listedFrames: number | null;
   readonly times: FileTimes | null;
+  /** The stamps by which a film's frames are decoded, in seconds, in the order they are shown; null for what has none. */
+  readonly stampSeconds: readonly number[] | null;
   readonly size: Size | null;
   readonly colours: string | null;
   readonly keyFrames: number | null;

@@ -1,4 +1,4 @@
-import { layBeside } from '@/core/outside/agreement';
+import { type Beside, layBeside } from '@/core/outside/agreement';
 import { type Agreement, agreementOf, type HeldAgainst } from '@/core/outside/agreementWords';
 import type { CountedOutside } from '@/core/outside/countOutside';
 import { loopFrames } from '@/core/outside/loopFrames';
@@ -41,13 +41,13 @@ export function planOfFile(file: CountedOutside, rate: Rate | null = null): Plan
   };
 }
 
+/** What holding a file against a plan found; `beside` is null where one of them was not seen, `frames` how many of the file's were. */
+export type Held = { readonly agreement: Agreement; readonly beside: Beside | null; readonly frames: number };
+
 /** Holds a file against a plan: what agrees, and what does not. */
-export function holdAgainst(
-  { plan, seen, loudness }: Plan,
-  file: CountedOutside,
-): { readonly agreement: Agreement; readonly beside: ReturnType<typeof layBeside> | null } {
+export function holdAgainst({ plan, seen, loudness }: Plan, file: CountedOutside): Held {
   const { count, seen: fileSeen } = inFrames(file, plan.rate);
   const beside = seen && fileSeen ? layBeside(seen, fileSeen, plan.rate, Math.min(plan.size.width, count.width)) : null;
   const shift = loudness && file.loudness ? soundShift(loudness, file.loudness) : null;
-  return { agreement: agreementOf(plan, count, beside, shift), beside };
+  return { agreement: agreementOf(plan, count, beside, shift), beside, frames: fileSeen?.frames ?? count.frames };
 }

@@ -203,3 +203,25 @@ export function readAs(look: Uint8Array, reading: ColourReading): Uint8Array {
   }
   return out;
 }
+
+/** A look as a small picture of opaque pixels; null for a coarse one, which has no colours. */
+export function lookPixels(
+  look: Uint8Array,
+): { readonly size: { readonly width: number; readonly height: number }; readonly rgba: Uint8Array } | null {
+  if (look.length === COARSE_LOOK_BYTES) return null;
+  const rgba = new Uint8Array(LIGHT_CELLS * 4);
+  for (let cell = 0; cell < LIGHT_CELLS; cell++) {
+    const own = Math.floor(cell / LIGHT_GRID.columns / 2) * COLOUR_GRID.columns + Math.floor((cell % LIGHT_GRID.columns) / 2);
+    rgba.set(rgbOf(look[cell] as number, look[LIGHT_CELLS + own] as number, look[LIGHT_CELLS + COLOUR_CELLS + own] as number), cell * 4);
+    rgba[cell * 4 + 3] = 255;
+  }
+  return { size: { width: LIGHT_GRID.columns, height: LIGHT_GRID.rows }, rgba };
+}
+
+/** Red, green and blue of brightness and colour differences (ITU-R BT.709, limited range). */
+function rgbOf(y: number, cb: number, cr: number): readonly [number, number, number] {
+  const luma = ((y - 16) * 255) / 219;
+  const blue = luma + (1.8556 * (cb - 128) * 255) / 224;
+  const red = luma + (1.5748 * (cr - 128) * 255) / 224;
+  return [byte(red), byte((luma - 0.2126 * red - 0.0722 * blue) / 0.7152), byte(blue)];
+}

@@ -15,6 +15,8 @@ export type SeenFrames = {
   /** The look of each picture; all of one kind. */
   readonly pictures: readonly Uint8Array[];
   readonly flats: readonly (Flat | null)[];
+  /** The lowest and highest channel of all, of 255, each block by its mean; null where no frame was seen. */
+  readonly colours: { readonly lowest: number; readonly highest: number } | null;
 };
 
 /** From so many frames on looks are kept coarse: those of ten hours of film take 120 MB then. */
@@ -65,6 +67,10 @@ class Row<T extends Uint8Array | Uint32Array> {
   }
 }
 
+/** ITU-R BT.709: 2 · (1 − Kb) and 2 · (1 − Kr). */
+const BLUE = 1.8556;
+const RED = 1.5748;
+
 /** Takes the frames of a film one after another and keeps what they look like. */
 export class FrameWatch {
   private readonly pictureOf = new Row<Uint32Array>(new Uint32Array(0), (length) => new Uint32Array(length));
@@ -74,6 +80,8 @@ export class FrameWatch {
   private shown: Uint8Array | null = null;
   private fingerprint: string | null = null;
   private taken = 0;
+  private lowest = 255;
+  private highest = 0;
   private readonly isCoarse: boolean;
 
   /** `frames` is how many are to be expected, as far as that is known. */
@@ -92,6 +100,7 @@ export class FrameWatch {
     if (!isNear) {
       this.pictures.push(lookOf(blocks, this.isCoarse));
       this.flats.push(flatOf(blocks));
+      this.range(blocks);
       // A picture that changes little by little is held against the one it began with, so that it shows some time.
       this.shown = planes.slice();
     }
@@ -101,6 +110,22 @@ export class FrameWatch {
     this.taken++;
   }
 
+  /** Takes the lowest and the highest channel of a picture, by the formulas of `rgbOf`. */
+  private range({ columns, rows, planes }: Blocks): void {
+    const blocks = columns * rows;
+    let { lowest, highest } = this;
+    for (let block = 0; block < blocks; block++) {
+      const luma = (((planes[block] as number) - 16) * 255) / 219;
+      const blue = luma + (BLUE * ((planes[blocks + block] as number) - 128) * 255) / 224;
+      const red = luma + (RED * ((planes[2 * blocks + block] as number) - 128) * 255) / 224;
+      const green = (luma - 0.2126 * red - 0.0722 * blue) / 0.7152;
+      lowest = Math.min(lowest, red, green, blue);
+      highest = Math.max(highest, red, green, blue);
+    }
+    this.lowest = Math.max(0, lowest);
+    this.highest = Math.min(255, highest);
+  }
+
   get seen(): SeenFrames {
     return {
       frames: this.taken,
@@ -108,6 +133,7 @@ export class FrameWatch {
       repeats: this.repeats.whole,
       pictures: this.pictures,
       flats: this.flats,
+      colours: this.taken > 0 ? { lowest: Math.round(this.lowest), highest: Math.round(this.highest) } : null,
     };
   }
 }

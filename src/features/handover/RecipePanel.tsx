@@ -24,6 +24,7 @@ import { TimingPanel } from '@/features/handover/TimingPanel';
 import { WhichFrames } from '@/features/handover/WhichFrames';
 import { WhichLevel } from '@/features/handover/WhichLevel';
 import { WholeProject } from '@/features/handover/WholeProject';
+import { DeskSwitch } from '@/features/path/DeskSwitch';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -159,6 +160,7 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
   return (
     <section aria-label="Recipe" className="panel flex flex-col overflow-hidden">
       <div className="min-h-0 flex-1 space-y-4 overflow-y-auto p-4">
+        <DeskSwitch isCounting={false} />
         <div className="space-y-2.5">
           <h2 className="font-bold">What to hand over</h2>
           <SavedRecipes recipe={recipe} />

@@ -15,6 +15,7 @@ import { useKeys } from '@/features/commands/useKeys';
 import { formatCommands } from '@/features/format/formatCommands';
 import { openHelp } from '@/features/help/helpStore';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
+import { dropOnDesk, showCountingDesk, useDeskView } from '@/features/path/deskView';
 import { Path } from '@/features/path/Path';
 import { goToStage, STAGE_NAMES, STAGES, type Stage, stageOf } from '@/features/path/stages';
 import { useClipsThere } from '@/features/project/clips';
@@ -94,9 +95,22 @@ function useEveryCommand(projectId: string, openFinder: () => void): readonly Co
           group: 'Stages',
           words: () => `Go to ${STAGE_NAMES[stage]}`,
           keys: [`Alt+${index + 1}`],
-          run: () => goToStage(projectId, stage),
+          run: () => {
+            if (stage === 'hand-over') showCountingDesk(false);
+            goToStage(projectId, stage);
+          },
         }),
       ),
+      {
+        id: 'counting-desk',
+        group: 'Stages',
+        words: () => 'Go to the counting desk',
+        keys: ['Alt+6'],
+        run: () => {
+          showCountingDesk(true);
+          goToStage(projectId, 'hand-over');
+        },
+      },
       { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => void goToShelf(() => router.push('/')) },
       { id: 'help', group: 'Stages', words: () => 'Help', keys: ['F1', 'Shift+?'], run: openHelp },
       { id: 'find', group: 'Stages', words: () => 'Find a command', keys: [FIND_KEY], run: openFinder },
@@ -128,7 +142,8 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
   const commands = useEveryCommand(projectId, openFinder);
   useKeys(commands);
   useClipboard();
-  const isDraggedOver = useDroppedFiles(takeFiles);
+  const isCounting = useDeskView((state) => state.isCounting) && stage === 'hand-over';
+  const isDraggedOver = useDroppedFiles(isCounting ? dropOnDesk : takeFiles);
 
   useEffect(() => {
     resetView();
@@ -221,7 +236,7 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
         )}
         <Listening />
       </Boundary>
-      {isDraggedOver && <DropHere words="Drop to bring these files in" />}
+      {isDraggedOver && <DropHere words={isCounting ? 'Drop to have these files counted' : 'Drop to bring these files in'} />}
       <Boundary what="A window">
         <AskDialog />
         {isCalm && <Later of={rateDialog} isWindow props={{}} />}

@@ -75,6 +75,7 @@ export function openLoop(name: string, bytes: Uint8Array, facts: LoopFacts, page
       statedDurationMicroseconds: null,
       tickMicroseconds: TICK_MICROSECONDS[made],
     },
+    stampSeconds: null,
     size,
     colours: null,
     keyFrames: null,

@@ -83,6 +83,7 @@ export function openPictures(name: string, files: readonly PictureFile[], decode
     made: madeOf(names[0] ?? ''),
     listedFrames: files.length,
     times: null,
+    stampSeconds: null,
     size: null,
     colours: null,
     keyFrames: null,

@@ -1,5 +1,6 @@
 'use client';
 import type { ReactNode } from 'react';
+import { useDeskView } from '@/features/path/deskView';
 import type { Stage } from '@/features/path/stages';
 import { Later, part } from '@/ui/later';
 
@@ -8,6 +9,14 @@ const drawStage = part(async () => (await import('@/features/draw/DrawStage')).D
 const checkStage = part(async () => (await import('@/features/check/CheckStage')).CheckStage);
 const assembleStage = part(async () => (await import('@/features/assemble/AssembleStage')).AssembleStage);
 const handoverStage = part(async () => (await import('@/features/handover/HandoverStage')).HandoverStage);
+
+const countingDesk = part(async () => (await import('@/features/counting/ProjectDesk')).ProjectDesk);
+
+/** What leaves, or what came back. */
+function HandOver() {
+  const isCounting = useDeskView((state) => state.isCounting);
+  return isCounting ? <Later of={countingDesk} props={{}} /> : <Later of={handoverStage} props={{}} />;
+}
 
 /** Goes on with handovers that were asked for before the page was left. */
 export const queueKeeper = part(async () => (await import('@/features/handover/QueueKeeper')).QueueKeeper);
@@ -18,5 +27,5 @@ export const STAGE_VIEWS: Readonly<Record<Stage, ReactNode>> = {
   draw: <Later of={drawStage} props={{}} />,
   check: <Later of={checkStage} props={{}} />,
   assemble: <Later of={assembleStage} props={{}} />,
-  'hand-over': <Later of={handoverStage} props={{}} />,
+  'hand-over': <HandOver />,
 };

@@ -1,0 +1,73 @@
+'use client';
+import { type ReactNode, useRef } from 'react';
+import { toast } from 'sonner';
+import { receiptReader } from '@/contracts/receipt';
+import { type Against, holdAllAgainst, useDeskStore } from '@/features/counting/deskStore';
+import { Button } from '@/ui/Button';
+
+/** A receipt's file as what others are held against. */
+async function receiptIn(file: File): Promise<Against | null> {
+  try {
+    const read = receiptReader.read(JSON.parse(await file.text()));
+    if (read.ok) return { kind: 'receipt', name: file.name, receipt: read.value };
+    toast.error(read.reason);
+  } catch {
+    toast.error(`${file.name} is not a receipt: it is not JSON.`);
+  }
+  return null;
+}
+
+/** What the things on the desk are held against. `plans` are the open project's, where one is open. */
+export function HeldAgainstChoice({ plans }: { plans: ReactNode }) {
+  const against = useDeskStore((state) => state.against);
+  const things = useDeskStore((state) => state.things);
+  const receipt = useRef<HTMLInputElement>(null);
+  const others = things.filter(({ kind }) => kind === 'counted');
+  return (
+    <section aria-label="Held against" className="space-y-1.5">
+      <h2 className="font-bold font-head text-base">Held against</h2>
+      <div className="flex flex-wrap gap-1.5">
+        {plans}
+        {others.length > 1 &&
+          others.map(({ id, name }) => (
+            <Button
+              key={id}
+              kind={against.kind === 'thing' && against.id === id ? 'dark' : 'plain'}
+              aria-pressed={against.kind === 'thing' && against.id === id}
+              onClick={() => holdAllAgainst({ kind: 'thing', id, name })}
+              className="max-w-full"
+            >
+              <span className="truncate">{name}</span>
+            </Button>
+          ))}
+        <Button
+          kind={against.kind === 'receipt' ? 'dark' : 'plain'}
+          aria-pressed={against.kind === 'receipt'}
+          onClick={() => receipt.current?.click()}
+        >
+          {against.kind === 'receipt' ? against.name : 'A receipt …'}
+        </Button>
+        <Button
+          kind={against.kind === 'nothing' ? 'dark' : 'plain'}
+          aria-pressed={against.kind === 'nothing'}
+          onClick={() => holdAllAgainst({ kind: 'nothing' })}
+        >
+          Nothing
+        </Button>
+      </div>
+      {others.length < 2 && <p className="text-2xs text-soft">Put a second file on the desk to hold one against the other.</p>}
+      <input
+        ref={receipt}
+        type="file"
+        accept=".json,application/json"
+        hidden
+        onChange={async ({ target }) => {
+          const file = target.files?.[0];
+          target.value = '';
+          const found = file && (await receiptIn(file));
+          if (found) holdAllAgainst(found);
+        }}
+      />
+    </section>
+  );
+}

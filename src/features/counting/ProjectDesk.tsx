@@ -1,0 +1,155 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import type { Project } from '@/core/document/model';
+import { setNote } from '@/core/edit/noteEdits';
+import { placedShots, shotsInOrder } from '@/core/reel/reel';
+import { DeskFigures } from '@/features/counting/DeskFigures';
+import { DeskFiles } from '@/features/counting/DeskFiles';
+import { DeskMiddle } from '@/features/counting/DeskMiddle';
+import type { PlanView } from '@/features/counting/DeskVerdict';
+import { type CountedThing, holdAllAgainst, putOnDesk, useDeskStore } from '@/features/counting/deskStore';
+import { forgetPictures } from '@/features/counting/framePictures';
+import { HeldAgainstChoice } from '@/features/counting/HeldAgainstChoice';
+import { planOrder } from '@/features/counting/planOrders';
+import { DeskSwitch } from '@/features/path/DeskSwitch';
+import { useDeskView } from '@/features/path/deskView';
+import { contextIn, take } from '@/features/project/editContext';
+import { useProject } from '@/features/project/hooks';
+import { goToShot } from '@/features/project/navigation';
+import { useCalm } from '@/features/project/useCalm';
+import { Boundary } from '@/ui/Boundary';
+import { Button } from '@/ui/Button';
+import { Stage } from '@/ui/Stage';
+import { countingDesk, type DeskHeld } from '@/workers/client';
+
+/** What of the project things are held against: the whole reel, a shot by its id, or none of it. */
+type Chosen = 'reel' | string | null;
+
+/** Has the plan looked at, and things held against it; again when it has changed. What is going on is told in words. */
+function usePlan(project: Project, chosen: Chosen): { readonly view: PlanView | null; readonly words: string | null } {
+  const [state, setState] = useState<{ view: PlanView | null; words: string | null }>({ view: null, words: null });
+  useEffect(() => {
+    if (chosen === null) {
+      setState({ view: null, words: null });
+      return;
+    }
+    let isOver = false;
+    const key = `${chosen} ${crypto.randomUUID()}`;
+    void (async () => {
+      setState({ view: null, words: 'The plan is being looked at …' });
+      const order = await planOrder(project, chosen === 'reel' ? null : chosen, () => isOver);
+      if (isOver) return;
+      if (!order) {
+        setState({ view: null, words: 'There is nothing on the reel to hold files against.' });
+        return;
+      }
+      forgetPictures();
+      const isSeen = await countingDesk.plan(key, order, (frames) => {
+        if (!isOver) setState({ view: null, words: `The plan is being looked at: ${frames} of ${order.held.frames} frames` });
+      });
+      if (isOver || !isSeen) return;
+      const { name, size, firstNumber } = order.held;
+      setState({ view: { side: { kind: 'plan', id: key }, name, size, firstNumber }, words: null });
+      holdAllAgainst({ kind: 'plan', key, name });
+    })().catch((error: unknown) => {
+      if (!isOver)
+        setState({ view: null, words: `The plan could not be looked at: ${error instanceof Error ? error.message : String(error)}.` });
+    });
+    return () => {
+      isOver = true;
+    };
+  }, [project, chosen]);
+  return state;
+}
+
+/** Where a frame of the plan stands on a sheet; null where no shot is there. */
+function placeOf(project: Project, chosen: Chosen, planFrame: number): { readonly shotId: string; readonly frame: number } | null {
+  if (chosen !== null && chosen !== 'reel') return { shotId: chosen, frame: planFrame };
+  const placed = placedShots(project).find(({ startFrame, endFrame }) => planFrame >= startFrame && planFrame < endFrame);
+  return placed ? { shotId: placed.shot.id, frame: placed.fromFrame + planFrame - placed.startFrame } : null;
+}
+
+/** Writes the first fault of a thing on the sheet, as a note on its frame, and shows it there. */
+function noteFault(project: Project, chosen: Chosen, held: DeskHeld, thing: CountedThing): void {
+  const place = placeOf(project, chosen, held.faults[0]?.planFrame ?? 0);
+  const shot = place && project.shots.find(({ id }) => id === place.shotId);
+  if (!place || !shot) {
+    toast.error('No shot stands there: it is a clip or a gap.');
+    return;
+  }
+  const frame = Math.min(place.frame, shot.frames - 1);
+  const words = `${thing.name.replace(/^.*\//, '')}: ${held.agreement.headline}`.slice(0, 400);
+  if (take(setNote(contextIn(project, shot), frame, 'note', words), true)) goToShot(shot.id, frame);
+}
+
+/** The counting desk of an open project: what came back is held against its reel and its shots. */
+export function ProjectDesk() {
+  const project = useCalm(useProject());
+  const [chosen, setChosen] = useState<Chosen>('reel');
+  const against = useDeskStore((state) => state.against);
+  const { view, words } = usePlan(project, chosen);
+  const dropped = useDeskView((state) => state.dropped);
+  useEffect(() => {
+    if (dropped.length === 0) return;
+    useDeskView.setState({ dropped: [] });
+    void putOnDesk(dropped);
+  }, [dropped]);
+  // What is held against something else is held against nothing of the project.
+  useEffect(() => {
+    if (against.kind === 'receipt' || against.kind === 'thing' || (against.kind === 'nothing' && view)) setChosen(null);
+  }, [against, view]);
+
+  const plans = [{ id: 'reel', name: 'Reel, today' }, ...shotsInOrder(project).map(({ id, code }) => ({ id, name: `Shot ${code}` }))];
+  return (
+    <Stage
+      name="counting-desk"
+      leftPx={300}
+      rightPx={330}
+      left={
+        <Boundary what="What came back">
+          <DeskFiles
+            top={<DeskSwitch isCounting />}
+            against={
+              <>
+                <HeldAgainstChoice
+                  plans={plans.map(({ id, name }) => (
+                    <Button key={id} kind={chosen === id ? 'dark' : 'plain'} aria-pressed={chosen === id} onClick={() => setChosen(id)}>
+                      {name}
+                    </Button>
+                  ))}
+                />
+                {words && (
+                  <p role="status" className="text-soft text-xs">
+                    {words}
+                  </p>
+                )}
+              </>
+            }
+          />
+        </Boundary>
+      }
+      middle={
+        <DeskMiddle
+          plan={view}
+          acts={(held, thing) =>
+            chosen !== null &&
+            !held.agreement.agrees && (
+              <Button
+                onClick={() => noteFault(project, chosen, held, thing)}
+                title="Writes the sentence as a note on the frame it speaks of"
+              >
+                Put it on the sheet
+              </Button>
+            )
+          }
+        />
+      }
+      right={
+        <Boundary what="The figures">
+          <DeskFigures />
+        </Boundary>
+      }
+    />
+  );
+}

@@ -1,0 +1,191 @@
+import type { Flashes } from '@/core/analysis/flashRule';
+import { numberedName } from '@/core/bring/fileOrder';
+import type { Destination } from '@/core/check/destinations';
+import { refusalsOf } from '@/core/outside/acceptance';
+import { type CountedOutside, countOutside } from '@/core/outside/countOutside';
+import { countSentences } from '@/core/outside/countWords';
+import { type BenchResult, type BenchSettings, benchCount, benchOf } from '@/core/outside/editingBench';
+import { flashesIn } from '@/core/outside/flashesIn';
+import { holdAgainst, type Plan, planOfFile } from '@/core/outside/holdAgainst';
+import { heldAgainstReceipt } from '@/core/outside/receiptAgainst';
+import type { FileGroup } from '@/core/outside/sequence';
+import type { Rate } from '@/core/time/rate';
+import { inBrowser } from '@/workers/count/browserDecoders';
+import type { DeskAcceptance, DeskBench, DeskCount, DeskHeld, DroppedFile, HoldOrder, PlanOrder } from '@/workers/count/deskProtocol';
+import { type FramePictures, framePictures } from '@/workers/count/framePictures';
+import { NotOpened } from '@/workers/count/openFilm';
+import { type CountFile, groupsOf, openGroup } from '@/workers/count/openGroup';
+import { planFrames, planPicture } from '@/workers/count/planFrames';
+import { BENCH_WIDTH_PX, writeBenchFilm } from '@/workers/count/writeBenchFilm';
+
+/** Something on the desk: what it is, and once it was counted, what it holds. */
+type OnDesk = {
+  readonly group: FileGroup<CountFile>;
+  readonly stop: AbortController;
+  counted: CountedOutside | null;
+  pictures: Promise<FramePictures> | null;
+  stampSeconds: readonly number[] | null;
+  flashes: Promise<readonly Flashes[]> | null;
+};
+
+const countFile = ({ path, file }: DroppedFile): CountFile => ({
+  name: path,
+  sizeBytes: file.size,
+  read: async () => new Uint8Array(await file.arrayBuffer()),
+  blob: async () => file,
+});
+
+function heldOf(plan: Plan, counted: CountedOutside): DeskHeld {
+  const { agreement, beside, frames } = holdAgainst(plan, counted);
+  return {
+    agreement,
+    faults: beside?.faults ?? [],
+    planFrames: plan.plan.frames,
+    fileFrames: frames,
+    fileOf: beside?.alignment?.fileOf ?? null,
+    isSame: beside?.alignment?.isSame ?? null,
+  };
+}
+
+/** All that lies on the counting desk, with what was counted of it; kept here, since looks of long films are large. */
+export class Desk {
+  private readonly things = new Map<string, OnDesk>();
+  private readonly plans = new Map<string, { readonly plan: Plan; readonly order: PlanOrder }>();
+
+  /** Lays files on the desk; what belongs together is one thing. */
+  async put(dropped: readonly DroppedFile[], nextId: () => string): Promise<readonly { readonly id: string; readonly name: string }[]> {
+    return (await groupsOf(dropped.map(countFile))).map((group) => {
+      const id = nextId();
+      this.things.set(id, { group, stop: new AbortController(), counted: null, pictures: null, stampSeconds: null, flashes: null });
+      return { id, name: group.name };
+    });
+  }
+
+  private thing(id: string): OnDesk {
+    const thing = this.things.get(id);
+    if (!thing) throw new Error(`Nothing on the desk is called ${id}.`);
+    return thing;
+  }
+
+  async count(id: string, onFrame: (frames: number, all: number | null) => void): Promise<DeskCount> {
+    const thing = this.thing(id);
+    const { signal } = thing.stop;
+    try {
+      const opened = await openGroup(thing.group, inBrowser(signal));
+      const { listedFrames } = opened;
+      thing.stampSeconds = opened.stampSeconds;
+      thing.counted = await countOutside(opened, (frames) => {
+        signal.throwIfAborted();
+        onFrame(frames, listedFrames);
+      });
+      const { count, seen } = thing.counted;
+      return { kind: 'counted', count, sentences: countSentences(count, seen), repeats: seen?.repeats ?? null };
+    } catch (error) {
+      if (signal.aborted) return { kind: 'stopped' };
+      if (error instanceof NotOpened) return { kind: 'refused', reason: error.message };
+      return { kind: 'refused', reason: `It could not be counted: ${error instanceof Error ? error.message : String(error)}` };
+    }
+  }
+
+  stop(id: string): void {
+    this.things.get(id)?.stop.abort();
+  }
+
+  remove(id: string): void {
+    const thing = this.things.get(id);
+    thing?.stop.abort();
+    void thing?.pictures?.then(({ close }) => close());
+    this.things.delete(id);
+  }
+
+  /** Looks at every frame of a plan, so that files can be held against it. */
+  async plan(key: string, order: PlanOrder, onFrame: (frames: number) => void, stop: AbortSignal): Promise<void> {
+    const seen = await planFrames(order.plan, onFrame, stop);
+    this.plans.set(key, { plan: { plan: order.held, seen, loudness: order.loudness }, order });
+  }
+
+  /** What destinations say to something that was counted; null where it isn't there. */
+  async accept(id: string, destinations: readonly Destination[]): Promise<DeskAcceptance | null> {
+    const thing = this.things.get(id);
+    const counted = thing?.counted;
+    if (!thing || !counted) return null;
+    const { rate } = counted.count;
+    thing.flashes ??=
+      counted.seen && rate
+        ? flashesIn(counted.seen, rate, () => thing.stop.signal.aborted).then((found) => found ?? [])
+        : Promise.resolve([]);
+    const flashes = await thing.flashes;
+    return destinations.map((destination) => ({ destinationId: destination.id, refusals: refusalsOf(destination, counted, flashes) }));
+  }
+
+  private benchResult(id: string, settings: BenchSettings, planRate: Rate | null): BenchResult | null {
+    const thing = this.things.get(id);
+    if (!thing?.counted) return null;
+    const names = thing.group.kind === 'sequence' ? thing.group.files.map(({ name }) => name) : [];
+    const numbers = names.map((name) => numberedName(name.slice(name.lastIndexOf('/') + 1)).number ?? 0);
+    return benchOf(thing.counted, names, numbers, settings, planRate);
+  }
+
+  /** What comes out of the editing bench, held against a plan where one is given. */
+  bench(id: string, settings: BenchSettings, against: HoldOrder | null): DeskBench | null {
+    const counted = this.things.get(id)?.counted;
+    const plan = against && against.kind !== 'receipt' ? this.planFor(against) : null;
+    const result = this.benchResult(id, settings, plan?.plan.rate ?? null);
+    if (!counted || !result) return null;
+    const held = plan ? heldOf(plan, benchCount(counted, result)) : null;
+    return { sourceOf: Int32Array.from(result.sourceOf, (frame) => frame ?? -1), rate: result.rate, fixes: result.fixes, held };
+  }
+
+  async benchFilm(id: string, settings: BenchSettings, onFrame: (frames: number, all: number) => void): Promise<Blob> {
+    const thing = this.thing(id);
+    const result = this.benchResult(id, settings, null);
+    if (!result) throw new Error('It was not counted yet.');
+    const { signal } = thing.stop;
+    const size = thing.counted?.count ?? { width: 640, height: 360 };
+    return writeBenchFilm(
+      result,
+      size,
+      (frame) => this.picture(id, frame, BENCH_WIDTH_PX),
+      (frames) => {
+        signal.throwIfAborted();
+        onFrame(frames, result.sourceOf.length);
+      },
+    );
+  }
+
+  private planFor(order: Exclude<HoldOrder, { kind: 'receipt' }>): Plan | null {
+    if (order.kind === 'plan') return this.plans.get(order.key)?.plan ?? null;
+    const other = this.things.get(order.id)?.counted;
+    return other ? planOfFile(other) : null;
+  }
+
+  /** Holds something that was counted against a plan, another thing on the desk, or a receipt; null where one of them isn't there. */
+  hold(id: string, order: HoldOrder): DeskHeld | null {
+    const counted = this.things.get(id)?.counted;
+    if (!counted) return null;
+    if (order.kind === 'receipt')
+      return {
+        agreement: heldAgainstReceipt(order.receipt, counted),
+        faults: [],
+        planFrames: 0,
+        fileFrames: 0,
+        fileOf: null,
+        isSame: null,
+      };
+    const plan = this.planFor(order);
+    if (!plan) return null;
+    return heldOf(plan, counted);
+  }
+
+  /** A frame of something on the desk; null where it can't be decoded. A loop's frames are those it shows at its rate. */
+  async picture(id: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null> {
+    const thing = this.thing(id);
+    thing.pictures ??= framePictures(thing.group, thing.stampSeconds, inBrowser(thing.stop.signal));
+    return (await thing.pictures).picture(frame, mostWidthPx);
+  }
+
+  async pictureOfPlan(key: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null> {
+    const plan = this.plans.get(key);
+    return plan ? planPicture(plan.order.plan, frame, mostWidthPx) : null;
+  }
+}

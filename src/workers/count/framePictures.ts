@@ -1,0 +1,104 @@
+import { type InputVideoTrack, VideoSampleSink } from 'mediabunny';
+import { isPictureName, pictureKind } from '@/core/outside/pictureKind';
+import type { FileGroup } from '@/core/outside/sequence';
+import { decodeInBrowser } from '@/workers/count/browserDecoders';
+import { openInput } from '@/workers/count/openFilm';
+import type { CountFile, Machine } from '@/workers/count/openGroup';
+import { loopFacts } from '@/workers/count/openLoop';
+import type { DecodedPicture } from '@/workers/count/openPictures';
+
+/** Gives any frame of a counted file as a picture no wider than told, decoded anew; null where it can't be. */
+export type FramePictures = {
+  readonly picture: (frame: number, mostWidthPx: number) => Promise<ImageBitmap | null>;
+  readonly close: () => void;
+};
+
+/** A drawable on white paper, no wider than told. */
+export function fitted(
+  draw: (context: OffscreenCanvasRenderingContext2D, width: number, height: number) => void,
+  width: number,
+  height: number,
+  mostWidthPx: number,
+): ImageBitmap {
+  const scale = Math.min(1, mostWidthPx / width);
+  const canvas = new OffscreenCanvas(Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale)));
+  const context = canvas.getContext('2d');
+  if (!context) throw new Error('There is no memory for a picture of this size.');
+  context.fillStyle = '#ffffff';
+  context.fillRect(0, 0, canvas.width, canvas.height);
+  context.imageSmoothingQuality = 'high';
+  draw(context, canvas.width, canvas.height);
+  return canvas.transferToImageBitmap();
+}
+
+function fromPixels({ size, rgba }: DecodedPicture, mostWidthPx: number): ImageBitmap {
+  const whole = new OffscreenCanvas(size.width, size.height);
+  whole.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(rgba), size.width, size.height), 0, 0);
+  return fitted((context, width, height) => context.drawImage(whole, 0, 0, width, height), size.width, size.height, mostWidthPx);
+}
+
+const pictureOfFile = async (file: CountFile, mostWidthPx: number): Promise<ImageBitmap | null> =>
+  decodeInBrowser(await file.read(), file.name).then(
+    (decoded) => fromPixels(decoded, mostWidthPx),
+    () => null,
+  );
+
+/** Frames of a film are decoded one after another where they follow each other, as a strip asks for them. */
+async function framesOfFilm(blob: Blob, stampSeconds: readonly number[]): Promise<FramePictures> {
+  const input = openInput(blob);
+  const track: InputVideoTrack | null = await input.getPrimaryVideoTrack();
+  const sink = track && (await track.canDecode()) ? new VideoSampleSink(track) : null;
+  return {
+    picture: async (frame, mostWidthPx) => {
+      const seconds = stampSeconds[frame];
+      if (!sink || seconds === undefined) return null;
+      const sample = await sink.getSample(seconds).catch(() => null);
+      if (!sample) return null;
+      try {
+        const draw = (context: OffscreenCanvasRenderingContext2D, width: number, height: number) =>
+          sample.draw(context, 0, 0, width, height);
+        return fitted(draw, sample.displayWidth, sample.displayHeight, mostWidthPx);
+      } finally {
+        sample.close();
+      }
+    },
+    close: () => input.dispose(),
+  };
+}
+
+/** Pictures of a loop stand on each other, so that those before one are gone through each time; loops are short. */
+function framesOfLoop(pages: () => AsyncIterable<DecodedPicture>): FramePictures {
+  return {
+    picture: async (frame, mostWidthPx) => {
+      let at = 0;
+      for await (const page of pages()) if (at++ === frame) return fromPixels(page, mostWidthPx);
+      return null;
+    },
+    close: () => undefined,
+  };
+}
+
+/** Opens a counted file for its pictures. `stampSeconds` are those a film's frames are decoded by, null for what has none. */
+export async function framePictures(
+  group: FileGroup<CountFile>,
+  stampSeconds: readonly number[] | null,
+  machine: Machine,
+): Promise<FramePictures> {
+  if (group.kind === 'sequence')
+    return {
+      picture: async (frame, mostWidthPx) => {
+        const file = group.files[frame]?.file;
+        return file ? pictureOfFile(file, mostWidthPx) : null;
+      },
+      close: () => undefined,
+    };
+  const { file, name } = group;
+  const blob = await file.blob();
+  if (stampSeconds) return framesOfFilm(blob, stampSeconds);
+  if (!isPictureName(name) && pictureKind(new Uint8Array(await blob.slice(0, 32).arrayBuffer()), name) === null)
+    return { picture: async () => null, close: () => undefined };
+  const bytes = await file.read();
+  const facts = loopFacts(bytes);
+  if (facts) return framesOfLoop(() => machine.loopPages(bytes, name, facts));
+  return { picture: async (_frame, mostWidthPx) => pictureOfFile(file, mostWidthPx), close: () => undefined };
+}
