@@ -2,25 +2,9 @@ import { execFileSync } from 'node:child_process';
 import { mkdtemp, readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import type { Page } from '@playwright/test';
 import sharp from 'sharp';
+import { drop } from './drop';
 import { column, expect, test, untilKept } from './fixtures';
-
-type Dropped = { readonly name: string; readonly type: string; readonly bytes: Buffer };
-
-/** Drops files on the page, as a person does from a folder. */
-async function drop(page: Page, files: readonly Dropped[]): Promise<void> {
-  const data = await page.evaluateHandle(
-    (given) => {
-      const transfer = new DataTransfer();
-      for (const { name, type, base64 } of given)
-        transfer.items.add(new File([Uint8Array.from(atob(base64), (sign) => sign.charCodeAt(0))], name, { type }));
-      return transfer;
-    },
-    files.map(({ name, type, bytes }) => ({ name, type, base64: bytes.toString('base64') })),
-  );
-  await page.dispatchEvent('body', 'drop', { dataTransfer: data });
-}
 
 test('pictures dropped on the shelf begin a project of their size and are brought in; a film of its size, rate and length', async ({
   page,

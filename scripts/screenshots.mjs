@@ -1,11 +1,12 @@
 // `npm run screenshots`: pictures of the main views for the README, from a new demo, at 1280 × 800.
+import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { BROWSER_PROGRAMS, ensurePackages, ensurePrograms } from './dependencies.mjs';
 
 ensurePackages();
-ensurePrograms(BROWSER_PROGRAMS);
+ensurePrograms([...BROWSER_PROGRAMS, ...FILM_PROGRAMS]);
 const { chromium } = await import('@playwright/test');
 const { exitOf, HOST, runNext, untilReady } = await import('./next.mjs');
 
@@ -87,9 +88,23 @@ try {
   await page.getByRole('dialog').waitFor();
   await take('rate');
   await open('hand-over');
+  const handed = page.waitForEvent('download', { timeout: 120_000 });
   await page.getByRole('button', { name: /^Hand over \d/ }).click();
   await page.getByTestId('verdict').first().waitFor({ timeout: 120_000 });
   await take('hand-over');
+  // The film that was handed over comes back from editing with a frame there twice.
+  const film = path.join(folder, 'reel.mp4');
+  await (await handed).saveAs(film);
+  const edited = path.join(folder, 'yard_edit_v3.mov');
+  const cut =
+    '[0:v]split=2[a][b];[a]trim=end_frame=112,setpts=PTS-STARTPTS[x];[b]trim=start_frame=111,setpts=PTS-STARTPTS[y];[x][y]concat=n=2:v=1[v]';
+  const coding = ['-map', '[v]', '-map', '0:a', '-r', '24', '-c:v', 'libx264', '-crf', '18', '-c:a', 'copy'];
+  execFileSync('ffmpeg', ['-v', 'error', '-i', film, '-filter_complex', cut, ...coding, edited]);
+  await page.getByRole('radio', { name: 'Counting desk' }).click();
+  await page.getByTestId('desk-files').setInputFiles([edited, film]);
+  await page.getByTestId('desk-verdict').nth(1).waitFor({ timeout: 120_000 });
+  await take('counting-desk');
+  await page.getByRole('radio', { name: 'Hand over' }).click();
   await page.getByRole('radio', { name: /^Shot .* alone/ }).click();
   await page.getByRole('radio', { name: 'GIF', exact: true }).click();
   await page.getByText(/ bytes\)/).waitFor({ timeout: 120_000 });

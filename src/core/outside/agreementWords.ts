@@ -273,8 +273,8 @@ function figures(plan: HeldAgainst, file: OutsideCount, beside: Beside): readonl
     lines.push(line('frames on time', countText(file.frames), countText(file.frames - file.mistimedFrames.length)));
   lines.push(line('size', `${size.width} × ${size.height}`, `${file.width} × ${file.height}`));
   if (beside.alignment) {
-    lines.push(line('right pictures in their place', countText(plan.frames), countText(beside.inPlace)));
-    if (beside.found !== beside.inPlace) lines.push(line('… of them moved', '0', countText(beside.found - beside.inPlace)));
+    lines.push(line('right pictures', countText(plan.frames), countText(beside.inPlace)));
+    if (beside.found !== beside.inPlace) lines.push(line('… moved', '0', countText(beside.found - beside.inPlace)));
     const twice = beside.faults.filter(({ kind }) => kind === 'twice').reduce((sum, { frames }) => sum + frames, 0);
     lines.push(line('repeats*', '0', countText(twice)));
   }

@@ -144,8 +144,7 @@ function cutShort(listed: number | null, { seen, undecoded }: Watched, kind: Out
 /** Counts a file that was opened, frame by frame; `onFrame` is told how many have been looked at. */
 export async function countOutside(opened: OpenedOutside, onFrame: (frames: number) => void = () => undefined): Promise<CountedOutside> {
   const sizes = new Sizes();
-  const watched = await watch(opened, sizes, onFrame);
-  const heard = opened.sound && (await listen(opened.sound));
+  const [watched, heard] = await Promise.all([watch(opened, sizes, onFrame), opened.sound && listen(opened.sound)]);
   const [first, ...otherSizes] = sizes.all;
   const size = opened.size ?? first ?? { width: 0, height: 0 };
   const timing = opened.times ? timingOf(opened.times) : UNTIMED;

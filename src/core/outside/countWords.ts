@@ -29,13 +29,10 @@ export function repeatsIn({ repeats }: SeenFrames): RepeatCount {
 }
 
 /** How repeats come: in a period, with the trade's word where it has one (common practice), or where they stand. */
-function patternWords({ repeats, frames }: SeenFrames): string {
+function patternWords({ repeats }: SeenFrames): string {
   const regular = regularRepeats(repeats);
   if (!regular)
-    return `: ${listed(
-      spansWhere(frames, (frame) => repeats[frame] !== REPEAT.none),
-      spanWords,
-    )}`;
+    return `: ${frameRangeWords([...repeats.keys()].filter((frame) => repeats[frame] !== REPEAT.none).map((frame) => frame + 1))}`;
   const held = heldInPeriod(regular);
   const [first, second] = held;
   if (held.length === 1) return `: each picture is held for ${plural(first as number, 'frame')}, ${stepName(first as number)}`;

@@ -115,6 +115,13 @@ export class FrameWatch {
     const blocks = columns * rows;
     let { lowest, highest } = this;
     for (let block = 0; block < blocks; block++) {
+      // Drawings are mostly flat: a block like the one before it tells nothing new.
+      const isLike =
+        block > 0 &&
+        planes[block] === planes[block - 1] &&
+        planes[blocks + block] === planes[blocks + block - 1] &&
+        planes[2 * blocks + block] === planes[2 * blocks + block - 1];
+      if (isLike) continue;
       const luma = (((planes[block] as number) - 16) * 255) / 219;
       const blue = luma + (BLUE * ((planes[blocks + block] as number) - 128) * 255) / 224;
       const red = luma + (RED * ((planes[2 * blocks + block] as number) - 128) * 255) / 224;

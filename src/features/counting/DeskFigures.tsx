@@ -73,10 +73,10 @@ function Beside({ thing }: { thing: CountedThing }) {
       <tbody>
         {held.agreement.lines.map(({ what, asked, counted, agrees }) => (
           <tr key={what}>
-            <th scope="row" className="py-0.5 pr-2 text-left font-normal">
+            <th scope="row" className="py-0.5 pr-2 text-left font-normal leading-4">
               {what}
             </th>
-            <td className="numbers py-0.5 text-right">{asked}</td>
+            <td className="numbers whitespace-nowrap py-0.5 text-right">{asked}</td>
             <td className={`numbers whitespace-nowrap py-0.5 pl-2 text-right ${agrees ? 'text-moss' : 'font-bold text-rust'}`}>
               {counted}
               {agrees ? '' : ' ×'}

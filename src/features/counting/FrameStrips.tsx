@@ -1,5 +1,6 @@
 'use client';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { useEffect, useRef } from 'react';
 import { FRAMES_IN_STRIP, goToFrame, useDeskStore } from '@/features/counting/deskStore';
 import { FramePicture } from '@/features/counting/FramePicture';
 import type { Side } from '@/features/counting/framePictures';
@@ -117,6 +118,26 @@ function wrongFrames({ fileOf, isSame }: DeskHeld): (fileFrame: number) => boole
   return (fileFrame) => !right.has(fileFrame);
 }
 
+const OWN_ARROWS = 'input, textarea, select, [role="slider"], [role="separator"], [role="radiogroup"], [role="menu"], [role="dialog"]';
+
+/** On the desk the arrow keys left and right step along the strips, wherever the focus is that has no use for them itself. */
+function useArrows(move: (by: number) => void): void {
+  const latest = useRef(move);
+  latest.current = move;
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      if ((event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') || event.altKey || event.ctrlKey || event.metaKey || event.shiftKey)
+        return;
+      if (event.target instanceof Element && event.target.closest(OWN_ARROWS)) return;
+      event.preventDefault();
+      latest.current(event.key === 'ArrowLeft' ? -1 : 1);
+    };
+    // Before the shortcuts of the program, which pass over a key that was taken.
+    window.addEventListener('keydown', onKeyDown, { capture: true });
+    return () => window.removeEventListener('keydown', onKeyDown, { capture: true });
+  }, []);
+}
+
 /** Strips of frames above each other, the plan's and the file's, with where they part; one alone where there is nothing to hold against. */
 export function FrameStrips({ plan, file, marks }: { plan: StripSide | null; file: StripSide; marks: Marks | null }) {
   const from = useDeskStore((state) => state.fromFrame);
@@ -125,18 +146,11 @@ export function FrameStrips({ plan, file, marks }: { plan: StripSide | null; fil
   const isWrong = marks ? wrongFrames(marks.held) : () => false;
   const last = Math.max(plan?.frames ?? 0, file.frames) - 1;
   const move = (by: number) => goToFrame(Math.max(0, Math.min(last, frame + by)));
+  useArrows(move);
   const turn = (by: number) =>
     useDeskStore.setState({ fromFrame: Math.max(0, Math.min(Math.max(0, last - FRAMES_IN_STRIP + 1), from + by)) });
   return (
-    <section
-      aria-label="Frames beside each other"
-      onKeyDown={(event) => {
-        if (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight') return;
-        event.preventDefault();
-        event.stopPropagation();
-        move(event.key === 'ArrowLeft' ? -1 : 1);
-      }}
-    >
+    <section aria-label="Frames beside each other">
       {plan && (
         <>
           <h3 className="mb-1 text-xs">

@@ -1,4 +1,5 @@
 'use client';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
 import { toast } from 'sonner';
@@ -87,7 +88,14 @@ export function Shelf() {
           <h1 className="font-bold font-head text-3xl leading-8">Lime Tick</h1>
           <p className="text-base text-soft">Frame-by-frame animation whose count is proved from plan to file.</p>
         </div>
-        <div className="ml-auto flex gap-2">
+        <div className="ml-auto flex flex-wrap gap-2">
+          <Link
+            href="/counting-desk"
+            title="Any film, sequence or sound, counted frame by frame"
+            className="inline-flex min-h-9 items-center rounded-lg border border-line bg-sunk px-4 font-semibold text-sm hover:border-edge"
+          >
+            Count a file
+          </Link>
           <BringPackage dropped={droppedPackage} />
           <Button onClick={demo} disabled={making} className="min-h-9 px-4 text-sm">
             {making ? 'Drawing Washday …' : 'Open the demo'}

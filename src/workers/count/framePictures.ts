@@ -1,4 +1,4 @@
-import { type InputVideoTrack, VideoSampleSink } from 'mediabunny';
+import { type Input, VideoSampleSink } from 'mediabunny';
 import { isPictureName, pictureKind } from '@/core/outside/pictureKind';
 import type { FileGroup } from '@/core/outside/sequence';
 import { decodeInBrowser } from '@/workers/count/browserDecoders';
@@ -43,27 +43,62 @@ const pictureOfFile = async (file: CountFile, mostWidthPx: number): Promise<Imag
     () => null,
   );
 
-/** Frames of a film are decoded one after another where they follow each other, as a strip asks for them. */
+type Wanted = { readonly frame: number; readonly mostWidthPx: number; readonly give: (bitmap: ImageBitmap | null) => void };
+
+/** Frames of a film: those that are wanted at once, as a strip wants them, are decoded one after another on one way through. */
+class FilmPictures implements FramePictures {
+  private wanted: Wanted[] = [];
+  private isAtWork = false;
+
+  constructor(
+    private readonly input: Input,
+    private readonly sink: VideoSampleSink,
+    private readonly stampSeconds: readonly number[],
+  ) {}
+
+  readonly picture = (frame: number, mostWidthPx: number): Promise<ImageBitmap | null> =>
+    new Promise((give) => {
+      this.wanted.push({ frame, mostWidthPx, give });
+      if (!this.isAtWork) void this.work();
+    });
+
+  private async work(): Promise<void> {
+    this.isAtWork = true;
+    while (this.wanted.length > 0) {
+      // All that is asked for in one go comes before any of it is decoded.
+      await new Promise((resolve) => setTimeout(resolve));
+      const batch = this.wanted.toSorted((a, b) => a.frame - b.frame);
+      this.wanted = [];
+      await this.decode(batch).catch(() => undefined);
+      for (const { give } of batch) give(null);
+    }
+    this.isAtWork = false;
+  }
+
+  /** Gives each picture as it comes; what did not come is given none by whoever asked. */
+  private async decode(batch: readonly Wanted[]): Promise<void> {
+    const stamps = batch.map(({ frame }) => this.stampSeconds[frame] ?? Number.POSITIVE_INFINITY);
+    let at = 0;
+    for await (const sample of this.sink.samplesAtTimestamps(stamps)) {
+      const { mostWidthPx, give } = batch[at++] as Wanted;
+      if (!sample) {
+        give(null);
+        continue;
+      }
+      const draw = (context: OffscreenCanvasRenderingContext2D, width: number, height: number) => sample.draw(context, 0, 0, width, height);
+      give(fitted(draw, sample.displayWidth, sample.displayHeight, mostWidthPx));
+      sample.close();
+    }
+  }
+
+  readonly close = (): void => this.input.dispose();
+}
+
 async function framesOfFilm(blob: Blob, stampSeconds: readonly number[]): Promise<FramePictures> {
   const input = openInput(blob);
-  const track: InputVideoTrack | null = await input.getPrimaryVideoTrack();
-  const sink = track && (await track.canDecode()) ? new VideoSampleSink(track) : null;
-  return {
-    picture: async (frame, mostWidthPx) => {
-      const seconds = stampSeconds[frame];
-      if (!sink || seconds === undefined) return null;
-      const sample = await sink.getSample(seconds).catch(() => null);
-      if (!sample) return null;
-      try {
-        const draw = (context: OffscreenCanvasRenderingContext2D, width: number, height: number) =>
-          sample.draw(context, 0, 0, width, height);
-        return fitted(draw, sample.displayWidth, sample.displayHeight, mostWidthPx);
-      } finally {
-        sample.close();
-      }
-    },
-    close: () => input.dispose(),
-  };
+  const track = await input.getPrimaryVideoTrack();
+  if (!track || !(await track.canDecode())) return { picture: async () => null, close: () => input.dispose() };
+  return new FilmPictures(input, new VideoSampleSink(track), stampSeconds);
 }
 
 /** Pictures of a loop stand on each other, so that those before one are gone through each time; loops are short. */

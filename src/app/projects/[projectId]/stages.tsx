@@ -15,7 +15,7 @@ const countingDesk = part(async () => (await import('@/features/counting/Project
 /** What leaves, or what came back. */
 function HandOver() {
   const isCounting = useDeskView((state) => state.isCounting);
-  return isCounting ? <Later of={countingDesk} props={{}} /> : <Later of={handoverStage} props={{}} />;
+  return isCounting ? <Later key="counting" of={countingDesk} props={{}} /> : <Later key="leaving" of={handoverStage} props={{}} />;
 }
 
 /** Goes on with handovers that were asked for before the page was left. */

@@ -1,0 +1,161 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, readFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { drop } from './drop';
+import { expect, openStage, test } from './fixtures';
+import { makeProject } from './projects';
+
+/*
+ * What came back is dropped on the counting desk. The film that is dropped is the one that was handed over, spoiled by ffmpeg, so
+ * that what is wrong with it is known.
+ */
+
+const FILM = { title: 'Returned', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 36 };
+
+const folderFor = (): Promise<string> => mkdtemp(path.join(tmpdir(), 'lime-tick-desk-'));
+const ffmpeg = (...args: readonly string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...args]);
+
+/** Hands over the reel as a film, and gives where it was saved. */
+async function handedOver(page: Page, url: string, id: string): Promise<string> {
+  await openStage(page, url, id, 'hand-over');
+  const download = page.waitForEvent('download', { timeout: 60_000 });
+  await page.getByRole('button', { name: `Hand over ${FILM.frames} frames` }).click();
+  const file = path.join(await folderFor(), 'handed.mp4');
+  await (await download).saveAs(file);
+  await expect(page.getByTestId('verdict')).toHaveText('agrees', { timeout: 60_000 });
+  return file;
+}
+
+/** The film with a frame (from 0) there once more, coded anew. */
+function withTwice(film: string, frame: number): string {
+  const out = path.join(path.dirname(film), 'edit v3.mov');
+  const cut = `[0:v]split=2[a][b];[a]trim=end_frame=${frame + 1},setpts=PTS-STARTPTS[x];[b]trim=start_frame=${frame},setpts=PTS-STARTPTS[y];[x][y]concat=n=2:v=1[v]`;
+  ffmpeg('-i', film, '-filter_complex', cut, '-map', '[v]', '-r', '24', '-c:v', 'libx264', '-crf', '20', out);
+  return out;
+}
+
+test('a film that came back with a frame too many is dropped on the desk, told in one sentence, gone through to the frame and put on the sheet', async ({
+  page,
+  app,
+}) => {
+  const id = await makeProject(app.url, FILM, { drawings: FILM.frames, hold: 1 });
+  const film = await handedOver(page, app.url, id);
+  const edited = withTwice(film, 19);
+  await page.getByRole('radio', { name: 'Counting desk' }).click();
+  await expect(page.getByRole('heading', { name: 'Count any film, whoever made it' })).toBeVisible();
+  await drop(page, [{ name: 'edit v3.mov', type: 'video/quicktime', bytes: await readFile(edited) }]);
+  const headline = page.getByTestId('desk-headline');
+  await expect(headline).toHaveText('From frame 21 on everything is one frame late: frame 20 is there twice.', { timeout: 60_000 });
+  await expect(page.getByTestId('desk-verdict')).toHaveText('disagrees');
+  const figures = page.getByRole('table', { name: 'Planned and counted' });
+  await expect(figures.getByRole('row', { name: 'frames' })).toContainText('37');
+  await expect(figures.getByRole('row', { name: 'right pictures' })).toContainText('20 ×');
+
+  // Through to the frame: the strips stand there, and the file's frame 21 is told to show 20.
+  await page.getByRole('button', { name: 'Go to 20' }).click();
+  await page.getByRole('button', { name: 'edit v3.mov, frame 21, not as planned' }).click();
+  await expect(page.getByText('File, frame 21')).toContainText('is not the plan’s');
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByText('File, frame 22')).toContainText('shows 21');
+
+  // Who would refuse it, and the bench.
+  const refused = page.getByRole('region', { name: 'Where it would be refused' });
+  await refused.getByText('Cinema, 24', { exact: true }).click();
+  await expect(refused).toContainText('Cinema, 24 takes 1920 × 1080');
+  await expect(refused).toContainText('“edit v3.mov” has other signs');
+  const bench = page.getByRole('region', { name: 'In the editing bench' });
+  await bench.getByLabel('Everything is shown at').selectOption('30');
+  await expect(bench).toContainText('Comes out as 46 frames at 30');
+  const written = page.waitForEvent('download');
+  await bench.getByRole('button', { name: 'Save this film, to see it' }).click();
+  const wrong = path.join(path.dirname(film), 'bench.webm');
+  await (await written).saveAs(wrong);
+  const probed = execFileSync('ffprobe', [
+    '-v',
+    'error',
+    '-count_packets',
+    '-show_entries',
+    'stream=nb_read_packets',
+    '-of',
+    'csv=p=0',
+    wrong,
+  ]);
+  expect(Number(String(probed).trim().replace(/,$/, ''))).toBe(46);
+
+  const told = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as text' }).click();
+  const text = path.join(path.dirname(film), 'told.txt');
+  await (await told).saveAs(text);
+  expect(await readFile(text, 'utf8')).toContain('≠ frames: planned 36, counted 37');
+
+  // The film as it was handed over agrees; a repeat of it in other kinds, too.
+  ffmpeg('-i', film, '-vf', 'scale=320:180', '-c:v', 'libvpx', '-b:v', '2M', path.join(path.dirname(film), 'small.webm'));
+  await page.getByTestId('desk-files').setInputFiles([film, path.join(path.dirname(film), 'small.webm')]);
+  await expect(page.getByTestId('desk-verdict')).toHaveText(['disagrees', 'agrees', 'disagrees'], { timeout: 60_000 });
+  await page.getByRole('button', { name: /^small\.webm 36/ }).click();
+  await expect(headline).toHaveText('The file’s pictures are 320 × 180, the plan’s 640 × 360.');
+
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ reducedMotion: 'reduce', colorScheme });
+    const { violations } = await new AxeBuilder({ page }).options({ rules: { 'target-size': { enabled: true } } }).analyze();
+    expect(violations.map(({ id: rule, nodes }) => `${rule}: ${nodes.map((node) => node.target.join(' ')).join(', ')}`)).toEqual([]);
+  }
+  for (const [width, height] of [
+    [1024, 768],
+    [320, 640],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(width);
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
+
+  // What was found becomes a note on the sheet, a step that can be undone.
+  await page.getByRole('button', { name: /^edit v3\.mov 37/ }).click();
+  await page.getByRole('button', { name: 'Put it on the sheet' }).click();
+  await page.keyboard.press('Alt+1');
+  await expect(page.getByRole('grid')).toContainText('edit v3.mov: From frame 21 on');
+});
+
+test('with no project open files are counted, held against each other, and bad ones told among good ones', async ({ page, app }) => {
+  const folder = await folderFor();
+  const at = (name: string) => path.join(folder, name);
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=640x360:r=24:d=2', '-pix_fmt', 'yuv420p', at('a.mp4'));
+  ffmpeg(
+    '-i',
+    at('a.mp4'),
+    '-vf',
+    "select='not(eq(n,30))',settb=1/24,setpts=N",
+    '-fps_mode',
+    'passthrough',
+    '-pix_fmt',
+    'yuv420p',
+    at('b.mp4'),
+  );
+  ffmpeg('-i', at('a.mp4'), '-vf', 'fps=12,scale=320:-2', at('loop.gif'));
+  ffmpeg('-i', at('a.mp4'), '-frames:v', '6', at('row_%03d.png'));
+  ffmpeg('-f', 'lavfi', '-i', 'sine=d=1', at('hum.wav'));
+  await page.goto(app.url);
+  await page.getByRole('link', { name: 'Count a file' }).click();
+  await expect(page.getByRole('heading', { name: 'Counting desk' })).toBeVisible();
+  const rows = [1, 2, 4, 5, 6].map((number) => at(`row_00${number}.png`));
+  const broken = { name: 'broken.mp4', mimeType: 'video/mp4', buffer: (await readFile(at('a.mp4'))).subarray(0, 4000) };
+  await page.getByTestId('desk-files').setInputFiles([at('a.mp4'), at('b.mp4'), at('loop.gif'), at('hum.wav'), ...rows]);
+  await page.getByTestId('desk-files').setInputFiles([broken]);
+  const list = page.getByRole('list', { name: 'On the desk' });
+  await expect(list.getByText('counted; held against nothing')).toHaveCount(5, { timeout: 60_000 });
+  await expect(list).toContainText('The film has no index (its “moov” box)');
+  await expect(list).toContainText('48 fr · 24/1 · 2.000 s · 640 × 360');
+  await expect(list).toContainText('24 pictures · 12/1 · 2.010 s · 320 × 180');
+  await expect(list).toContainText('5 pictures · 1–6 · 640 × 360');
+  await expect(list).toContainText('sound 1.000 s');
+  await list.getByRole('button', { name: /^row_###\.png/ }).click();
+  await expect(page.getByText('Number 3 is missing.')).toBeVisible();
+  await page.getByRole('region', { name: 'Held against' }).getByRole('button', { name: 'a.mp4' }).click();
+  await list.getByRole('button', { name: /^b\.mp4/ }).click();
+  await expect(page.getByTestId('desk-headline')).toHaveText('From frame 31 on everything is one frame early: frame 31 is missing.');
+  await list.getByRole('button', { name: /^loop\.gif/ }).click();
+  await expect(page.getByTestId('desk-headline')).toContainText('Only one frame of the plan in 2 is there.');
+});

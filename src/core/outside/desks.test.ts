@@ -1,0 +1,169 @@
+import { describe, expect, it } from 'vitest';
+import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
+import { mustBeDone } from '@/core/outcome';
+import { refusalsOf } from '@/core/outside/acceptance';
+import type { CountedOutside } from '@/core/outside/countOutside';
+import { BENCH_SETTINGS, type BenchSettings, benchCount, benchOf } from '@/core/outside/editingBench';
+import { flashesIn } from '@/core/outside/flashesIn';
+import { holdAgainst, planOfFile } from '@/core/outside/holdAgainst';
+import type { OutsideCount } from '@/core/outside/outsideCount';
+import { FrameWatch, type SeenFrames } from '@/core/outside/seenFrames';
+import { parseRate } from '@/core/time/rate';
+
+const rateOf = (text: string) => mustBeDone(parseRate(text));
+const [COLUMNS, ROWS] = [320, 180];
+
+/** A page of a grey with a bar at a place, limited range. */
+function page(left: number, paper = 235) {
+  const planes = new Uint8Array(COLUMNS * ROWS * 3).fill(128);
+  planes.fill(paper, 0, COLUMNS * ROWS);
+  for (let row = 40; row < 120; row++) planes.fill(40, row * COLUMNS + left, row * COLUMNS + left + 8);
+  return { columns: COLUMNS, rows: ROWS, planes };
+}
+
+function seenOf(pages: readonly ReturnType<typeof page>[]): SeenFrames {
+  const watch = new FrameWatch(pages.length);
+  for (const [index, each] of pages.entries()) watch.take(each, 1280, `${index}`);
+  return watch.seen;
+}
+
+const COUNT: OutsideCount = {
+  kind: 'film',
+  name: 'reel.mp4',
+  fileBytes: 1_000_000,
+  made: 'MP4, H.264',
+  frames: 48,
+  rate: rateOf('24'),
+  otherRates: [],
+  mistimedFrames: [],
+  backwardFrames: [],
+  startMicroseconds: 0,
+  durationMicroseconds: 2_000_000,
+  width: 1920,
+  height: 1080,
+  otherSizes: [],
+  colours: null,
+  keyFrames: 1,
+  loop: null,
+  sequence: null,
+  sound: null,
+  undecoded: null,
+  unreadable: [],
+  notes: [],
+};
+
+const moving = (frames: number) => seenOf(Array.from({ length: frames }, (_, frame) => page(4 * (frame + 1))));
+const counted = (part: Partial<OutsideCount> = {}, seen: SeenFrames | null = moving(48)): CountedOutside => ({
+  count: { ...COUNT, ...part },
+  seen,
+  loudness: null,
+  digests: { file: null, frames: null },
+});
+
+describe('a destination', () => {
+  const cinema = destinationOf('cinema-24');
+  const loops = destinationOf('web-loop');
+  const broadcast = destinationOf('broadcast-25');
+  if (!cinema || !loops || !broadcast) throw new Error('There are these destinations.');
+  const sound = { codec: 'pcm', sampleRate: 48_000, channels: 2, startSample: 0, samples: 96_000, peak: 0.5, undecoded: null };
+
+  it('takes what is as it asks', () => {
+    expect(refusalsOf(cinema, counted({ sound }), [])).toEqual([]);
+    expect(DESTINATIONS.length).toBeGreaterThan(3);
+  });
+
+  it.each<[string, Partial<OutsideCount>, string]>([
+    ['kind', { kind: 'loop', loop: { microseconds: [2_000_000], plays: 0 } }, 'Cinema, 24 takes films; this is a loop.'],
+    ['size', { width: 1280, height: 720 }, 'this is 1280 × 720.'],
+    ['rate', { rate: rateOf('30') }, 'Cinema, 24 takes 24 a second; this runs at 30.'],
+    ['times', { mistimedFrames: [3, 4] }, '2 frames off their time.'],
+    ['length', { durationMicroseconds: 500_000 }, 'takes 1 s or more; this lasts 0.500 s.'],
+    ['sound', { sound: { ...sound, samples: 90_000 } }, 'Sound and picture are not of one length: 1.875 s and 2.000 s.'],
+    ['name', { name: 'in/yard reel.mp4' }, '“yard reel.mp4” has other signs'],
+  ])('refuses another %s, and says what would mend it', (what, part, words) => {
+    const found = refusalsOf(cinema, counted(part), []);
+    expect(found.map((each) => each.what)).toEqual([what]);
+    expect(found[0]?.sentence).toContain(words);
+    expect(found[0]?.fix).not.toBe('');
+  });
+
+  it('refuses too many bytes, too much length and colours out of range', () => {
+    const loop = counted({
+      kind: 'loop',
+      width: 640,
+      height: 360,
+      fileBytes: 9 * 1024 ** 2,
+      durationMicroseconds: 20_000_000,
+      name: 'a.gif',
+    });
+    expect(refusalsOf(loops, loop, []).map(({ what }) => what)).toEqual(['length', 'bytes']);
+    const film = counted({ rate: rateOf('25'), durationMicroseconds: 10_000_000 });
+    expect(refusalsOf(broadcast, film, []).map(({ sentence }) => sentence)).toEqual([
+      'Broadcast, 25 takes colours from 5 to 246; this has 28 to 255.',
+    ]);
+  });
+
+  it('refuses flashes: six of the whole picture in a second, by WCAG 2.2, 2.3.1', async () => {
+    const flashing = seenOf(Array.from({ length: 24 }, (_, frame) => page(20, Math.floor(frame / 2) % 2 === 0 ? 235 : 40)));
+    const flashes = await flashesIn(flashing, rateOf('24'));
+    expect(refusalsOf(cinema, counted({}, flashing), flashes ?? []).map(({ what }) => what)).toEqual(['flashes']);
+    expect(await flashesIn(moving(24), rateOf('24'))).toEqual([]);
+  });
+});
+
+describe('the editing bench', () => {
+  const names = Array.from({ length: 12 }, (_, frame) => `a_${frame + 1}.png`);
+  const numbers = names.map((_, frame) => frame + 1);
+  const pictures = (part: Partial<OutsideCount> = {}, frames = 12) =>
+    counted({ kind: 'pictures', frames, rate: null, durationMicroseconds: null, ...part }, moving(frames));
+  const plan = planOfFile(counted({ frames: 12, durationMicroseconds: 500_000 }, moving(12)));
+  const held = (file: CountedOutside, settings: Partial<BenchSettings>, own = names, ownNumbers = numbers) => {
+    const result = benchOf(file, own, ownNumbers, { ...BENCH_SETTINGS, ...settings }, rateOf('24'));
+    return { result, says: holdAgainst(plan, benchCount(file, result)).agreement.headline };
+  };
+
+  it('reads pictures at its own rate, and says to set it: 264 frames made for 24, read at 30, last 8.8 s (worked example)', () => {
+    const result = benchOf(counted({ kind: 'pictures', frames: 264, rate: null }, null), [], [], BENCH_SETTINGS, rateOf('24'));
+    expect(result.sourceOf.length / 30).toBe(8.8);
+    expect(result.fixes).toEqual(['Set its rate for pictures to 24 before bringing them in.']);
+    expect(held(pictures(), {}).says).toBe('24 a second read as 30: 0.500 s become 0.400 s.');
+  });
+
+  it('takes files by letters, where ten comes before two', () => {
+    const { result, says } = held(pictures(), { order: 'letters', pictureRate: rateOf('24') });
+    expect(result.sourceOf.slice(0, 5)).toEqual([0, 9, 10, 11, 1]);
+    expect(result.fixes[0]).toContain('Hand over with as many digits in every number');
+    expect(says).toContain('in another place than planned');
+  });
+
+  it.each([
+    ['the picture before', 1, 'Frame 3 shows the picture of frame 2.'],
+    ['black', null, 'Frame 3 is black.'],
+    ['nothing', 3, 'From frame 3 on everything is one frame early: frame 3 is missing.'],
+  ] as const)('puts %s where a number is missing', (missing, shown, sentence) => {
+    const left = numbers.filter((number) => number !== 3);
+    const seen = seenOf(left.map((number) => page(4 * number)));
+    const sequence = { pattern: 'a_#.png', firstNumber: 1, lastNumber: 12, missing: [3], twice: [] };
+    const file = { ...pictures({ sequence }, 11), seen };
+    const { result, says } = held(
+      file,
+      { missing, pictureRate: rateOf('24') },
+      left.map((number) => `a_${number}.png`),
+      left,
+    );
+    expect(result.sourceOf[2]).toBe(missing === 'nothing' ? 2 : shown);
+    expect(says).toBe(sentence);
+    expect(result.fixes).toEqual(['Bring in the 1 missing picture first, or hand the sequence over again.']);
+  });
+
+  it('rounds the rate of a film, and steps everything to its own', () => {
+    const film = counted({ frames: 12, rate: rateOf('23.976'), durationMicroseconds: 500_500 }, moving(12));
+    expect(held(film, { roundsRates: true }).result).toMatchObject({
+      rate: { num: 24, den: 1 },
+      fixes: ['Set the clip’s rate to 23.976 exactly; it was rounded to 24.'],
+    });
+    const stepped = held(counted({ frames: 12 }, moving(12)), { outRate: rateOf('30') });
+    expect(stepped.result.sourceOf).toEqual([0, 0, 1, 2, 3, 4, 4, 5, 6, 7, 8, 8, 9, 10, 11]);
+    expect(stepped.says).toBe('One frame in 5 repeats the one before (3 in all): 24 stepped evenly to 30.');
+  });
+});
