@@ -2,6 +2,7 @@ import { openAsBlob } from 'node:fs';
 import { readdir, readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { decodersFor } from '@/command/decoders';
+import { shrunkPicture } from '@/command/shrunkPicture';
 import { onePath } from '@/command/zipped';
 import { gifPages, readGif } from '@/core/format/gif/readGif';
 import { mustBeDone } from '@/core/outcome';
@@ -9,7 +10,7 @@ import type { OpenedOutside } from '@/core/outside/countOutside';
 import { openPictures as decodeFile } from '@/server/service/bringIn/decode';
 import { NotOpened } from '@/workers/count/openFilm';
 import { type CountFile, groupsOf, isHidden, type Machine, openGroup } from '@/workers/count/openGroup';
-import type { DecodedPicture } from '@/workers/count/openPictures';
+import { type DecodedPicture, frameOf } from '@/workers/count/openPictures';
 
 /** Something to be counted, not yet opened. */
 export type Countable = { readonly name: string; readonly open: () => Promise<OpenedOutside> };
@@ -32,8 +33,10 @@ async function* gifPictures(bytes: Uint8Array): AsyncGenerator<DecodedPicture> {
 }
 
 const NODE: Machine = {
-  decode: async (bytes, name) => {
-    for await (const page of pagesOf(bytes, name)) return page;
+  picture: async (bytes, name, digest) => {
+    const quick = await shrunkPicture(bytes, digest);
+    if (quick) return quick;
+    for await (const page of pagesOf(bytes, name)) return frameOf(page);
     throw new Error('The file holds no picture.');
   },
   loopPages: (bytes, name, { made }) => (made === 'GIF' ? gifPictures(bytes) : pagesOf(bytes, name)),

@@ -1,4 +1,4 @@
-import { type Alignment, align } from '@/core/outside/align';
+import { type Alignment, align, alignStepped } from '@/core/outside/align';
 import { type Fault, type FlatOfFrame, faultsOf } from '@/core/outside/faults';
 import { COLOUR_READINGS, type ColourReading } from '@/core/outside/look';
 import { type SharedPictures, sharedPictures } from '@/core/outside/samePictures';
@@ -42,7 +42,7 @@ export function layShared(shared: SharedPictures, flatOf: FlatOfFrame, planRate:
   if (plan.length === 0 || file.length === 0) return NOTHING_BESIDE;
   const multiple = isMultiple(shared);
   if (multiple !== null) return { ...NOTHING_BESIDE, multiple, found: plan.length };
-  const alignment = align(plan, file);
+  const alignment = alignStepped(plan, file) ?? align(plan, file);
   if (!alignment) return NOTHING_BESIDE;
   let [inPlace, found] = [0, 0];
   for (let frame = 0; frame < plan.length; frame++) {

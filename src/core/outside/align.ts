@@ -30,8 +30,11 @@ function furthest(plan: Uint32Array, file: Uint32Array, mostFaults: number): rea
       if (diagonal < -plan.length || diagonal > file.length) continue;
       let at = faults === 0 ? 0 : NEVER;
       if (before) {
-        const of = (other: number) => (Math.abs(other) < faults ? (before[other + faults - 1] as number) : NEVER);
-        const [same, extra, missing] = [of(diagonal), of(diagonal - 1), of(diagonal + 1)];
+        // The row before reaches from diagonal −(faults − 1) to faults − 1.
+        const place = diagonal + faults - 1;
+        const same = place >= 0 && place < before.length ? (before[place] as number) : NEVER;
+        const extra = place >= 1 ? (before[place - 1] as number) : NEVER;
+        const missing = place + 1 < before.length ? (before[place + 1] as number) : NEVER;
         if (same !== NEVER && same < plan.length && same + diagonal < file.length) at = same + 1;
         if (extra !== NEVER && extra + diagonal <= file.length) at = Math.max(at, extra);
         if (missing !== NEVER && missing < plan.length) at = Math.max(at, missing + 1);
@@ -89,6 +92,33 @@ export function align(plan: Uint32Array, file: Uint32Array, mostFaults = MOST_FA
   }
   settle(fileOf, planOf, plan);
   settle(planOf, fileOf, file);
-  const isSame = Uint8Array.from(fileOf, (frame, planFrame) => (frame >= 0 && plan[planFrame] === file[frame] ? 1 : 0));
-  return { fileOf, planOf, isSame, faults: rows.length - 1 };
+  return { fileOf, planOf, isSame: samePictures(plan, file, fileOf), faults: rows.length - 1 };
+}
+
+const samePictures = (plan: Uint32Array, file: Uint32Array, fileOf: Int32Array): Uint8Array =>
+  Uint8Array.from(fileOf, (frame, planFrame) => (frame >= 0 && plan[planFrame] === file[frame] ? 1 : 0));
+
+/** So many faults and more are sought by proportion first: that costs next to nothing. */
+const MANY_FAULTS = 60;
+/** A file is its plan stepped evenly when but this part of its frames are other than stepping has them. */
+const MOST_OTHER_PART = 0.002;
+
+/**
+ * A file that is its plan stepped evenly to another number of frames (`core/conform/evenStepping`), laid beside it by that; null
+ * where it isn't, or where the numbers are so near that the faults are quickly found one by one.
+ */
+export function alignStepped(plan: Uint32Array, file: Uint32Array): Alignment | null {
+  const faults = Math.abs(file.length - plan.length);
+  if (faults < MANY_FAULTS || plan.length === 0) return null;
+  const planOf = Int32Array.from(file, (_, frame) => Math.floor((frame * plan.length) / file.length));
+  let other = 0;
+  for (let frame = 0; frame < file.length; frame++) if (plan[planOf[frame] as number] !== file[frame]) other++;
+  if (other > MOST_OTHER_PART * file.length) return null;
+  const fileOf = new Int32Array(plan.length).fill(-1);
+  for (let frame = 0; frame < file.length; frame++) {
+    const own = planOf[frame] as number;
+    if (fileOf[own] === -1) fileOf[own] = frame;
+    else planOf[frame] = -1;
+  }
+  return { fileOf, planOf, isSame: samePictures(plan, file, fileOf), faults: faults + other };
 }

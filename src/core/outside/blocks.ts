@@ -32,20 +32,25 @@ export function blocksOfPixels(width: number, height: number, rgba: Uint8Array):
   return { ...grid, planes: signatureOfPixels(width, height, rgba, false) };
 }
 
-const byte = (value: number): number => Math.max(0, Math.min(255, Math.round(value)));
-
-/** Blocks of straight pixels (RGBA), one pixel a block, laid on paper. By the formulas of `@/core/raster/yuv`. */
+/** Blocks of straight pixels (RGBA), one pixel a block, laid on paper. */
 export function blocksOfRgba(columns: number, rows: number, pixels: Uint8Array): Blocks {
   const rgba = pixels.slice();
   onPaper(rgba);
+  return blocksOfOpaque(columns, rows, rgba, 4);
+}
+
+/** Blocks of opaque pixels of 3 or 4 bytes, one pixel a block. By the formulas of `@/core/raster/yuv`. */
+export function blocksOfOpaque(columns: number, rows: number, pixels: Uint8Array, bytes: 3 | 4): Blocks {
   const blocks = columns * rows;
   const planes = new Uint8Array(blocks * 3);
   for (let block = 0; block < blocks; block++) {
-    const [red, green, blue] = [rgba[block * 4] as number, rgba[block * 4 + 1] as number, rgba[block * 4 + 2] as number];
+    const red = pixels[block * bytes] as number;
+    const green = pixels[block * bytes + 1] as number;
+    const blue = pixels[block * bytes + 2] as number;
     const luma = 0.2126 * red + 0.7152 * green + 0.0722 * blue;
-    planes[block] = byte(16 + (219 / 255) * luma);
-    planes[blocks + block] = byte(128 + ((224 / 255) * (blue - luma)) / 1.8556);
-    planes[2 * blocks + block] = byte(128 + ((224 / 255) * (red - luma)) / 1.5748);
+    planes[block] = Math.round(16 + (219 / 255) * luma);
+    planes[blocks + block] = Math.round(128 + ((224 / 255) * (blue - luma)) / 1.8556);
+    planes[2 * blocks + block] = Math.round(128 + ((224 / 255) * (red - luma)) / 1.5748);
   }
   return { columns, rows, planes };
 }

@@ -44,8 +44,26 @@ function shareOf(blocks: number, cells: number): Share {
   return share;
 }
 
-/** Averages a plane of blocks into a grid of cells by area, into `out` from `at` on. */
-function averageInto(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
+/** Averages blocks into cells that have a whole number of them each: sums, row by row. */
+function averageWhole(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
+  const [across, down] = [columns / grid.columns, rows / grid.rows];
+  const half = (across * down) >> 1;
+  const sums = new Uint32Array(grid.columns);
+  for (let row = 0, from = 0; row < grid.rows; row++) {
+    sums.fill(0);
+    for (let line = 0; line < down; line++) {
+      for (let column = 0; column < grid.columns; column++) {
+        let sum = 0;
+        for (let end = from + across; from < end; from++) sum += plane[from] as number;
+        sums[column] = (sums[column] as number) + sum;
+      }
+    }
+    for (let column = 0; column < grid.columns; column++) out[at++] = ((sums[column] as number) + half) / (across * down);
+  }
+}
+
+/** Averages blocks into cells by area. */
+function averageParts(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
   const across = shareOf(columns, grid.columns);
   const lines = new Float32Array(grid.columns * rows);
   for (let row = 0; row < rows; row++) {
@@ -64,6 +82,12 @@ function averageInto(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array,
       out[at++] = Math.round(sum);
     }
   }
+}
+
+/** Averages a plane of blocks into a grid of cells by area, into `out` from `at` on. */
+function averageInto(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
+  const isWhole = columns % grid.columns === 0 && rows % grid.rows === 0;
+  (isWhole ? averageWhole : averageParts)(out, at, grid, plane, columns, rows);
 }
 
 /** The look of a picture given as blocks; `isCoarse` for one of a very long film. */
@@ -144,9 +168,9 @@ export function flatOf({ columns, rows, planes }: Blocks): Flat | null {
     for (const value of own) {
       if (value < least) least = value;
       if (value > most) most = value;
+      if (most - least > FLAT_LEVELS) return null;
       sum += value;
     }
-    if (most - least > FLAT_LEVELS) return null;
     const mean = sum / blocks;
     let apart = 0;
     for (const value of own) apart += Math.abs(value - mean);

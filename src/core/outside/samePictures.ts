@@ -28,29 +28,62 @@ function signsOf(cells: number): readonly Int8Array[] {
   );
 }
 
-function numbersOf(look: Uint8Array, signs: readonly Int8Array[]): Float64Array {
-  return Float64Array.from(signs, (row) => {
-    let sum = 0;
-    for (let cell = 0; cell < look.length; cell++) sum += (row[cell] as number) * (look[cell] as number);
-    return sum / look.length;
-  });
+function numberOf(look: Uint8Array, signs: Int8Array): number {
+  let sum = 0;
+  for (let cell = 0; cell < look.length; cell++) sum += (signs[cell] as number) * (look[cell] as number);
+  return sum / look.length;
 }
+
+/** So many cells that differ most from picture to picture are held against each other first: two pictures that differ do so there. */
+const PROBES = 24;
+const LOOKS_TRIED = 200;
+
+/** The cells in which looks differ most: those of the greatest variance, over some of them. */
+function probesOf(looks: readonly Uint8Array[]): Uint16Array {
+  const step = Math.max(1, Math.floor(looks.length / LOOKS_TRIED));
+  const tried = looks.filter((_, index) => index % step === 0);
+  const cells = looks[0]?.length ?? 0;
+  const variance = Float64Array.from({ length: cells }, (_, cell) => {
+    let [sum, squares] = [0, 0];
+    for (const look of tried) {
+      const value = look[cell] as number;
+      sum += value;
+      squares += value * value;
+    }
+    return squares / tried.length - (sum / tried.length) ** 2;
+  });
+  const order = Array.from({ length: cells }, (_, cell) => cell).sort((a, b) => (variance[b] as number) - (variance[a] as number));
+  return Uint16Array.from(order.slice(0, PROBES));
+}
+
+type Known = {
+  readonly second: number;
+  readonly third: number;
+  readonly fourth: number;
+  readonly probes: Uint8Array;
+  readonly look: Uint8Array;
+  readonly id: number;
+};
 
 /** Pictures that were met, each different from the others, ordered by their first number. */
 class KnownPictures {
-  private readonly order: { readonly numbers: Float64Array; readonly look: Uint8Array; readonly id: number }[] = [];
+  private readonly firsts: number[] = [];
+  private readonly order: Known[] = [];
   private readonly signs: readonly Int8Array[];
+  private readonly probes: Uint16Array;
 
-  constructor(cells: number) {
-    this.signs = signsOf(cells);
+  /** `looks` are those that are to be met. */
+  constructor(looks: readonly Uint8Array[]) {
+    this.signs = signsOf(looks[0]?.length ?? 0);
+    this.probes = probesOf(looks);
   }
 
   /** The first place whose number is not below `number`. */
   private placeOf(number: number): number {
-    let [low, high] = [0, this.order.length];
+    let [low, high] = [0, this.firsts.length];
     while (low < high) {
       const middle = (low + high) >> 1;
-      if ((this.order[middle]?.numbers[0] as number) < number) low = middle + 1;
+      if ((this.firsts[middle] as number) < number) low = middle + 1;
       else high = middle;
     }
     return low;
@@ -58,20 +91,30 @@ class KnownPictures {
 
   /** The id of the picture that is nearest of those a look may be; its own, new one where there is none. */
   idOf(look: Uint8Array, nearby: Nearby): number {
-    const numbers = numbersOf(look, this.signs);
-    const first = numbers[0] as number;
-    let nearest: { id: number; distance: number } | null = null;
-    for (let place = this.placeOf(first - nearby.mean); place < this.order.length; place++) {
-      const known = this.order[place];
-      if (!known || (known.numbers[0] as number) > first + nearby.mean) break;
-      if (numbers.some((number, at) => Math.abs(number - (known.numbers[at] as number)) > nearby.mean)) continue;
+    const { mean, most } = nearby;
+    const [first = 0, second = 0, third = 0, fourth = 0] = this.signs.map((signs) => numberOf(look, signs));
+    const own = Uint8Array.from(this.probes, (cell) => look[cell] as number);
+    const { firsts, order } = this;
+    let [nearest, least] = [-1, Number.POSITIVE_INFINITY];
+    candidates: for (let place = this.placeOf(first - mean); place < order.length && (firsts[place] as number) <= first + mean; place++) {
+      const known = order[place] as Known;
+      if (Math.abs(known.second - second) > mean || Math.abs(known.third - third) > mean || Math.abs(known.fourth - fourth) > mean)
+        continue;
+      const { probes } = known;
+      for (let probe = 0; probe < own.length; probe++) {
+        const apart = (own[probe] as number) - (probes[probe] as number);
+        if (apart >= most || -apart >= most) continue candidates;
+      }
       const distance = lookDistance(look, known.look, nearby);
-      if (distance < (nearest?.distance ?? Number.POSITIVE_INFINITY)) nearest = { id: known.id, distance };
+      if (distance >= least) continue;
+      [nearest, least] = [known.id, distance];
       if (distance === 0) break;
     }
-    if (nearest) return nearest.id;
-    const id = this.order.length;
-    this.order.splice(this.placeOf(first), 0, { numbers, look, id });
+    if (nearest >= 0) return nearest;
+    const id = order.length;
+    const place = this.placeOf(first);
+    firsts.splice(place, 0, first);
+    order.splice(place, 0, { second, third, fourth, probes: own, look, id });
     return id;
   }
 }
@@ -90,7 +133,7 @@ export function sharedPictures(plan: SeenFrames, file: SeenFrames, { widthPx, re
   const isCoarse = [plan, file].some(({ pictures }) => pictures[0]?.length === COARSE_LOOK_BYTES);
   const looksOf = ({ pictures }: SeenFrames) => (isCoarse ? pictures.map(coarseLook) : pictures);
   const [ofPlan, ofFile] = [looksOf(plan), looksOf(file).map((look) => readAs(look, reading))];
-  const known = new KnownPictures(ofPlan[0]?.length ?? ofFile[0]?.length ?? 0);
+  const known = new KnownPictures([...ofPlan, ...ofFile]);
   const idsOf = (looks: readonly Uint8Array[], { pictureOf }: SeenFrames, nearby: Nearby) => {
     const ids = Uint32Array.from(looks, (look) => known.idOf(look, nearby));
     return pictureOf.map((picture) => ids[picture] as number);

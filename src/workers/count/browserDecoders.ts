@@ -15,7 +15,7 @@ import { signatureOfPlanes } from '@/core/raster/signature';
 import type { FilmList } from '@/workers/count/openFilm';
 import type { Machine } from '@/workers/count/openGroup';
 import type { LoopFacts } from '@/workers/count/openLoop';
-import type { DecodedPicture, DecodePicture } from '@/workers/count/openPictures';
+import { type DecodedPicture, frameOf } from '@/workers/count/openPictures';
 import { PlaneReader } from '@/workers/output/film/framePlanes';
 import { readSound } from '@/workers/output/film/readSound';
 import { openLoop } from '@/workers/output/loop/readLoop';
@@ -93,10 +93,10 @@ async function byBrowser(bytes: Uint8Array): Promise<DecodedPicture> {
 }
 
 /** The one picture of a file, as this browser decodes it. */
-export const decodeInBrowser: DecodePicture = async (bytes, name) => {
+export async function decodeInBrowser(bytes: Uint8Array, name: string): Promise<DecodedPicture> {
   if (endingOf(name) === 'tga') return readOwnTga(bytes);
   return bytes[0] === 0x42 && bytes[1] === 0x4d ? readOwnBmp(bytes) : byBrowser(bytes);
-};
+}
 
 /** The pictures of an animated PNG: each is a PNG of its own, laid on the page as it says. */
 async function* apngPictures(bytes: Uint8Array): AsyncGenerator<DecodedPicture> {
@@ -131,7 +131,7 @@ function loopPagesInBrowser(bytes: Uint8Array, { made }: LoopFacts): AsyncIterab
 
 /** How this browser decodes all that is counted. */
 export const inBrowser = (stop: AbortSignal): Machine => ({
-  decode: decodeInBrowser,
+  picture: async (bytes, name) => frameOf(await decodeInBrowser(bytes, name)),
   loopPages: (bytes, _name, facts) => loopPagesInBrowser(bytes, facts),
   decoders: async (_file, blob) => ({
     frames: (input, track, list) => shownFrames(input, track, list, stop),

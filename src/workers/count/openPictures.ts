@@ -13,8 +13,8 @@ export type PictureFile = { readonly name: string; readonly sizeBytes: number; r
 /** A decoded picture, straight RGBA; whoever is given it may write in it. */
 export type DecodedPicture = { readonly size: Size; readonly rgba: Uint8Array };
 
-/** Decodes a picture file, by what it holds. Rejects with a sentence where it can't be read. */
-export type DecodePicture = (bytes: Uint8Array, name: string) => Promise<DecodedPicture>;
+/** Makes a frame of a picture file whose SHA-256 is given, by what it holds. Rejects with a sentence where it can't be read. */
+export type ReadPictureFile = (bytes: Uint8Array, name: string, digest: string) => Promise<OutsideFrame>;
 
 /** A decoded picture as a frame. */
 export async function frameOf({ size, rgba }: DecodedPicture): Promise<OutsideFrame> {
@@ -30,16 +30,16 @@ const REMEMBERED = 8;
 /** Frames of files in their order; the SHA-256 of each is put into `digests`. */
 export async function* framesOfFiles(
   files: readonly PictureFile[],
-  decode: DecodePicture,
+  read: ReadPictureFile,
   digests: string[],
 ): AsyncGenerator<OutsideFrame> {
   const remembered = new Map<string, Promise<OutsideFrame>>();
-  const frame = async ({ name, read }: PictureFile, place: number): Promise<OutsideFrame> => {
+  const frame = async ({ name, read: readFile }: PictureFile, place: number): Promise<OutsideFrame> => {
     try {
-      const bytes = await read();
+      const bytes = await readFile();
       const key = await digestOfBytes(bytes);
       digests[place] = key;
-      const known = remembered.get(key) ?? decode(bytes, name).then(frameOf);
+      const known = remembered.get(key) ?? read(bytes, name, key);
       remembered.delete(key);
       remembered.set(key, known);
       for (const oldest of remembered.keys()) {
@@ -73,7 +73,7 @@ const madeOf = (name: string): string => {
 };
 
 /** Opens a sequence of pictures, or a single one. */
-export function openPictures(name: string, files: readonly PictureFile[], decode: DecodePicture): OpenedOutside {
+export function openPictures(name: string, files: readonly PictureFile[], read: ReadPictureFile): OpenedOutside {
   const names = files.map((file) => file.name);
   const digests: string[] = [];
   return {
@@ -89,7 +89,7 @@ export function openPictures(name: string, files: readonly PictureFile[], decode
     keyFrames: null,
     loop: null,
     sequence: files.length > 1 ? sequenceNumbers(name, names) : null,
-    frames: framesOfFiles(files, decode, digests),
+    frames: framesOfFiles(files, read, digests),
     sound: null,
     notes: () => [],
     digests: async () => ({
