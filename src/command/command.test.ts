@@ -8,7 +8,7 @@ import { countablesAt } from '@/command/openPath';
 import { EXIT } from '@/command/options';
 import { run } from '@/command/run';
 import { type CountLine, countJsonSchema, countLineSchema } from '@/contracts/count';
-import { receiptReader } from '@/contracts/receipt';
+import { receiptJsonSchema, receiptReader } from '@/contracts/receipt';
 import { digestsOfFrames } from '@/core/count/frameDigests';
 import { countOutside } from '@/core/outside/countOutside';
 
@@ -166,6 +166,9 @@ describe('the command', () => {
 });
 
 describe('against a receipt', () => {
+  it('whose schema lies in the docs', () =>
+    expect(JSON.parse(readFileSync('docs/receipt.schema.json', 'utf8'))).toEqual(JSON.parse(JSON.stringify(receiptJsonSchema()))));
+
   it('the very file is told by its digest', async () => {
     const { printed, status } = await called('count', at('film.mp4'), '--json', '--against', await receiptOf('film.mp4'));
     const line = lineOf(printed);

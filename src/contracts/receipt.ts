@@ -187,3 +187,12 @@ export const waitingReceiptReader = readerOf('A receipt that waits', waitingRece
   (old) => ({ ...old, receipt: inTodaysForm(old.receipt) }),
   (old) => ({ ...old }),
 ]);
+
+/** The JSON Schema of a receipt as it is saved: versioned, so that anybody can check a file against it later. */
+export const receiptJsonSchema = (): object => ({
+  title: 'A receipt of Lime Tick',
+  ...z.toJSONSchema(receiptSchema.extend({ file: z.literal('lime-tick-receipt'), version: z.literal(receiptReader.version) }), {
+    io: 'output',
+    unrepresentable: 'any',
+  }),
+});

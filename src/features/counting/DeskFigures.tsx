@@ -1,14 +1,17 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { bytesText } from '@/core/bytes';
-import { DESTINATIONS } from '@/core/check/destinations';
+import { DESTINATIONS, type Destination } from '@/core/check/destinations';
 import { decibelsText } from '@/core/count/soundCount';
 import { secondsOfMicroseconds } from '@/core/outside/countWords';
 import { countText, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
 import { timecodeOf } from '@/core/time/timecode';
 import { BenchPanel } from '@/features/counting/BenchPanel';
+import { DestinationsDialog } from '@/features/counting/DestinationsDialog';
 import { type CountedThing, useDeskStore } from '@/features/counting/deskStore';
+import { fetchDestinations } from '@/features/sync/api';
+import { Button } from '@/ui/Button';
 import { countingDesk, type DeskAcceptance } from '@/workers/client';
 
 function Row({ what, children }: { what: string; children: string }) {
@@ -91,23 +94,41 @@ function Beside({ thing }: { thing: CountedThing }) {
 /** What each destination says to the thing: it takes it, or refuses it point by point. */
 function Destinations({ thing }: { thing: CountedThing }) {
   const [said, setSaid] = useState<DeskAcceptance | null>(null);
+  const [own, setOwn] = useState<readonly Destination[]>([]);
+  const [isOpen, setOpen] = useState(false);
   const { id } = thing;
   useEffect(() => {
     let current = true;
-    setSaid(null);
-    void countingDesk.accept(id, DESTINATIONS).then((found) => current && setSaid(found));
+    // Without the server files are held against those that come with the program.
+    fetchDestinations().then(
+      ({ destinations }) => current && setOwn(destinations),
+      () => undefined,
+    );
     return () => {
       current = false;
     };
-  }, [id]);
+  }, []);
+  const all = useMemo(() => [...DESTINATIONS, ...own], [own]);
+  useEffect(() => {
+    let current = true;
+    void countingDesk.accept(id, all).then((found) => current && setSaid(found));
+    return () => {
+      current = false;
+    };
+  }, [id, all]);
   return (
     <section aria-label="Where it would be refused" className="space-y-2">
-      <h2 className="font-bold font-head text-base">Where it would be refused</h2>
+      <div className="flex items-baseline justify-between gap-2">
+        <h2 className="font-bold font-head text-base">Where it would be refused</h2>
+        <Button tight kind="quiet" onClick={() => setOpen(true)}>
+          Rules …
+        </Button>
+      </div>
       {!said && <p className="text-soft text-xs">Being held against their rules …</p>}
       {said?.map(({ destinationId, refusals }) => (
         <details key={destinationId} className="rounded-xl border border-line bg-sunk px-3 py-2">
-          <summary className="cursor-pointer">
-            <b>{DESTINATIONS.find((destination) => destination.id === destinationId)?.name}</b>{' '}
+          <summary className="min-h-6 cursor-pointer">
+            <b>{all.find((destination) => destination.id === destinationId)?.name}</b>{' '}
             <span className={refusals.length === 0 ? 'text-moss' : 'text-rust'}>
               {refusals.length === 0 ? 'would take it' : `refuses it on ${plural(refusals.length, 'point')}`}
             </span>
@@ -123,6 +144,7 @@ function Destinations({ thing }: { thing: CountedThing }) {
           </ul>
         </details>
       ))}
+      <DestinationsDialog open={isOpen} onOpenChange={setOpen} own={own} onOwn={setOwn} />
     </section>
   );
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { type AlphaKind, type LevelSource, sourcesSchema, type TakenFile, takenFileSchema, takenOriginalSchema } from '@/contracts/bringIn';
+import { type DestinationChange, destinationsSchema } from '@/contracts/destinations';
 import { outsideEncoderSchema } from '@/contracts/encoder';
 import {
   acceptedSchema,
@@ -159,6 +160,20 @@ export const putRecipe = async (change: RecipeChange) =>
   read(
     await ask('/api/settings/recipes', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(change) }),
     z.object({ saved: z.number() }),
+  );
+
+/** The destinations a person has made. */
+export const fetchDestinations = async () => read(await ask('/api/settings/destinations', { cache: 'no-store' }), destinationsSchema);
+
+/** Saves a destination, or takes it away, and gives all there are then. */
+export const putDestination = async (change: DestinationChange) =>
+  read(
+    await ask('/api/settings/destinations', {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(change),
+    }),
+    destinationsSchema,
   );
 
 /** A form with pictures as the server takes them. */
