@@ -23,7 +23,7 @@ export function refusalsOf(destination: Destination, { count, seen }: CountedOut
   const refuse = (what: string, sentence: string, fix: string) => void out.push({ what, sentence, fix });
   const { name, sizes, rates, shortestSeconds, longestSeconds, mostBytes, colours, loops } = destination;
   const kind = count.kind === 'loop' ? 'a loop' : count.kind === 'pictures' ? 'pictures' : count.kind === 'sound' ? 'a sound' : 'a film';
-  if (loops !== (count.kind === 'loop'))
+  if (count.kind !== (loops ? 'loop' : 'film'))
     refuse(
       'kind',
       `${name} takes ${loops ? 'loops' : 'films'}; this is ${kind}.`,

@@ -2,20 +2,28 @@ import { REPEAT, type SeenFrames } from '@/core/outside/seenFrames';
 import type { Rate } from '@/core/time/rate';
 
 /**
- * The pictures of a loop as frames at a rate: each stands from the frame nearest to its true beginning to the one nearest to its
- * end (half up), so that nothing that is rounded adds up. A picture of less than half a frame may have none.
+ * Which picture of a loop each frame at a rate shows: one stands from the frame nearest to its true beginning to the one nearest to
+ * its end (half up), so that nothing that is rounded adds up. A picture of less than half a frame may have none.
  */
-export function loopFrames(seen: SeenFrames, microseconds: readonly number[], rate: Rate): SeenFrames {
-  const pictureOf: number[] = [];
-  const repeats: number[] = [];
+export function loopPictureOf(microseconds: readonly number[], rate: Rate): readonly number[] {
+  const shown: number[] = [];
   let end = 0;
-  for (let picture = 0; picture < seen.frames; picture++) {
-    end += microseconds[picture] ?? 0;
+  for (const [picture, time] of microseconds.entries()) {
+    end += time;
     const endFrame = Math.floor((end * rate.num) / (rate.den * 1_000_000) + 0.5);
-    for (let isFirst = true; pictureOf.length < endFrame; isFirst = false) {
-      pictureOf.push(seen.pictureOf[picture] as number);
-      repeats.push(isFirst ? (seen.repeats[picture] as number) : REPEAT.exact);
-    }
+    while (shown.length < endFrame) shown.push(picture);
   }
-  return { ...seen, frames: pictureOf.length, pictureOf: Uint32Array.from(pictureOf), repeats: Uint8Array.from(repeats) };
+  return shown;
+}
+
+/** The pictures of a loop as the frames they show at a rate. */
+export function loopFrames(seen: SeenFrames, microseconds: readonly number[], rate: Rate): SeenFrames {
+  const shown = loopPictureOf(microseconds.slice(0, seen.frames), rate);
+  const isAgain = (frame: number) => shown[frame] === shown[frame - 1];
+  return {
+    ...seen,
+    frames: shown.length,
+    pictureOf: Uint32Array.from(shown, (picture) => seen.pictureOf[picture] as number),
+    repeats: Uint8Array.from(shown, (picture, frame) => (isAgain(frame) ? REPEAT.exact : (seen.repeats[picture] as number))),
+  };
 }

@@ -72,6 +72,28 @@ function Faults({ held, firstNumber }: { held: DeskHeld; firstNumber: number }) 
   );
 }
 
+const MOST_SEEN = 4;
+
+/** Sentences, the first of them seen at once and the rest when they are asked for. */
+function Sentences({ of }: { of: readonly string[] }) {
+  const rest = of.slice(MOST_SEEN);
+  return (
+    <>
+      {of.slice(0, MOST_SEEN).map((sentence) => (
+        <p key={sentence}>{sentence}</p>
+      ))}
+      {rest.length > 0 && (
+        <details>
+          <summary className="min-h-6 cursor-pointer font-semibold">{rest.length} more</summary>
+          {rest.map((sentence) => (
+            <p key={sentence}>{sentence}</p>
+          ))}
+        </details>
+      )}
+    </>
+  );
+}
+
 function Nothing() {
   return (
     <div className="flex h-full flex-col items-center justify-center gap-2 p-8 text-center">
@@ -128,9 +150,7 @@ export function DeskVerdict({
         >
           {held ? held.agreement.headline : `${thing.name}, counted`}
         </h2>
-        {held?.agreement.sentences.map((sentence) => (
-          <p key={sentence}>{sentence}</p>
-        ))}
+        {held && <Sentences of={held.agreement.sentences} />}
         {sentences.map((sentence) => (
           <p key={sentence} className="text-soft">
             {sentence}

@@ -7,6 +7,7 @@ import { countSentences } from '@/core/outside/countWords';
 import { type BenchResult, type BenchSettings, benchCount, benchOf } from '@/core/outside/editingBench';
 import { flashesIn } from '@/core/outside/flashesIn';
 import { holdAgainst, type Plan, planOfFile } from '@/core/outside/holdAgainst';
+import { loopPictureOf } from '@/core/outside/loopFrames';
 import { heldAgainstReceipt } from '@/core/outside/receiptAgainst';
 import type { FileGroup } from '@/core/outside/sequence';
 import type { Rate } from '@/core/time/rate';
@@ -26,6 +27,8 @@ type OnDesk = {
   pictures: Promise<FramePictures> | null;
   stampSeconds: readonly number[] | null;
   flashes: Promise<readonly Flashes[]> | null;
+  /** The rate at which a loop is seen as frames, since it was held against something. */
+  loopRate: Rate | null;
 };
 
 const countFile = ({ path, file }: DroppedFile): CountFile => ({
@@ -56,7 +59,15 @@ export class Desk {
   async put(dropped: readonly DroppedFile[], nextId: () => string): Promise<readonly { readonly id: string; readonly name: string }[]> {
     return (await groupsOf(dropped.map(countFile))).map((group) => {
       const id = nextId();
-      this.things.set(id, { group, stop: new AbortController(), counted: null, pictures: null, stampSeconds: null, flashes: null });
+      this.things.set(id, {
+        group,
+        stop: new AbortController(),
+        counted: null,
+        pictures: null,
+        stampSeconds: null,
+        flashes: null,
+        loopRate: null,
+      });
       return { id, name: group.name };
     });
   }
@@ -161,8 +172,9 @@ export class Desk {
 
   /** Holds something that was counted against a plan, another thing on the desk, or a receipt; null where one of them isn't there. */
   hold(id: string, order: HoldOrder): DeskHeld | null {
-    const counted = this.things.get(id)?.counted;
-    if (!counted) return null;
+    const thing = this.things.get(id);
+    const counted = thing?.counted;
+    if (!thing || !counted) return null;
     if (order.kind === 'receipt')
       return {
         agreement: heldAgainstReceipt(order.receipt, counted),
@@ -174,6 +186,7 @@ export class Desk {
       };
     const plan = this.planFor(order);
     if (!plan) return null;
+    thing.loopRate = counted.count.rate ?? plan.plan.rate;
     return heldOf(plan, counted);
   }
 
@@ -181,7 +194,9 @@ export class Desk {
   async picture(id: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null> {
     const thing = this.thing(id);
     thing.pictures ??= framePictures(thing.group, thing.stampSeconds, inBrowser(thing.stop.signal));
-    return (await thing.pictures).picture(frame, mostWidthPx);
+    const loop = thing.counted?.count.loop;
+    const picture = loop && thing.loopRate ? loopPictureOf(loop.microseconds, thing.loopRate)[frame] : frame;
+    return picture === undefined ? null : (await thing.pictures).picture(picture, mostWidthPx);
   }
 
   async pictureOfPlan(key: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null> {
