@@ -114,7 +114,9 @@ test('a film is begun, planned, drawn in, checked, put together and handed over 
   await tabTo(page, /^Reel/);
   await page.keyboard.press('Home');
   await page.keyboard.press('Control+k');
+  await expect(page.getByRole('combobox')).toBeFocused();
   await page.keyboard.type('use the item again');
+  await expect(page.getByRole('option', { selected: true })).toContainText(/again/i);
   await page.keyboard.press('Enter');
   const path = page.getByRole('navigation', { name: 'Stages' });
   await expect(path).toContainText('32 fr');

@@ -29,7 +29,7 @@ const FILMS = [
   { rate: { num: 24000, den: 1001 }, frames: 96, startFrame: 50, kinds: KINDS },
   { rate: { num: 25, den: 1 }, frames: 1, startFrame: 0, kinds: [KINDS[0], KINDS[3]] },
   { rate: { num: 60000, den: 1001 }, frames: 7, startFrame: 3, kinds: [KINDS[1], KINDS[3]] },
-  { rate: { num: 12, den: 1 }, frames: 397, startFrame: 700, kinds: [KINDS[3]] },
+  { rate: { num: 12, den: 1 }, frames: 397, startFrame: 300, kinds: [KINDS[3]] },
 ] as const;
 
 const codecOf = (page: Page, codec: string) =>

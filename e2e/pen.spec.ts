@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, openStage, test, untilKept, untilLaid } from './fixtures';
+import { expect, goToFrame, openShot, openStage, test, untilKept, untilLaid } from './fixtures';
 import { drawnBox, pixelAt } from './paper';
 import { emptyProject } from './projects';
 
@@ -12,8 +12,6 @@ async function penAcross(page: Page, height: number, { buttons, pressure, altitu
   await untilLaid(page);
   await page.getByTestId('paper').evaluate(
     (paper, { height, buttons, pressure, altitudeAngle }) => {
-      // A pen that the browser never saw can't be captured.
-      Element.prototype.setPointerCapture = () => undefined;
       const box = paper.getBoundingClientRect();
       const send = (type: string, part: number, held: number, button: number) =>
         paper.dispatchEvent(
@@ -69,4 +67,29 @@ test('a pen laid flat draws wider, its other end rubs out, its barrel button mov
   expect(await pixelAt(page, 0.5, 0.2)).toEqual([0, 0, 0, 0]);
   const moved = await page.getByTestId('paper').locator('canvas').nth(1).boundingBox();
   expect((moved?.x ?? 0) - (before?.x ?? 0)).toBeGreaterThan(100);
+});
+
+test('a recorded pen draws the sock that is left to draw, the way a pen does, and one undo takes back a stroke of it', async ({
+  page,
+  app,
+}) => {
+  await openStage(page, app.url, 'washday', 'draw');
+  await openShot(page, '020');
+  await goToFrame(page, 32);
+  await expect(page.getByRole('application', { name: 'Paper: Sock, drawing 13' })).toBeVisible();
+  await untilLaid(page);
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox').fill('watch it drawn');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('A recorded pen is drawing')).toBeVisible();
+  // Its outline is there first, then its stripes, toe and heel: five strokes, of which the last can be taken back.
+  await expect(page.getByText('A recorded pen is drawing')).toBeHidden({ timeout: 30_000 });
+  await untilKept(page);
+  const [left = 0, top = 0, right = 0, bottom = 0] = await drawnBox(page);
+  expect(right - left).toBeGreaterThan(60);
+  expect(bottom - top).toBeGreaterThan(60);
+  await page.keyboard.press('Control+z');
+  for (let stroke = 0; stroke < 4; stroke++) await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await drawnBox(page))[2]).toBe(0);
+  await untilKept(page);
 });

@@ -7,19 +7,43 @@ const SOCK: readonly Point[] = points('-36,-96 36,-98 37,-30 40,22 82,44 104,66 
 const TOE: readonly Point[] = points('70,38 104,64 92,90 56,95 60,66');
 const HEEL: readonly Point[] = points('-40,40 -12,56 -8,91 -30,84 -45,62');
 
+/** A line of a figure: through which points, how thick and of which colour. */
+export type FigureLine = { readonly points: readonly Point[]; readonly width: number; readonly colour: string; readonly closed: boolean };
+
+const putSock =
+  (pose: SockPose) =>
+  (points: readonly Point[]): Point[] =>
+    placed(points, pose.at, pose.turn, 1 / Math.sqrt(pose.stretch), pose.stretch);
+
+const STRIPES_Y = [-72, -44] as const;
+const stripe = (y: number): readonly Point[] => [
+  [-34, y],
+  [0, y + 4],
+  [34, y],
+];
+
+/** The lines of a sock in the order they are drawn: its outline, stripes, toe and heel. */
+export function sockLines(pose: SockPose): readonly FigureLine[] {
+  const put = putSock(pose);
+  const line = (points: readonly Point[], width: number, colour: string, closed: boolean) => ({
+    points: put(points),
+    width,
+    colour,
+    closed,
+  });
+  return [
+    line(SOCK, 7, PAINT.ink, true),
+    ...STRIPES_Y.map((y) => line(stripe(y), 10, PAINT.brick, false)),
+    line(TOE, 5, PAINT.brick, true),
+    line(HEEL, 5, PAINT.brick, true),
+  ];
+}
+
 /** The sock, with its stripes, toe and heel. */
 export function sock(pose: SockPose, seed: number, pen = new Pen(seed)): Pen {
-  const put = (points: readonly Point[]) => placed(points, pose.at, pose.turn, 1 / Math.sqrt(pose.stretch), pose.stretch);
+  const put = putSock(pose);
   pen.area(put(SOCK), PAINT.cream).area(put(TOE), PAINT.brick).area(put(HEEL), PAINT.brick);
-  for (const y of [-72, -44])
-    pen.line(
-      put([
-        [-34, y],
-        [0, y + 4],
-        [34, y],
-      ]),
-      { width: 10, colour: PAINT.brick },
-    );
+  for (const y of STRIPES_Y) pen.line(put(stripe(y)), { width: 10, colour: PAINT.brick });
   return pen.line(put(SOCK), { width: 7, closed: true });
 }
 

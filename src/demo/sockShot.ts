@@ -72,11 +72,16 @@ export const SOCK_CHARTS: readonly ChartPlan[] = [
   { from: '14', to: '17', shape: 'halvesSecond', between: ['15', '16'], path: wayOf(14, 15, 16, 17) },
 ];
 
-/** The sock's drawing of a number. */
-export function sockDrawing(number: string): Pen {
+/** How the sock lies on the drawing of a number. */
+export function sockPose(number: string): SockPose {
   const pose = POSES[number === '21' ? '20' : number];
   if (!pose) throw new Error(`There is no pose for sock ${number}.`);
-  return sock(pose, 200 + Number(number === '21' ? '20' : number));
+  return pose;
+}
+
+/** The sock's drawing of a number. */
+export function sockDrawing(number: string): Pen {
+  return sock(sockPose(number), 200 + Number(number === '21' ? '20' : number));
 }
 
 /** Where the two pegs are: one stays on the line, the other pops off and tumbles to the grass. */

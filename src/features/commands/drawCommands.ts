@@ -1,6 +1,7 @@
 import { drawingShownAt } from '@/core/sheet/reading';
 import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
+import { useReplayStore, watchItDrawn } from '@/features/project/replayPen';
 import { changeOnion, type Tool, useViewStore } from '@/features/project/viewStore';
 import { make } from '@/features/sync/session';
 
@@ -65,6 +66,14 @@ export const drawCommands: readonly Command[] = [
   tool('fill', 'Fill an area with colour', 'F'),
   tool('colour', 'Pick a colour', 'E'),
   tool('part', 'Select and move: draw a loop around a part, or click for all', 'U'),
+  {
+    id: 'watch-drawn',
+    group,
+    words: () => 'Watch it drawn by a recorded pen',
+    keys: [],
+    hindrance: () => (useReplayStore.getState().paper ? null : 'there is no paper: go to Draw'),
+    run: () => void watchItDrawn(),
+  },
   { id: 'larger', group, words: () => 'Larger brush', keys: ['+', '='], run: () => resize(1) },
   { id: 'smaller', group, words: () => 'Smaller brush', keys: ['-'], run: () => resize(-1) },
   { id: 'colour-next', group, words: () => 'Next colour of the palette', keys: ['.'], run: () => nextColour(1) },

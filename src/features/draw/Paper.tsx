@@ -15,6 +15,7 @@ import { sizeOnScreen, useRoom } from '@/features/draw/useRoom';
 import { ViewTag } from '@/features/draw/ViewTag';
 import { paperTransform } from '@/features/project/paperView';
 import { drawWith, FIRST_MILLISECONDS, makeReady, readyLook, type ShownTrouble } from '@/features/project/pictures';
+import { useReplayStore } from '@/features/project/replayPen';
 import { useViewStore } from '@/features/project/viewStore';
 
 const NOT_LAID = {
@@ -59,6 +60,11 @@ function AboveCanvas({ size, layers, asLines }: { size: Size; layers: readonly S
 export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; frame: number; size: Size }) {
   const page = useRef<HTMLCanvasElement>(null);
   const paper = useRef<HTMLDivElement>(null);
+  // Whoever plays recorded strokes finds the paper here.
+  useEffect(() => {
+    useReplayStore.setState({ paper: paper.current });
+    return () => useReplayStore.setState({ paper: null });
+  }, []);
   const { room, fit } = useRoom(size);
   const [desk, setDesk] = useState<Desk | null>(null);
   const [laid, setLaid] = useState<'coming' | 'ready' | ShownTrouble>('coming');

@@ -93,7 +93,8 @@ export function usePaperPointer(
       if (fingers.current.size > 1 || penSeen.current) return;
     }
     if (doing.current) return;
-    event.currentTarget.setPointerCapture(pointerId);
+    // A recorded pen is none that could be captured: it tells the paper itself where it goes.
+    if (event.nativeEvent.isTrusted) event.currentTarget.setPointerCapture(pointerId);
     if (button === MIDDLE_BUTTON || (pointerType === 'pen' && (buttons & PEN_BARREL) !== 0)) {
       event.preventDefault();
       doing.current = { kind: 'pan', pointerId, turns: event.altKey, last: inRoom(event) };

@@ -33,7 +33,7 @@ export const TOUR: readonly TourCard[] = [
   },
   {
     title: 'Draw what is missing',
-    says: 'Sock 13 is planned and empty. Draw it: the onion skin shows the drawings before and after. Hold [flip] to flip between them.',
+    says: 'Sock 13 is planned and empty. Draw it: the onion skin shows the drawings before and after. Hold [flip] to flip between them. Or watch it drawn by a recorded pen: [watch-drawn].',
     stage: 'draw',
     at: { shot: '020', frame: 32 },
   },
