@@ -6,7 +6,7 @@ import path from 'node:path';
 import { BROWSER_PROGRAMS, ensurePackages, ensurePrograms } from './dependencies.mjs';
 
 ensurePackages();
-ensurePrograms([...BROWSER_PROGRAMS, ...FILM_PROGRAMS]);
+ensurePrograms(BROWSER_PROGRAMS);
 const { chromium } = await import('@playwright/test');
 const { exitOf, HOST, runNext, untilReady } = await import('./next.mjs');
 

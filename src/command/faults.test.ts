@@ -256,13 +256,13 @@ const FAULTS: readonly Fault[] = [
     'Agrees: 96 frames',
   ],
   [
-    'an edit list that leaves out the beginning',
+    'an edit list that skips the beginning',
     (name) => {
       ffmpeg('-i', 'picture.mp4', '-c:v', 'libx264', '-g', '48', '-bf', '0', '-pix_fmt', 'yuv420p', 'gop.mp4');
       ffmpeg('-ss', '0.5', '-i', 'gop.mp4', '-c', 'copy', name);
     },
     'edit.mp4',
-    'Its edit list leaves out 12 of 96 frames that are stored.',
+    'Its edit list skips 12 of 96 frames that are stored.',
   ],
   [
     'times of its own (VFR)',

@@ -11,7 +11,7 @@ import { KNOWN_RATES, type Rate, rateName } from '@/core/time/rate';
 
 /** A file stepped evenly: by how much longer or shorter it came out, and how often a frame was shown again, or left out. */
 export type Stepped = {
-  readonly kind: 'repeats' | 'leaves out';
+  readonly kind: 'repeats' | 'skips';
   /** One frame in so many of the longer of the two. */
   readonly every: number;
   readonly times: number;
@@ -56,7 +56,7 @@ export function steppedBy(faults: readonly Fault[], planFrames: number, fileFram
   const longer = first.kind === 'twice' ? fileFrames : planFrames;
   if (Math.abs(longer / every - faults.length) > 1.5) return null;
   const part = first.kind === 'twice' ? every / (every - 1) : (every - 1) / every;
-  return { kind: first.kind === 'twice' ? 'repeats' : 'leaves out', every, times: faults.length, rates: ratesIn(part, planRate) };
+  return { kind: first.kind === 'twice' ? 'repeats' : 'skips', every, times: faults.length, rates: ratesIn(part, planRate) };
 }
 
 /** How a file of another number of frames would be if each frame stood for the plan's at its place by proportion. */

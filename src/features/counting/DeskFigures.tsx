@@ -41,7 +41,7 @@ function Counted({ thing: { count } }: { thing: CountedThing }) {
         {count.width > 0 && <Row what="size">{`${count.width} × ${count.height}`}</Row>}
         {count.colours && <Row what="colours">{count.colours}</Row>}
         {count.keyFrames !== null && <Row what="key frames">{countText(count.keyFrames)}</Row>}
-        {loop && <Row what="played">{loop.plays === 0 ? 'for ever' : plural(loop.plays, 'time')}</Row>}
+        {loop && <Row what="played">{loop.plays === 0 ? 'loop' : plural(loop.plays, 'time')}</Row>}
         {sound && (
           <>
             <Row what="sound">{`${sound.codec}, ${sound.channels} ch, ${countText(sound.sampleRate)} Hz`}</Row>

@@ -92,7 +92,7 @@ export function Shelf() {
           <Link
             href="/counting-desk"
             title="Any film, sequence or sound, counted frame by frame"
-            className="inline-flex min-h-9 items-center rounded-lg border border-line bg-sunk px-4 font-semibold text-sm hover:border-edge"
+            className="inline-flex min-h-9 items-center rounded-lg border border-line bg-sunk px-4 font-semibold text-xs hover:border-edge"
           >
             Count a file
           </Link>

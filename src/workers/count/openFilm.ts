@@ -101,7 +101,7 @@ async function openTrack(file: Blob, name: string, input: Input, track: InputVid
   const isCut = isMp4 && (await missingBytes(file)).isCut;
   if (isCut) notes.push(`The file is cut short: it holds ${shownSeconds.length} of the ${packets} frames its index lists.`);
   else if (packets > shownSeconds.length)
-    notes.push(`Its edit list leaves out ${packets - shownSeconds.length} of ${packets} frames that are stored.`);
+    notes.push(`Its edit list skips ${packets - shownSeconds.length} of ${packets} frames that are stored.`);
   if (packets < shownSeconds.length) notes.push(`Its edit list shows ${shownSeconds.length} frames of ${packets} that are stored.`);
   if (rotation !== 0) notes.push(`It is shown turned by ${rotation}°.`);
   else if (displayWidth !== size.width || displayHeight !== size.height)
