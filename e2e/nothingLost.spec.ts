@@ -8,7 +8,7 @@ import { copiedDataFolder } from './templates';
 /** How often a stroke is begun right behind a new drawing; 50 is run by hand. */
 const RACES = Number(process.env.LIME_TICK_RACES ?? 3);
 /** How many strokes are drawn while the server is off; 60 is run by hand. */
-const STROKES = Number(process.env.LIME_TICK_STROKES ?? 4);
+const STROKES = Number(process.env.LIME_TICK_STROKES ?? 2);
 
 const SMALL = { title: 'Safe', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 24 };
 const LINE = [

@@ -75,7 +75,11 @@ export const BORDERS = [
   ['server/service', [...CORE, 'server/store', 'server/encoder', 'contracts', 'demo'], INTERFACE],
   ['app', [...CORE, 'server/service', 'contracts', 'features', 'ui'], ['drizzle-orm']],
   // The command counts with the same core; what opens files is shared with the workers, and what decodes pictures with the server.
-  ['command', [...CORE, 'contracts', 'workers/count', 'workers/output/film', 'server/service/bringIn'], INTERFACE],
+  [
+    'command',
+    [...CORE, 'contracts', 'workers/count', 'workers/output/film', 'server/service/bringIn', 'server/service/package'],
+    INTERFACE,
+  ],
   ['demo', CORE, INTERFACE],
   ['simd', [], [...INTERFACE, 'node:*']],
   ['ui', [], []],

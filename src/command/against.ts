@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { countablesAt } from '@/command/openPath';
+import { isPackageName, planOfPackage } from '@/command/packagePlan';
 import { receiptReader } from '@/contracts/receipt';
 import type { Agreement } from '@/core/outside/agreementWords';
 import { type CountedOutside, countOutside } from '@/core/outside/countOutside';
@@ -28,6 +29,10 @@ async function readReceipt(path: string): Promise<Against> {
 /** Reads what files are to be held against. Rejects with a sentence where it can't be read. */
 export async function readAgainst(path: string, rate: Rate | null): Promise<Against> {
   if (endingOf(path) === 'json') return readReceipt(path);
+  if (isPackageName(path)) {
+    const plan = await planOfPackage(path);
+    return { name: path, hold: (file) => holdAgainst(plan, file).agreement };
+  }
   const things = await countablesAt([path]);
   const [thing, other] = things;
   if (!thing) throw new Error(`There is nothing to hold against at ${path}.`);

@@ -1,0 +1,131 @@
+import { execFile } from 'node:child_process';
+import { stat } from 'node:fs/promises';
+import { promisify } from 'node:util';
+import sharp, { type Blend } from 'sharp';
+import { ffmpegVersion } from '@/command/ffmpeg';
+import { onePath } from '@/command/zipped';
+import { inOne } from '@/core/bytes';
+import type { BlendMode } from '@/core/document/blendModes';
+import { finishPicture } from '@/core/finish/finishPicture';
+import { blocksOfPixels } from '@/core/outside/blocks';
+import type { Plan } from '@/core/outside/holdAgainst';
+import type { Blocks } from '@/core/outside/look';
+import { FrameWatch } from '@/core/outside/seenFrames';
+import { placeOn } from '@/core/raster/placing';
+import { soundsOfReel } from '@/core/reel/sounds';
+import { type ClipPicture, readClipPicture } from '@/core/render/clipPicture';
+import { planOfReel, type RenderPlan } from '@/core/render/renderPlan';
+import type { PictureStack, StackLayer } from '@/core/render/stacks';
+import { OpenPackage, OpenZip } from '@/server/service/package/readPackage';
+
+/*
+ * A project's package as a plan: what its reel shows is composited by the image library, with the same formulas of the finish, so
+ * that files can be held against it where there is no browser. Frames of clips are decoded by ffmpeg.
+ */
+
+const blendOf = (blend: BlendMode): Blend => (blend === 'normal' ? 'over' : blend);
+const CLEAR = { r: 0, g: 0, b: 0, alpha: 0 } as const;
+
+/** The pictures a package's reel shows, read when they are asked for; its clips are laid where ffmpeg finds them, once each. */
+class PackagePictures {
+  private readonly clips = new Map<string, Promise<string>>();
+
+  constructor(
+    private readonly zip: OpenPackage,
+    private readonly plan: RenderPlan,
+  ) {}
+
+  png(name: string): Promise<Uint8Array> {
+    const clip = readClipPicture(name);
+    return clip ? this.frameOfClip(clip) : this.drawing(name);
+  }
+
+  private async drawing(digest: string): Promise<Uint8Array> {
+    const picture = await this.zip.picture(digest);
+    if (!picture.ok) throw new Error(picture.reason);
+    return picture.value.png;
+  }
+
+  private fileOfClip(original: string): Promise<string> {
+    const known = this.clips.get(original);
+    if (known) return known;
+    const laid = (async () => {
+      const parts: Uint8Array[] = [];
+      for await (const part of this.zip.original(original)) parts.push(part);
+      return onePath(`${original}.clip`, inOne(parts));
+    })();
+    this.clips.set(original, laid);
+    return laid;
+  }
+
+  /** A frame of a clip in its place on the film's page, as it is seen on the reel. */
+  private async frameOfClip({ original, atMicroseconds }: ClipPicture): Promise<Uint8Array> {
+    if ((await ffmpegVersion()) === null) throw new Error('The reel shows clips, and ffmpeg, which decodes them, is not on the path.');
+    const args = ['-v', 'error', '-ss', `${Math.max(0, atMicroseconds - SOON_MICROSECONDS)}us`, '-i', await this.fileOfClip(original)];
+    const one = ['-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-'];
+    const { stdout } = await promisify(execFile)('ffmpeg', [...args, ...one], { encoding: 'buffer', maxBuffer: 1 << 28 });
+    const { width = 1, height = 1 } = await sharp(stdout).metadata();
+    const { size } = this.plan;
+    const place = placeOn({ width, height }, size, 'fit');
+    const [across, down] = [Math.round(place.width), Math.round(place.height)];
+    const frame = await sharp(stdout).resize(across, down, { fit: 'fill' }).png({ compressionLevel: 1 }).toBuffer();
+    return sharp({ create: { ...size, channels: 4, background: CLEAR } })
+      .composite([{ input: frame, left: Math.round(place.x), top: Math.round(place.y) }])
+      .png({ compressionLevel: 1 })
+      .toBuffer();
+  }
+}
+
+/** A frame is sought from shortly before its time on: the first that is shown from there is it. */
+const SOON_MICROSECONDS = 2000;
+
+/** A layer as the image library lays it: its transparency has its opacity in it. */
+async function layerOf({ opacityPercent, blend = 'normal' }: StackLayer, png: Uint8Array) {
+  if (opacityPercent === 100) return { input: Buffer.from(png), blend: blendOf(blend) };
+  const { data, info } = await sharp(png).ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+  for (let at = 3; at < data.length; at += 4) data[at] = Math.round(((data[at] as number) * opacityPercent) / 100);
+  return { input: data, raw: { width: info.width, height: info.height, channels: 4 as const }, blend: blendOf(blend) };
+}
+
+async function blocksOfStack({ layers, finished }: PictureStack, { size, finish }: RenderPlan, pictures: PackagePictures): Promise<Blocks> {
+  const laid = await Promise.all(layers.map(async (layer) => layerOf(layer, await pictures.png(layer.picture))));
+  const { width, height } = size;
+  const page = sharp({ create: { width, height, channels: 4, background: '#ffffff' } });
+  const data = await page.composite(laid).raw({ depth: 'uchar' }).toBuffer();
+  const rgba = new Uint8ClampedArray(data.buffer, data.byteOffset, data.byteLength);
+  const seen = finished && finish.length > 0 ? finishPicture(rgba.slice(), width, height, finish, { isOpaque: true, shrink: 1 }) : rgba;
+  return blocksOfPixels(width, height, new Uint8Array(seen.buffer, seen.byteOffset, seen.byteLength));
+}
+
+/** The reel of a package as something files are held against. Rejects with a sentence where it can't be read. */
+export async function planOfPackage(path: string): Promise<Plan> {
+  const zip = await OpenZip.open(path, (await stat(path)).size);
+  if (!zip.ok) throw new Error(`${path}: ${zip.reason}`);
+  try {
+    const opened = await OpenPackage.of(zip.value);
+    if (!opened.ok) throw new Error(`${path}: ${opened.reason}`);
+    const { project } = opened.value;
+    const plan = planOfReel(project);
+    if (!plan) throw new Error(`${path}: there is nothing on its reel to hold files against.`);
+    const pictures = new PackagePictures(opened.value, plan);
+    const watch = new FrameWatch(plan.frames);
+    const known = new Map<number, Blocks>();
+    const lastRun = new Map(plan.runs.map(({ stack }, index) => [stack, index]));
+    for (const [index, { stack, frames }] of plan.runs.entries()) {
+      const blocks = known.get(stack) ?? (await blocksOfStack(plan.stacks[stack] as PictureStack, plan, pictures));
+      // What is not seen again is let go: a feature has thousands of pictures.
+      if (lastRun.get(stack) === index) known.delete(stack);
+      else known.set(stack, blocks);
+      for (let frame = 0; frame < frames; frame++) watch.take(blocks, plan.size.width, `${stack}`);
+    }
+    const { rate, size, frames } = plan;
+    const soundMicroseconds = soundsOfReel(project).length > 0 ? (frames * rate.den * 1_000_000) / rate.num : null;
+    const held = { name: project.title, frames, firstNumber: project.firstFrameNumber, rate, size, soundMicroseconds };
+    return { plan: held, seen: watch.seen, loudness: null };
+  } finally {
+    await zip.value.close();
+  }
+}
+
+/** Whether a file is a project's package: a ZIP that says so in its first file, or by its name. */
+export const isPackageName = (name: string): boolean => /\.limetick$/i.test(name);
