@@ -95,6 +95,7 @@ test('a reel of three shots, a gap and a sound is built by the keyboard alone, a
   await expect(dialog.getByText('bell is heard on frames 1–12 of shot 010')).toBeVisible();
   await dialog.getByRole('radio', { name: 'Shot 010, moves with it' }).focus();
   await page.keyboard.press('ArrowRight');
+  await expect(dialog.getByRole('radio', { name: 'The reel, stays' })).toBeFocused();
   await page.keyboard.press('Space');
   await expect(dialog.getByText('bell is heard on frames 1–12 of the reel')).toBeVisible();
   await dialog.getByRole('button', { name: 'Bring in' }).focus();
