@@ -21,7 +21,7 @@ const FILMS = [
   { rate: { num: 24000, den: 1001 }, frames: 96, startFrame: 50, sounds: 'all' },
   { rate: { num: 25, den: 1 }, frames: 1, startFrame: 0, sounds: 'first', recorded: { sampleRate: 48_000, samplesAfter: 99_999 } },
   { rate: { num: 30000, den: 1001 }, frames: 997, startFrame: 700, sounds: 'first' },
-  { rate: { num: 60000, den: 1001 }, frames: 96, startFrame: 61, sounds: 'all' },
+  { rate: { num: 60000, den: 1001 }, frames: 96, startFrame: 61, sounds: 'first' },
 ] as const;
 
 /** How far a click is moved by bringing a recording of another rate to that of the mix. */

@@ -6,7 +6,7 @@ import { freePort, startServer } from './server';
 import { copiedDataFolder } from './templates';
 
 /** How often the tab dies between two strokes, and every how many times the server dies with it: 50 and 1 take some minutes more. */
-const KILLS = Number(process.env.LIME_TICK_KILLS ?? 12);
+const KILLS = Number(process.env.LIME_TICK_KILLS ?? 8);
 const SERVER_DIES_EVERY = Number(process.env.LIME_TICK_SERVER_DIES_EVERY ?? 5);
 const ACROSS = 10;
 
