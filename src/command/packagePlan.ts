@@ -1,9 +1,10 @@
 import { execFile } from 'node:child_process';
-import { stat } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
+import path from 'node:path';
 import { promisify } from 'node:util';
 import sharp, { type Blend } from 'sharp';
 import { ffmpegVersion } from '@/command/ffmpeg';
-import { onePath } from '@/command/zipped';
+import { onePath, ownFolder } from '@/command/zipped';
 import { inOne } from '@/core/bytes';
 import type { BlendMode } from '@/core/document/blendModes';
 import { finishPicture } from '@/core/finish/finishPicture';
@@ -29,6 +30,7 @@ const CLEAR = { r: 0, g: 0, b: 0, alpha: 0 } as const;
 /** The pictures a package's reel shows, read when they are asked for; its clips are laid where ffmpeg finds them, once each. */
 class PackagePictures {
   private readonly clips = new Map<string, Promise<string>>();
+  private readonly decoded = new Map<string, Promise<{ readonly folder: string; readonly first: number }>>();
 
   constructor(
     private readonly zip: OpenPackage,
@@ -58,26 +60,43 @@ class PackagePictures {
     return laid;
   }
 
+  /** Decodes all frames of a clip that the reel shows, on one way through; gives the folder they lie in and the number of the first. */
+  private framesOfClip(original: string): Promise<{ readonly folder: string; readonly first: number }> {
+    const known = this.decoded.get(original);
+    if (known) return known;
+    const decoded = (async () => {
+      const names = this.plan.stacks.flatMap(({ layers }) => layers.map(({ picture }) => readClipPicture(picture)));
+      const wanted = names.flatMap((clip) => (clip?.original === original ? [clip.frame] : []));
+      const first = wanted.reduce((least, frame) => Math.min(least, frame), Number.POSITIVE_INFINITY);
+      const last = wanted.reduce((most, frame) => Math.max(most, frame), 0);
+      const file = await this.fileOfClip(original);
+      const folder = ownFolder();
+      const cut = ['-vf', `trim=start_frame=${first}:end_frame=${last + 1}`, '-fps_mode', 'passthrough', '-compression_level', '1'];
+      await promisify(execFile)('ffmpeg', ['-v', 'error', '-nostdin', '-i', file, '-map', '0:v:0', ...cut, path.join(folder, '%07d.png')]);
+      return { folder, first };
+    })();
+    this.decoded.set(original, decoded);
+    return decoded;
+  }
+
   /** A frame of a clip in its place on the film's page, as it is seen on the reel. */
-  private async frameOfClip({ original, atMicroseconds }: ClipPicture): Promise<Uint8Array> {
+  private async frameOfClip({ original, frame }: ClipPicture): Promise<Uint8Array> {
     if ((await ffmpegVersion()) === null) throw new Error('The reel shows clips, and ffmpeg, which decodes them, is not on the path.');
-    const args = ['-v', 'error', '-ss', `${Math.max(0, atMicroseconds - SOON_MICROSECONDS)}us`, '-i', await this.fileOfClip(original)];
-    const one = ['-frames:v', '1', '-f', 'image2pipe', '-c:v', 'png', '-'];
-    const { stdout } = await promisify(execFile)('ffmpeg', [...args, ...one], { encoding: 'buffer', maxBuffer: 1 << 28 });
-    const { width = 1, height = 1 } = await sharp(stdout).metadata();
+    const { folder, first } = await this.framesOfClip(original);
+    const bytes = await readFile(path.join(folder, `${String(frame - first + 1).padStart(7, '0')}.png`)).catch(() => {
+      throw new Error(`Frame ${frame + 1} of a clip on the reel could not be decoded.`);
+    });
+    const { width = 1, height = 1 } = await sharp(bytes).metadata();
     const { size } = this.plan;
     const place = placeOn({ width, height }, size, 'fit');
     const [across, down] = [Math.round(place.width), Math.round(place.height)];
-    const frame = await sharp(stdout).resize(across, down, { fit: 'fill' }).png({ compressionLevel: 1 }).toBuffer();
+    const picture = await sharp(bytes).resize(across, down, { fit: 'fill' }).png({ compressionLevel: 1 }).toBuffer();
     return sharp({ create: { ...size, channels: 4, background: CLEAR } })
-      .composite([{ input: frame, left: Math.round(place.x), top: Math.round(place.y) }])
+      .composite([{ input: picture, left: Math.round(place.x), top: Math.round(place.y) }])
       .png({ compressionLevel: 1 })
       .toBuffer();
   }
 }
-
-/** A frame is sought from shortly before its time on: the first that is shown from there is it. */
-const SOON_MICROSECONDS = 2000;
 
 /** A layer as the image library lays it: its transparency has its opacity in it. */
 async function layerOf({ opacityPercent, blend = 'normal' }: StackLayer, png: Uint8Array) {
@@ -98,15 +117,15 @@ async function blocksOfStack({ layers, finished }: PictureStack, { size, finish 
 }
 
 /** The reel of a package as something files are held against. Rejects with a sentence where it can't be read. */
-export async function planOfPackage(path: string): Promise<Plan> {
-  const zip = await OpenZip.open(path, (await stat(path)).size);
-  if (!zip.ok) throw new Error(`${path}: ${zip.reason}`);
+export async function planOfPackage(file: string): Promise<Plan> {
+  const zip = await OpenZip.open(file, (await stat(file)).size);
+  if (!zip.ok) throw new Error(`${file}: ${zip.reason}`);
   try {
     const opened = await OpenPackage.of(zip.value);
-    if (!opened.ok) throw new Error(`${path}: ${opened.reason}`);
+    if (!opened.ok) throw new Error(`${file}: ${opened.reason}`);
     const { project } = opened.value;
     const plan = planOfReel(project);
-    if (!plan) throw new Error(`${path}: there is nothing on its reel to hold files against.`);
+    if (!plan) throw new Error(`${file}: there is nothing on its reel to hold files against.`);
     const pictures = new PackagePictures(opened.value, plan);
     const watch = new FrameWatch(plan.frames);
     const known = new Map<number, Blocks>();
