@@ -98,6 +98,20 @@ test('a film that came back with a frame too many is dropped on the desk, told i
   await page.getByRole('button', { name: /^small\.webm 36/ }).click();
   await expect(headline).toHaveText('The file’s pictures are 320 × 180, the plan’s 640 × 360.');
 
+  // Held against its own receipt it is the very file, and its frames are seen.
+  await page.getByRole('radio', { name: 'Hand over' }).click();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save receipt' }).click();
+  const receipt = path.join(path.dirname(film), 'handed.receipt.json');
+  await (await saved).saveAs(receipt);
+  await page.getByRole('radio', { name: 'Counting desk' }).click();
+  await page.getByRole('button', { name: /^handed\.mp4 36/ }).click();
+  await page.locator('input[accept=".json,application/json"]').setInputFiles(receipt);
+  await expect(headline).toContainText('This is the very file:');
+  await expect(page.getByRole('list', { name: 'Frames of handed.mp4' }).getByRole('button')).toHaveCount(13);
+  await page.getByRole('button', { name: 'Reel, today' }).click();
+  await expect(page.getByTestId('desk-verdict')).toHaveText(['disagrees', 'agrees', 'disagrees'], { timeout: 60_000 });
+
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ reducedMotion: 'reduce', colorScheme });
     const { violations } = await new AxeBuilder({ page }).options({ rules: { 'target-size': { enabled: true } } }).analyze();

@@ -1,5 +1,6 @@
 import { createInterface } from 'node:readline';
-import { ffmpegVersion, piecesOf, pixelFacts, startFfmpeg } from '@/command/ffmpeg';
+import { ffmpegVersion, pixelFacts, startFfmpeg } from '@/command/ffmpeg';
+import { piecesOf } from '@/core/bytes';
 import { Undecodable } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import { blocksOfRgba } from '@/core/outside/blocks';

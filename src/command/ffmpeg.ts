@@ -63,21 +63,3 @@ export function startFfmpeg(args: readonly string[]): FfmpegRun {
   });
   return { program, out: program.stdout as Readable, side: program.stdio[3] as Readable, ended };
 }
-
-/** Pieces of so many bytes from a stream of them; what is left over at the end is dropped. */
-export async function* piecesOf(stream: AsyncIterable<Buffer>, bytes: number): AsyncGenerator<Uint8Array> {
-  let piece = new Uint8Array(bytes);
-  let filled = 0;
-  for await (const chunk of stream) {
-    for (let from = 0; from < chunk.byteLength; ) {
-      const taken = Math.min(bytes - filled, chunk.byteLength - from);
-      piece.set(chunk.subarray(from, from + taken), filled);
-      filled += taken;
-      from += taken;
-      if (filled < bytes) continue;
-      yield piece;
-      piece = new Uint8Array(bytes);
-      filled = 0;
-    }
-  }
-}

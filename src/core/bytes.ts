@@ -12,3 +12,21 @@ export function inOne(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
 /** A number of bytes as people say it: `412 kB`, `1.93 MB`; rounded up, so that it is never said to be less. */
 export const bytesText = (bytes: number): string =>
   bytes < 1_000_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(Math.ceil(bytes / 10_000) / 100).toFixed(2)} MB`;
+
+/** Pieces of so many bytes from a stream of them, each in memory of its own; what is left over at the end is dropped. */
+export async function* piecesOf(stream: AsyncIterable<Uint8Array>, bytes: number): AsyncGenerator<Uint8Array> {
+  let piece = new Uint8Array(bytes);
+  let filled = 0;
+  for await (const chunk of stream) {
+    for (let from = 0; from < chunk.byteLength; ) {
+      const taken = Math.min(bytes - filled, chunk.byteLength - from);
+      piece.set(chunk.subarray(from, from + taken), filled);
+      filled += taken;
+      from += taken;
+      if (filled < bytes) continue;
+      yield piece;
+      piece = new Uint8Array(bytes);
+      filled = 0;
+    }
+  }
+}

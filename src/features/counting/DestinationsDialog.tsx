@@ -13,7 +13,17 @@ import { Field } from '@/ui/Field';
 const newId = (): string => `own-${crypto.randomUUID()}`;
 
 /** The rules of one destination, to be changed. */
-function Rules({ of, onDone, onOwn }: { of: Destination; onDone: () => void; onOwn: (own: readonly Destination[]) => void }) {
+function Rules({
+  of,
+  isSaved,
+  onDone,
+  onOwn,
+}: {
+  of: Destination;
+  isSaved: boolean;
+  onDone: () => void;
+  onOwn: (own: readonly Destination[]) => void;
+}) {
   const [text, setText] = useState<DestinationText>(destinationText(of));
   const read = readDestination(of.id, text);
   const change = (part: Partial<DestinationText>) => setText({ ...text, ...part });
@@ -52,7 +62,7 @@ function Rules({ of, onDone, onOwn }: { of: Destination; onDone: () => void; onO
         <Field label="Colours, as 16 to 235" value={text.colours} onChange={(colours) => change({ colours })} />
       </div>
       <p className="text-2xs text-soft">
-        Nothing written is no limit. Sound as long as the picture, no flashes and plain names are asked of every file.
+        An empty field means no limit. Every file must have sound as long as its picture, no unsafe flashes and a plain name.
       </p>
       {!read.ok && (
         <p role="alert" className="text-rust text-xs">
@@ -63,9 +73,11 @@ function Rules({ of, onDone, onOwn }: { of: Destination; onDone: () => void; onO
         <Button kind="go" type="submit" disabled={!read.ok}>
           Save this destination
         </Button>
-        <Button kind="warn" onClick={() => void send(null)}>
-          Delete “{of.name}”
-        </Button>
+        {isSaved && (
+          <Button kind="warn" onClick={() => void send(null)}>
+            Delete “{of.name}”
+          </Button>
+        )}
         <Button onClick={onDone}>{CANCEL}</Button>
       </div>
     </form>
@@ -96,7 +108,7 @@ export function DestinationsDialog({
       }}
     >
       {edited ? (
-        <Rules key={edited.id} of={edited} onOwn={onOwn} onDone={() => setEdited(null)} />
+        <Rules key={edited.id} of={edited} isSaved={own.includes(edited)} onOwn={onOwn} onDone={() => setEdited(null)} />
       ) : (
         <ul className="mt-3 divide-y divide-line">
           {[...DESTINATIONS, ...own].map((destination) => {

@@ -2,6 +2,7 @@ import { execFile, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { promisify } from 'node:util';
+import { piecesOf } from '@/core/bytes';
 import type { ReadingLine } from '@/core/output/outsideFilm';
 import { fingerprintOf } from '@/core/raster/digest';
 import { signatureOfPixels } from '@/core/raster/pictureSignature';
@@ -61,24 +62,6 @@ async function digestOf(file: string): Promise<string> {
   return hash.digest('hex');
 }
 
-/** Frames of so many bytes from a stream of them. */
-async function* framesOf(stream: AsyncIterable<Uint8Array>, bytes: number): AsyncGenerator<Uint8Array> {
-  let frame = new Uint8Array(bytes);
-  let filled = 0;
-  for await (const chunk of stream) {
-    for (let from = 0; from < chunk.byteLength; ) {
-      const taken = Math.min(bytes - filled, chunk.byteLength - from);
-      frame.set(chunk.subarray(from, from + taken), filled);
-      filled += taken;
-      from += taken;
-      if (filled < bytes) continue;
-      yield frame;
-      frame = new Uint8Array(bytes);
-      filled = 0;
-    }
-  }
-}
-
 /** Decodes every frame of a film, in the order they are shown, and tells of each what it is known by. */
 export async function* readFrames(file: string): AsyncGenerator<ReadingLine> {
   yield { kind: 'file', digest: await digestOf(file) };
@@ -100,7 +83,7 @@ export async function* readFrames(file: string): AsyncGenerator<ReadingLine> {
   });
   let frames = 0;
   try {
-    for await (const frame of framesOf(program.stdout, bytes)) {
+    for await (const frame of piecesOf(program.stdout, bytes)) {
       frames++;
       yield await read(frame);
     }

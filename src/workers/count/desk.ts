@@ -180,7 +180,7 @@ export class Desk {
         agreement: heldAgainstReceipt(order.receipt, counted),
         faults: [],
         planFrames: 0,
-        fileFrames: 0,
+        fileFrames: counted.count.frames,
         fileOf: null,
         isSame: null,
       };
