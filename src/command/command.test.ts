@@ -163,7 +163,8 @@ describe('the command', () => {
       ['c_01.jpg', 0],
       ['d_01.tif', 0],
     ]);
-    expect(lines.map((line) => line.kind === 'counted' && line.agreement?.agrees)).toEqual([true, true, expect.anything(), true]);
+    const agrees = lines.filter(({ file }) => file !== 'c_01.jpg').map((line) => line.kind === 'counted' && line.agreement?.agrees);
+    expect(agrees).toEqual([true, true, true]);
   });
 });
 
