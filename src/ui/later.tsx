@@ -44,21 +44,27 @@ export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Pro
 /** How long after a page can be used the rest of the program comes. */
 const CALM_MILLISECONDS = 800;
 
+/** Does something once the page has been calm for a moment, so that what it loads keeps no one waiting. What is returned calls it off. */
+export function whenCalm(act: () => void): () => void {
+  const timer = window.setTimeout(act, CALM_MILLISECONDS);
+  return () => clearTimeout(timer);
+}
+
 /** Loads every part there is, one after another, once the page is calm; what fails is loaded when it is shown. What is returned calls that off. */
 export function loadAllParts(onCalm: () => void = () => undefined): () => void {
   let timer = 0;
   let isCalledOff = false;
-  const whenCalm = async () => {
+  const loadNext = async () => {
     // What is shown comes first, however slow the way is.
     if (coming.size > 0) {
       await Promise.allSettled([...coming]);
-      if (!isCalledOff) timer = window.setTimeout(whenCalm, CALM_MILLISECONDS);
+      if (!isCalledOff) timer = window.setTimeout(loadNext, CALM_MILLISECONDS);
       return;
     }
     onCalm();
     for (const { load } of parts) await load().catch(() => undefined);
   };
-  timer = window.setTimeout(whenCalm, CALM_MILLISECONDS);
+  timer = window.setTimeout(loadNext, CALM_MILLISECONDS);
   return () => {
     isCalledOff = true;
     clearTimeout(timer);

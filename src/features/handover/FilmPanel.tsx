@@ -29,6 +29,7 @@ import { useProject } from '@/features/project/hooks';
 import { fetchOutsideEncoder } from '@/features/sync/api';
 import { Choice } from '@/ui/Choice';
 import { CommitField } from '@/ui/Field';
+import { whenCalm } from '@/ui/later';
 import { Select } from '@/ui/Select';
 import { writableCodecs } from '@/workers/client';
 
@@ -74,12 +75,15 @@ function useWritableCodecs(): ReadonlySet<VideoCodec> | null {
   useEffect(() => {
     let current = true;
     // What asks the browser comes from the server: while that is away every choice is open, and a handover says what is missing.
-    writableCodecs({ width, height }).then(
-      (codecs) => current && setKnown(codecs),
-      () => current && setKnown(null),
+    const callOff = whenCalm(() =>
+      writableCodecs({ width, height }).then(
+        (codecs) => current && setKnown(codecs),
+        () => current && setKnown(null),
+      ),
     );
     return () => {
       current = false;
+      callOff();
     };
   }, [width, height]);
   return known;
