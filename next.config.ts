@@ -1,7 +1,22 @@
 import type { NextConfig } from 'next';
 
+/** Devices and services of the browser that nothing here asks for. */
+const UNUSED = [
+  'camera',
+  'microphone',
+  'geolocation',
+  'payment',
+  'usb',
+  'serial',
+  'hid',
+  'midi',
+  'bluetooth',
+  'display-capture',
+  'browsing-topics',
+];
+
 const config: NextConfig = {
-  serverExternalPackages: ['@electric-sql/pglite', 'pg', 'sharp', 'fs-native-extensions'],
+  serverExternalPackages: ['@electric-sql/pglite', 'pg', 'sharp', 'fs-native-extensions', 'pino'],
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,
@@ -16,6 +31,8 @@ const config: NextConfig = {
           { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
           { key: 'X-Content-Type-Options', value: 'nosniff' },
           { key: 'Referrer-Policy', value: 'no-referrer' },
+          { key: 'X-Frame-Options', value: 'DENY' },
+          { key: 'Permissions-Policy', value: UNUSED.map((name) => `${name}=()`).join(', ') },
         ],
       },
     ];

@@ -22,6 +22,8 @@ export const test = base.extend<{ noPageErrors: undefined }, { app: Running }>({
     async ({ page }, use) => {
       const errors: string[] = [];
       page.on('pageerror', (error) => errors.push(error.message));
+      // What a page may load and run is told by its policy, which nothing of its own offends.
+      page.on('console', (message) => /Content[- ]Security[- ]Policy/i.test(message.text()) && errors.push(message.text()));
       // Choosers of files are taken over a moment after somebody listens for them: listened for from the start, none is missed.
       page.on('filechooser', () => undefined);
       await use(undefined);

@@ -33,7 +33,10 @@ for (const [stage, windows] of Object.entries(WINDOWS)) {
       await expect(window, how).toHaveCount(1);
       await expect(window, how).toHaveAccessibleName(/\S/);
       await page.emulateMedia({ reducedMotion: 'reduce', colorScheme: index % 2 === 0 ? 'light' : 'dark' });
-      const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).include('[role="dialog"]').analyze();
+      const { violations } = await new AxeBuilder({ page })
+        .options({ resultTypes: ['violations'] })
+        .include('[role="dialog"]')
+        .analyze();
       expect(
         violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(', ')}`),
         how,

@@ -69,11 +69,12 @@ export const BORDERS = [
   ],
   ['workers/output/pictures/readPngs', [...COUNTED, 'core/format', 'workers/output/outputFormat', 'workers/render'], []],
   ['contracts', CORE, [...INTERFACE, 'node:*', 'drizzle-orm']],
-  ['server/db', CORE, INTERFACE],
-  ['server/store', [...CORE, 'server/db'], INTERFACE],
-  ['server/encoder', CORE, INTERFACE],
-  ['server/service', [...CORE, 'server/store', 'server/encoder', 'contracts', 'demo'], INTERFACE],
-  ['app', [...CORE, 'server/service', 'contracts', 'features', 'ui'], ['drizzle-orm']],
+  ['server/log', [], INTERFACE],
+  ['server/db', [...CORE, 'server/log'], INTERFACE],
+  ['server/store', [...CORE, 'server/db', 'server/log'], INTERFACE],
+  ['server/encoder', [...CORE, 'server/log'], INTERFACE],
+  ['server/service', [...CORE, 'server/store', 'server/encoder', 'server/log', 'contracts', 'demo'], INTERFACE],
+  ['app', [...CORE, 'server/service', 'server/log', 'contracts', 'features', 'ui'], ['drizzle-orm']],
   // The command counts with the same core; what opens files is shared with the workers, and what decodes pictures with the server.
   [
     'command',

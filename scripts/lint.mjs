@@ -1,4 +1,5 @@
-// `npm run lint`: Biome with the settings of biome.json and the borders between rooms, then unused files, exports and packages.
+// `npm run lint`: Biome with the settings of biome.json and the borders between rooms, then unused files, exports and packages, and
+// the notice of what others made.
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -16,5 +17,9 @@ export function lintSettings() {
 
 const run = (command, args) => spawnSync(`node_modules/.bin/${command}`, args, { stdio: 'inherit' }).status ?? 1;
 
+/** Whether the notice of what others made names what the lock file does. */
+const notices = () => spawnSync(process.execPath, ['scripts/notices.mjs', '--check'], { stdio: 'inherit' }).status ?? 1;
+
 const extra = process.argv.slice(2);
-process.exitCode = run('biome', ['check', '--error-on-warnings', `--config-path=${lintSettings()}`, ...extra, '.']) || run('knip', []);
+process.exitCode =
+  run('biome', ['check', '--error-on-warnings', `--config-path=${lintSettings()}`, ...extra, '.']) || run('knip', []) || notices();

@@ -3,6 +3,7 @@ import { DEFAULT_PORT, exitOf, HOST, runNext } from './next.mjs';
 
 const mode = process.argv[2] === 'dev' ? 'dev' : 'start';
 const port = process.env.PORT ?? String(DEFAULT_PORT);
-const child = runNext([mode, '-H', HOST, '-p', port]);
+// Anywhere but on this machine the program refuses to run without a passphrase and a proxy; see docs/team.md.
+const child = runNext([mode, '-H', process.env.LIME_TICK_HOST ?? HOST, '-p', port]);
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => child.kill(signal));
 process.exitCode = await exitOf(child);

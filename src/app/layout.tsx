@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { connection } from 'next/server';
 import type { CSSProperties, ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import './globals.css';
@@ -9,7 +10,9 @@ export const metadata: Metadata = {
   icons: { icon: '/mark.svg' },
 };
 
-export default function RootLayout({ children }: { children: ReactNode }) {
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  // Every page is written for its request: the programs in it carry a number that is made for that one.
+  await connection();
   return (
     <html lang="en" suppressHydrationWarning>
       <head>

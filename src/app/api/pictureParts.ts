@@ -1,4 +1,4 @@
-import { refuse } from '@/app/api/respond';
+import { readBytes, refuse } from '@/app/api/respond';
 import { digestSchema } from '@/contracts/document';
 import { LARGEST_PICTURE_BYTES } from '@/core/document/size';
 import type { SentPicture } from '@/server/service/sentPictures';
@@ -12,14 +12,11 @@ type PartResult =
 
 /** Reads a form with pictures as files `picture-<digest>`; parts named in `others` are left to whoever asks. */
 export async function readPictureForm(request: Request, others: readonly string[], what: string): Promise<PartResult> {
-  const bytes = Number(request.headers.get('content-length') ?? 0);
-  if (bytes > MOST_BYTES) {
-    const words = `The sending has ${Math.ceil(bytes / 1024 / 1024)} MiB; ${MOST_BYTES / 1024 / 1024} MiB is the most that is taken at once.`;
-    return { ok: false, response: refuse(413, words) };
-  }
+  const bytes = await readBytes(request, MOST_BYTES);
+  if (!bytes.ok) return bytes;
   let form: FormData;
   try {
-    form = await request.formData();
+    form = await new Response(bytes.value, { headers: { 'Content-Type': request.headers.get('content-type') ?? '' } }).formData();
   } catch {
     return { ok: false, response: refuse(400, what) };
   }

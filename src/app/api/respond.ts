@@ -1,10 +1,13 @@
+import { randomUUID } from 'node:crypto';
 import type { z } from 'zod';
-import { foreignRequest } from '@/app/ownPages';
+import { foreignRequest, needsSession } from '@/app/ownPages';
 import { idSchema } from '@/contracts/document';
 import { sentenceOf } from '@/contracts/sentence';
 import { checkStorable, storableText } from '@/core/edit/wellFormed';
+import { log } from '@/server/log';
 import type { Answer } from '@/server/service/answer';
 import { databaseIsAway } from '@/server/service/health';
+import { whileInHand } from '@/server/service/inHand';
 
 /** An HTTP refusal: one sentence. */
 export const refuse = (status: number, error: string, details: object = {}): Response => Response.json({ error, ...details }, { status });
@@ -16,20 +19,43 @@ export const respond = <T>(answer: Answer<T>, okStatus = 200): Response =>
 /** Says that an answer is Lime Tick's own, and not that of something in between; a page believes no other. */
 const OWN_HEADER = 'lime-tick';
 
-function failure(error: unknown): Response {
-  if (databaseIsAway(error))
+function failure(error: unknown, id: string): Response {
+  if (databaseIsAway(error)) {
+    log.warn({ id, err: error }, 'the database did not answer');
     return refuse(503, 'The database does not answer just now. What you did is safe in your browser and is sent when it does.');
-  console.error(error);
-  return refuse(500, 'The server failed at this. What you did is safe in your browser; the server’s window says more.');
+  }
+  log.error({ id, err: error }, 'a request failed');
+  return refuse(500, `The server failed at this. What you did is safe in your browser; the server’s log says more under ${id}.`);
 }
 
-/** A route whose every answer is a sentence or what was asked for, also when something fails. */
+/** Why a request is not answered; null when it is. */
+function refusedAtTheDoor(request: Request, pathname: string): Response | null {
+  // What is called without having come over HTTP has no host.
+  if (!request.headers.has('host')) return null;
+  const foreign = foreignRequest(request.headers);
+  if (foreign) return refuse(foreign.status, foreign.error);
+  return needsSession(request.headers, pathname) ? refuse(401, 'Say the passphrase first: open this address in a browser.') : null;
+}
+
+/** A route whose every answer is a sentence or what was asked for, also when something fails; each has an id, by which the log tells of it. */
 export const answering =
   <Context>(handle: (request: Request, context: Context) => Promise<Response>) =>
   async (request: Request, context: Context): Promise<Response> => {
-    const foreign = request.headers.has('host') ? foreignRequest(request.headers) : null;
-    const response = foreign ? refuse(foreign.status, foreign.error) : await handle(request, context).catch(failure);
+    const id = randomUUID();
+    const startedAt = performance.now();
+    const { pathname } = new URL(request.url);
+    const response =
+      refusedAtTheDoor(request, pathname) ??
+      (await whileInHand(() => handle(request, context)).catch((error: unknown) => failure(error, id)));
     response.headers.set(OWN_HEADER, '1');
+    response.headers.set('lime-tick-request', id);
+    // What is named by its digest says itself that it may be kept.
+    if (!response.headers.has('Cache-Control')) response.headers.set('Cache-Control', 'no-store');
+    const { method } = request;
+    log[method === 'GET' ? 'debug' : 'info'](
+      { id, method, path: pathname, status: response.status, milliseconds: Math.round(performance.now() - startedAt) },
+      'answered',
+    );
     return response;
   };
 
@@ -42,11 +68,36 @@ export async function readIds<Ids extends Record<string, string>>(params: Promis
   return bad === undefined ? { ok: true, value: ids } : { ok: false, response: refuse(404, 'There is nothing here of that name.') };
 }
 
+const MEBIBYTE = 1024 * 1024;
+/** Most bytes of a JSON body, where a route doesn't say otherwise. */
+const MOST_JSON_BYTES = 4 * MEBIBYTE;
+
+const tooLarge = (mostBytes: number): Response => refuse(413, `At most ${mostBytes / MEBIBYTE} MiB are taken at once.`);
+
+/** The bytes of a body, or the refusal to send: what is longer than `mostBytes` is never held. */
+export async function readBytes(request: Request, mostBytes: number): Promise<CheckResult<Uint8Array<ArrayBuffer>>> {
+  if ((readLength(request) ?? 0) > mostBytes) return { ok: false, response: tooLarge(mostBytes) };
+  const parts: Uint8Array[] = [];
+  let length = 0;
+  for await (const part of request.body ?? []) {
+    length += part.byteLength;
+    if (length > mostBytes) return { ok: false, response: tooLarge(mostBytes) };
+    parts.push(part);
+  }
+  return { ok: true, value: Buffer.concat(parts) };
+}
+
 /** The checked body of a JSON request, or the refusal to send. */
-export async function readJson<S extends z.ZodType>(request: Request, schema: S): Promise<CheckResult<z.output<S>>> {
+export async function readJson<S extends z.ZodType>(
+  request: Request,
+  schema: S,
+  mostBytes = MOST_JSON_BYTES,
+): Promise<CheckResult<z.output<S>>> {
+  const bytes = await readBytes(request, mostBytes);
+  if (!bytes.ok) return bytes;
   let body: unknown;
   try {
-    body = await request.json();
+    body = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes.value));
   } catch {
     return { ok: false, response: refuse(400, 'The message is not JSON.') };
   }
@@ -71,12 +122,9 @@ export function readLength(request: Request): number | null {
 export async function readPart(request: Request, name: string, mostBytes: number): Promise<CheckResult<{ at: number; bytes: Uint8Array }>> {
   const said = new URL(request.url).searchParams.get(name) ?? '';
   if (!/^\d{1,12}$/.test(said)) return { ok: false, response: refuse(400, `The address doesn’t say which ${name} it is.`) };
-  if ((readLength(request) ?? 0) > mostBytes)
-    return { ok: false, response: refuse(413, `At most ${mostBytes / 1024 / 1024} MiB are taken at once.`) };
-  const bytes = new Uint8Array(await request.arrayBuffer());
-  if (bytes.byteLength > mostBytes)
-    return { ok: false, response: refuse(413, `At most ${mostBytes / 1024 / 1024} MiB are taken at once.`) };
-  return { ok: true, value: { at: Number(said), bytes } };
+  const bytes = await readBytes(request, mostBytes);
+  if (!bytes.ok) return bytes;
+  return { ok: true, value: { at: Number(said), bytes: bytes.value } };
 }
 
 /** Most characters of a file's name. */

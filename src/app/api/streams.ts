@@ -1,14 +1,23 @@
+import { takeInHand } from '@/server/service/inHand';
+
 /** Bytes as they are asked for, none ahead: whoever reads a part of them goes away after it. */
 export function streamOf(bytes: AsyncIterable<Uint8Array>): ReadableStream<Uint8Array<ArrayBuffer>> {
   const parts = bytes[Symbol.asyncIterator]();
+  const letGo = takeInHand();
   return new ReadableStream(
     {
       async pull(controller) {
-        const { value, done } = await parts.next();
-        if (done) controller.close();
-        else controller.enqueue(value as Uint8Array<ArrayBuffer>);
+        const { value, done } = await parts.next().catch((error: unknown) => {
+          letGo();
+          throw error;
+        });
+        if (done) {
+          letGo();
+          controller.close();
+        } else controller.enqueue(value as Uint8Array<ArrayBuffer>);
       },
       async cancel() {
+        letGo();
         await parts.return?.();
       },
     },

@@ -87,6 +87,10 @@ export const createProject = async (wanted: NewProject) => read(await postJson('
 /** Makes the demo unless it is there already. Resolves with its id. */
 export const openDemo = async () => read(await postJson('/api/demo', {}), madeSchema);
 
+/** Says the passphrase of a server that is reached from other machines. */
+export const signIn = async (passphrase: string) =>
+  read(await postJson('/api/session', { passphrase }), z.object({ signedIn: z.boolean() }));
+
 /** Keeps a receipt with its project on the server. */
 export const postReceipt = async (projectId: string, receipt: NewReceipt): Promise<Receipt> =>
   read(await postJson(`/api/projects/${projectId}/receipts`, receipt), receiptSchema);

@@ -5,6 +5,7 @@ import { Pool } from 'pg';
 import type { Database, OpenDatabase } from '@/server/db/database';
 import { openEmbedded } from '@/server/db/embedded';
 import * as schema from '@/server/db/schema';
+import { log } from '@/server/log';
 
 export const MIGRATIONS_FOLDER = path.join(process.cwd(), 'src/server/db/migrations');
 
@@ -18,7 +19,7 @@ const MIGRATION_LOCK = 4_151_001;
 export async function openServer(databaseUrl: string): Promise<OpenDatabase> {
   const pool = new Pool({ connectionString: databaseUrl });
   // A connection that breaks while nobody uses it is replaced by the pool; without a listener it would end the process.
-  pool.on('error', (error) => console.warn(`A connection to the database broke: ${error.message}`));
+  pool.on('error', (error) => log.warn({ err: error }, 'a connection to the database broke'));
   const connection = await pool.connect();
   try {
     await connection.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
@@ -53,4 +54,11 @@ export async function getDatabase(): Promise<Database> {
     throw error;
   });
   return (await shared.limeTickDatabase).database;
+}
+
+/** Closes the database of this process, if it was opened. */
+export async function closeDatabase(): Promise<void> {
+  const opened = shared.limeTickDatabase;
+  shared.limeTickDatabase = undefined;
+  await (await opened)?.close();
 }

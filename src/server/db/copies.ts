@@ -3,6 +3,7 @@ import { constants } from 'node:fs';
 import { cp, mkdir, readdir, readFile, rename, rm, stat, statfs, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { plural } from '@/core/time/counts';
+import { log } from '@/server/log';
 
 /*
  * Copies of the embedded database, made by itself: before it is opened at a start, and every few hours while
@@ -83,7 +84,7 @@ export async function makeCopy(dataFolder: string, isDue: boolean, copied: () =>
   if (sizeBytes === 0) return null;
   const disk = await statfs(dataFolder);
   if (disk.bavail * disk.bsize < sizeBytes + SPARE_BYTES) {
-    console.warn(`No copy of ${database} was made: the disk has too little room for it.`);
+    log.warn({ database }, 'no copy of the database was made: the disk has too little room for it');
     return null;
   }
   const madeAt = new Date().toISOString();

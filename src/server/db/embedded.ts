@@ -6,6 +6,7 @@ import { makeCopy, restoreNewest, restoreWords } from '@/server/db/copies';
 import type { OpenDatabase } from '@/server/db/database';
 import { FolderLost, type HeldFolder, holdFolder } from '@/server/db/folderLock';
 import * as schema from '@/server/db/schema';
+import { log } from '@/server/log';
 
 const BYTEA = 17;
 const COPY_EVERY_MILLISECONDS = 6 * 60 * 60 * 1000;
@@ -57,7 +58,7 @@ function fence(client: PGlite, held: HeldFolder): void {
     })) as typeof client.transaction;
 }
 
-const noCopy = (error: unknown) => console.warn('No copy of the database could be made.', error);
+const noCopy = (error: unknown) => log.warn({ err: error }, 'no copy of the database could be made');
 
 /** Copies are made unless LIME_TICK_COPIES is off. */
 const makesCopies = () => process.env.LIME_TICK_COPIES !== 'off';

@@ -1,16 +1,41 @@
-import { FolderBroken, FolderInUse, getDatabase, isAway, NoFileLocks } from '@/server/store/database';
+import { log } from '@/server/log';
+import { listeningHost, readAccess, settleAccess } from '@/server/service/access';
+import { finishInHand } from '@/server/service/inHand';
+import { closeDatabase, FolderBroken, FolderInUse, getDatabase, isAway, NoFileLocks } from '@/server/store/database';
 import { upgradeDocuments } from '@/server/store/loadDocument';
 
-/** How long requests under way have to end once the server is told to stop. */
-const GRACE_MILLISECONDS = 3000;
+/** How long what is in hand has to end once the server is told to stop: a picture that is being stored, a file that is being given. */
+const GRACE_MILLISECONDS = 10_000;
 
 /**
- * Told to stop, the server waits for every connection to end, and a browser may hold one open for minutes
- * without asking for anything. What is acknowledged is written by then, so after a moment the process ends.
+ * Told to stop, the server finishes what is in hand, closes its database and ends. It doesn't wait for connections: a browser
+ * may hold one open for minutes without asking for anything. Told twice, it ends at once.
  */
 export function endWhenTold(): void {
+  const end = async () => {
+    const left = await finishInHand(GRACE_MILLISECONDS);
+    if (left > 0) log.warn({ left }, 'the server ended while something was still under way');
+    await closeDatabase();
+  };
   for (const signal of ['SIGTERM', 'SIGINT'] as const)
-    process.once(signal, () => setTimeout(() => process.exit(0), GRACE_MILLISECONDS).unref());
+    process.once(signal, () => {
+      process.once(signal, () => process.exit(1));
+      void end()
+        .catch((error: unknown) => log.error({ err: error }, 'the database could not be closed'))
+        .finally(() => process.exit(0));
+    });
+}
+
+/** Settles how this server may be reached; where it may not run so, says why and ends the process. */
+export function settleAccessAtStart(): void {
+  // While it is written, the program is served on this machine alone.
+  const host = process.env.NODE_ENV === 'production' ? listeningHost(process.argv) : '127.0.0.1';
+  const access = readAccess(process.env, host);
+  if (!access.ok) {
+    console.error(access.reason);
+    process.exit(1);
+  }
+  settleAccess(access.value);
 }
 
 /** Opens the database and brings what is stored in it to today's form; when it can't be opened, says why and ends the process, since nothing could be kept. */

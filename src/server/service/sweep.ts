@@ -1,3 +1,4 @@
+import { log } from '@/server/log';
 import { getDatabase } from '@/server/store/database';
 import { sweepStore } from '@/server/store/sweep';
 
@@ -13,7 +14,8 @@ export const sweep = async (now: Date): Promise<{ pictures: number; originals: n
 
 /** Sweeps some minutes after the start and every day from then on. */
 export function sweepNowAndThen(): void {
-  const run = () => void sweep(new Date()).catch((error: unknown) => console.warn('What nothing names could not be swept away.', error));
+  const run = () =>
+    void sweep(new Date()).catch((error: unknown) => log.warn({ err: error }, 'what nothing names could not be swept away'));
   setTimeout(run, FIRST_MILLISECONDS).unref();
   setInterval(run, DAY_MILLISECONDS).unref();
 }

@@ -2,7 +2,7 @@ import { getDatabase } from '@/server/db/client';
 import type { DatabaseOrTransaction } from '@/server/db/database';
 
 export { isAway } from '@/server/db/away';
-export { getDatabase, isOnServer } from '@/server/db/client';
+export { closeDatabase, getDatabase, isOnServer } from '@/server/db/client';
 export type { Database, DatabaseOrTransaction } from '@/server/db/database';
 export { FolderBroken } from '@/server/db/embedded';
 export { FolderInUse, NoFileLocks } from '@/server/db/folderLock';

@@ -35,8 +35,8 @@ p { margin: 0; display: flex; gap: 12px; align-items: center; font-variant-numer
 button { font: inherit; min-height: 36px; padding: 0 14px; }
 `;
 
-/* Where the loop is, is worked out of the time since it was started: nothing is added up, so nothing runs away. */
-const SCRIPT = `
+/** The page's program. Where the loop is, is worked out of the time since it was started: nothing is added up, so nothing runs away. */
+export const LOOP_PAGE_SCRIPT = `
 const loop = JSON.parse(document.getElementById('loop').textContent);
 const canvas = document.querySelector('canvas');
 const context = canvas.getContext('2d');
@@ -98,7 +98,7 @@ export function loopPageHead(list: Omit<LoopList, 'version'>): string {
   ].join('\n');
 }
 
-export const LOOP_PAGE_END = `]}${DATA_END}\n<script>${SCRIPT}</script>\n</body>\n</html>\n`;
+export const LOOP_PAGE_END = `]}${DATA_END}\n<script>${LOOP_PAGE_SCRIPT}</script>\n</body>\n</html>\n`;
 
 /** Before a PNG in base64 (RFC 4648) within a page. */
 export const PNG_ADDRESS = 'data:image/png;base64,';

@@ -1,4 +1,5 @@
 import { answering, readIds } from '@/app/api/respond';
+import { endWithServer } from '@/server/service/inHand';
 import { listenForRevisions } from '@/server/service/notices';
 
 export const dynamic = 'force-dynamic';
@@ -12,6 +13,7 @@ export const GET = answering(async (request: Request, { params }: RouteContext<'
   if (!ids.ok) return ids.response;
   const encoder = new TextEncoder();
   let stop: () => void = () => undefined;
+  let forget: () => void = () => undefined;
   const stream = new ReadableStream<Uint8Array>({
     start(controller) {
       const say = (text: string) => {
@@ -28,7 +30,12 @@ export const GET = answering(async (request: Request, { params }: RouteContext<'
       stop = () => {
         clearInterval(heartbeat);
         leave();
+        forget();
       };
+      forget = endWithServer(() => {
+        stop();
+        controller.close();
+      });
       request.signal.addEventListener('abort', stop);
     },
     cancel: () => stop(),
