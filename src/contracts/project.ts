@@ -85,6 +85,8 @@ export const shelfEntrySchema = z.object({
   drawings: z.number(),
   drawn: z.number(),
   keptAt: z.iso.datetime(),
+  /** When it was put away from the shelf; null while it stands there. */
+  putAwayAt: z.iso.datetime().nullable().default(null),
   cover: z.array(z.object({ picture: digestSchema, opacityPercent: z.number(), blend: z.enum(BLEND_MODES).optional() })),
 });
 export type ShelfEntry = z.infer<typeof shelfEntrySchema>;

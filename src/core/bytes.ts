@@ -9,9 +9,13 @@ export function inOne(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
   return all;
 }
 
-/** A number of bytes as people say it: `412 kB`, `1.93 MB`; rounded up, so that it is never said to be less. */
-export const bytesText = (bytes: number): string =>
-  bytes < 1_000_000 ? `${Math.ceil(bytes / 1000)} kB` : `${(Math.ceil(bytes / 10_000) / 100).toFixed(2)} MB`;
+const hundredths = (bytes: number, unit: number): string => (Math.ceil((bytes * 100) / unit) / 100).toFixed(2);
+
+/** A number of bytes as people say it: `412 kB`, `1.93 MB`, `52.98 GB`; rounded up, so that it is never said to be less. */
+export function bytesText(bytes: number): string {
+  if (bytes < 1_000_000) return `${Math.ceil(bytes / 1000)} kB`;
+  return bytes < 1_000_000_000 ? `${hundredths(bytes, 1_000_000)} MB` : `${hundredths(bytes, 1_000_000_000)} GB`;
+}
 
 /** Pieces of so many bytes from a stream of them, each in memory of its own; what is left over at the end is dropped. */
 export async function* piecesOf(stream: AsyncIterable<Uint8Array>, bytes: number): AsyncGenerator<Uint8Array> {

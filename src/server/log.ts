@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import pino, { type DestinationStream } from 'pino';
 
 /*
@@ -6,7 +7,7 @@ import pino, { type DestinationStream } from 'pino';
  */
 
 /** A trouble of this process, as the health page shows it. */
-export type Trouble = { readonly at: string; readonly words: string; readonly reason: string | null };
+export type Trouble = { readonly id: string; readonly at: string; readonly words: string; readonly reason: string | null };
 
 const MOST_TROUBLES = 50;
 const MOST_LETTERS = 400;
@@ -42,10 +43,10 @@ const destination: DestinationStream = {
     process.stdout.write(text);
     const line = JSON.parse(text) as Line;
     if (line.level < WARN) return;
-    shared.limeTickTroubles = [{ at: line.time, words: line.msg ?? '', reason: line.err?.message ?? null }, ...lastTroubles()].slice(
-      0,
-      MOST_TROUBLES,
-    );
+    shared.limeTickTroubles = [
+      { id: randomUUID(), at: line.time, words: line.msg ?? '', reason: line.err?.message ?? null },
+      ...lastTroubles(),
+    ].slice(0, MOST_TROUBLES);
   },
 };
 

@@ -5,29 +5,38 @@ import { countText, plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 import { Thumb } from '@/features/sheet/Thumb';
+import type { ShelfAct } from '@/features/shelf/ProjectMenu';
+import { Later, part } from '@/ui/later';
 
-/** A project on the shelf: a real picture of it, its counts, its rate, when it was kept. */
-export function ProjectCard({ entry }: { entry: ShelfEntry }) {
+const projectMenu = part(async () => (await import('@/features/shelf/ProjectMenu')).ProjectMenu);
+
+type Props = { readonly entry: ShelfEntry; readonly hasMenu: boolean; readonly onAct: (act: ShelfAct) => void };
+
+/** A project on the shelf: a real picture of it, its counts, its rate, when it was kept, and what can be done to it. */
+export function ProjectCard({ entry, hasMenu, onAct }: Props) {
   return (
-    <Link href={`/projects/${entry.id}/plan`} className="panel block overflow-hidden hover:border-edge">
-      <div className="flex aspect-video items-center justify-center overflow-hidden border-line border-b bg-desk">
-        <div className="w-full">
-          <Thumb layers={entry.cover} size={entry.size} widthPx={320} />
+    <div className="panel relative overflow-hidden hover:border-edge">
+      <Link href={`/projects/${entry.id}/plan`} className="block">
+        <div className="flex aspect-video items-center justify-center overflow-hidden border-line border-b bg-desk">
+          <div className="w-full">
+            <Thumb layers={entry.cover} size={entry.size} widthPx={320} />
+          </div>
         </div>
-      </div>
-      <div className="space-y-1 p-3.5">
-        <h2 className="truncate font-bold font-head text-lg">{entry.title}</h2>
-        <p className="numbers text-xs">
-          {countText(entry.frames)} fr at {rateName(entry.rate)} = {secondsText(entry.frames, entry.rate)} s
-        </p>
-        <p className="text-soft text-xs">
-          {plural(entry.shots, 'shot')} · {countText(entry.drawn)} of {plural(entry.drawings, 'drawing')} drawn
-        </p>
-        <p className="text-soft text-xs">
-          <span className="whitespace-nowrap">{sizeText(entry.size)}</span> · saved{' '}
-          {new Date(entry.keptAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
-        </p>
-      </div>
-    </Link>
+        <div className="space-y-1 p-3.5">
+          <h2 className="truncate font-bold font-head text-lg">{entry.title}</h2>
+          <p className="numbers text-xs">
+            {countText(entry.frames)} fr at {rateName(entry.rate)} = {secondsText(entry.frames, entry.rate)} s
+          </p>
+          <p className="text-soft text-xs">
+            {plural(entry.shots, 'shot')} · {countText(entry.drawn)} of {plural(entry.drawings, 'drawing')} drawn
+          </p>
+          <p className="text-soft text-xs">
+            <span className="whitespace-nowrap">{sizeText(entry.size)}</span> · saved{' '}
+            {new Date(entry.keptAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+          </p>
+        </div>
+      </Link>
+      <div className="absolute top-2 right-2">{hasMenu && <Later of={projectMenu} props={{ entry, onAct }} />}</div>
+    </div>
   );
 }

@@ -9,6 +9,9 @@ import { beginTourOnce } from '@/features/help/tourStore';
 import { BringPackage } from '@/features/shelf/BringPackage';
 import type { Begun } from '@/features/shelf/begun';
 import { ProjectCard } from '@/features/shelf/ProjectCard';
+import type { ShelfAct } from '@/features/shelf/ProjectMenu';
+import { ShelfBar, type ShelfView } from '@/features/shelf/ShelfBar';
+import { foundOnShelf, inShelfOrder } from '@/features/shelf/shelfOrder';
 import { fetchShelf, openDemo } from '@/features/sync/api';
 import { Button } from '@/ui/Button';
 import { DropHere } from '@/ui/DropHere';
@@ -18,6 +21,10 @@ import { Mark } from '@/ui/Mark';
 import { useDroppedFiles } from '@/ui/useDroppedFiles';
 
 const newProject = part(async () => (await import('@/features/shelf/NewProject')).NewProject);
+
+const storeLine = part(async () => (await import('@/features/shelf/StoreLine')).StoreLine);
+const renameProject = part(async () => (await import('@/features/shelf/RenameProject')).RenameProject);
+const deleteProject = part(async () => (await import('@/features/shelf/DeleteProject')).DeleteProject);
 
 /** Home: every project as a card; start one, or open the demo. */
 export function Shelf() {
@@ -80,6 +87,21 @@ export function Shelf() {
       });
   };
 
+  const [view, setView] = useState<ShelfView>({ wanted: '', order: 'saved', isPutAway: false });
+  const there = entries?.filter(({ putAwayAt }) => (putAwayAt !== null) === view.isPutAway) ?? [];
+  const shown = inShelfOrder(foundOnShelf(there, view.wanted), view.order);
+  const putAway = entries?.filter(({ putAwayAt }) => putAwayAt !== null).length ?? 0;
+  const [asked, setAsked] = useState<{ readonly act: 'rename' | 'delete'; readonly entry: ShelfEntry } | null>(null);
+  const act = (entry: ShelfEntry, what: ShelfAct) => {
+    if (what === 'rename' || what === 'delete') setAsked({ act: what, entry });
+    else if (what === 'past') router.push(`/projects/${entry.id}/past`);
+    else void import('@/features/shelf/shelfActs').then(({ actOnShelf }) => actOnShelf(entry, what, load));
+  };
+  const done = () => {
+    setAsked(null);
+    load();
+  };
+
   return (
     <main className="mx-auto flex h-full max-w-6xl flex-col gap-6 overflow-y-auto p-8">
       <header className="flex flex-wrap items-center gap-4">
@@ -126,16 +148,26 @@ export function Shelf() {
           </p>
         </section>
       )}
+      {entries && entries.length > 0 && (
+        <ShelfBar view={view} onChange={setView} shown={shown.length} all={there.length} putAway={putAway} />
+      )}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4" aria-label="Projects">
-        {entries?.map((entry) => (
+        {shown.map((entry) => (
           <li key={entry.id}>
-            <ProjectCard entry={entry} />
+            <ProjectCard entry={entry} hasMenu={isCalm} onAct={(what) => act(entry, what)} />
           </li>
         ))}
       </ul>
-      <footer className="mt-auto border-line border-t pt-4">
+      <footer className="mt-auto flex flex-wrap items-center justify-between gap-3 border-line border-t pt-4">
         <LookChoice />
+        {isCalm && <Later of={storeLine} props={{}} />}
       </footer>
+      {asked?.act === 'rename' && (
+        <Later of={renameProject} props={{ entry: asked.entry, onDone: done, onClose: () => setAsked(null) }} isWindow />
+      )}
+      {asked?.act === 'delete' && (
+        <Later of={deleteProject} props={{ entry: asked.entry, onDone: done, onClose: () => setAsked(null) }} isWindow />
+      )}
       {isDraggedOver && <DropHere words="Drop to begin a project with these" />}
       {(starting || isCalm) && <Later of={newProject} props={{ open: starting, onOpenChange: setStarting, begun }} />}
     </main>

@@ -60,7 +60,8 @@ export async function refusalOf(response: Response): Promise<Refused> {
   return new Refused(response.status, refusal.success ? refusal.data.error : `The server answered ${response.status}.`, body);
 }
 
-async function read<S extends z.ZodType>(response: Response, schema: S): Promise<z.output<S>> {
+/** The checked body of an answer. Throws Refused when the server said no. */
+export async function read<S extends z.ZodType>(response: Response, schema: S): Promise<z.output<S>> {
   if (!response.ok) throw await refusalOf(response);
   return schema.parse(await response.json());
 }

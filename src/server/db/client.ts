@@ -31,8 +31,22 @@ export async function openServer(databaseUrl: string): Promise<OpenDatabase> {
   } finally {
     connection.release();
   }
-  return { database: drizzleNode(pool, { schema }), close: () => pool.end() };
+  return { database: drizzleNode(pool, { schema }), copies: null, close: () => pool.end() };
 }
+
+/** Where data is kept, in words: a folder, or a server without its password. */
+export function placeOfData(): string {
+  const databaseUrl = process.env.DATABASE_URL;
+  if (!databaseUrl) return dataFolder();
+  try {
+    const { hostname, port, pathname, username } = new URL(databaseUrl);
+    return `PostgreSQL, ${username}@${hostname}${port ? `:${port}` : ''}${pathname}`;
+  } catch {
+    return 'PostgreSQL, as DATABASE_URL says';
+  }
+}
+
+const dataFolder = (): string => path.resolve(/* turbopackIgnore: true */ process.env.LIME_TICK_DATA ?? 'data');
 
 /** Whether data is kept on a PostgreSQL server, which other processes may write to as well. */
 export const isOnServer = (): boolean => Boolean(process.env.DATABASE_URL);
@@ -40,20 +54,21 @@ export const isOnServer = (): boolean => Boolean(process.env.DATABASE_URL);
 /** Where data is kept: a server when DATABASE_URL is set, else the folder LIME_TICK_DATA, else `data`. */
 function open(): Promise<OpenDatabase> {
   const databaseUrl = process.env.DATABASE_URL;
-  return databaseUrl
-    ? openServer(databaseUrl)
-    : openEmbedded(path.resolve(/* turbopackIgnore: true */ process.env.LIME_TICK_DATA ?? 'data'), MIGRATIONS_FOLDER);
+  return databaseUrl ? openServer(databaseUrl) : openEmbedded(dataFolder(), MIGRATIONS_FOLDER);
 }
 
 const shared = globalThis as typeof globalThis & { limeTickDatabase?: Promise<OpenDatabase> };
 
 /** The one database of this process; opened at the first call, and again after a failed try. */
-export async function getDatabase(): Promise<Database> {
+export const getDatabase = async (): Promise<Database> => (await getOpenDatabase()).database;
+
+/** The same with what keeps its copies. */
+export async function getOpenDatabase(): Promise<OpenDatabase> {
   shared.limeTickDatabase ??= open().catch((error: unknown) => {
     shared.limeTickDatabase = undefined;
     throw error;
   });
-  return (await shared.limeTickDatabase).database;
+  return shared.limeTickDatabase;
 }
 
 /** Closes the database of this process, if it was opened. */

@@ -3,15 +3,15 @@ import { constants } from 'node:fs';
 import { cp, mkdir, readdir, readFile, rename, rm, stat, statfs, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { plural } from '@/core/time/counts';
+import { copiesFolderOf, readCopySettings } from '@/server/db/copySettings';
 import { log } from '@/server/log';
 
 /*
  * Copies of the embedded database, made by itself: before it is opened at a start, and every few hours while
  * it runs, between two queries. A copy counts only once another process has opened it and read its projects.
- * The last few are kept in `copies` beside the database. One that can't be opened is never offered.
+ * The last few are kept, in `copies` beside the database or where it was settled. One that can't be opened is never offered.
  */
 
-const MOST_COPIES = 3;
 /** A start soon after the last copy needs no other. */
 const FRESH_MILLISECONDS = 30 * 60 * 1000;
 /** Room that must be left on the disk beside a copy. */
@@ -19,8 +19,6 @@ const SPARE_BYTES = 512 * 1024 * 1024;
 
 /** A copy that was opened and read: its folder, when it was made, and what it held. */
 export type Copy = { readonly folder: string; readonly madeAt: string; readonly projects: number; readonly sizeBytes: number };
-
-const copiesFolder = (dataFolder: string) => path.join(dataFolder, 'copies');
 
 /** Opens a copy as the server would and counts its projects; run by a process of its own, which can come to no harm here. */
 const PROOF = `
@@ -55,8 +53,11 @@ async function sizeOfFolder(folder: string): Promise<number> {
 }
 
 /** The copies of a data folder that were proved, newest first. */
-export async function copiesOf(dataFolder: string): Promise<Copy[]> {
-  const folder = copiesFolder(dataFolder);
+export const copiesOf = async (dataFolder: string): Promise<Copy[]> =>
+  copiesIn(copiesFolderOf(dataFolder, await readCopySettings(dataFolder)));
+
+/** The copies in a folder that were proved, newest first. */
+async function copiesIn(folder: string): Promise<Copy[]> {
   const names = await readdir(folder).catch(() => []);
   const copies = await Promise.all(
     names.map(async (name) => {
@@ -77,18 +78,21 @@ export async function copiesOf(dataFolder: string): Promise<Copy[]> {
  */
 export async function makeCopy(dataFolder: string, isDue: boolean, copied: () => void = () => undefined): Promise<Copy | null> {
   const database = path.join(dataFolder, 'database');
-  const before = await copiesOf(dataFolder);
+  const settings = await readCopySettings(dataFolder);
+  const place = copiesFolderOf(dataFolder, settings);
+  const before = await copiesIn(place);
   const [newest] = before;
   if (!isDue && newest && Date.now() - Date.parse(newest.madeAt) < FRESH_MILLISECONDS) return null;
   const sizeBytes = await sizeOfFolder(database).catch(() => 0);
   if (sizeBytes === 0) return null;
-  const disk = await statfs(dataFolder);
+  await mkdir(place, { recursive: true });
+  const disk = await statfs(place);
   if (disk.bavail * disk.bsize < sizeBytes + SPARE_BYTES) {
     log.warn({ database }, 'no copy of the database was made: the disk has too little room for it');
     return null;
   }
   const madeAt = new Date().toISOString();
-  const folder = path.join(copiesFolder(dataFolder), madeAt.replaceAll(':', '-'));
+  const folder = path.join(place, madeAt.replaceAll(':', '-'));
   await mkdir(folder, { recursive: true });
   // Where the disk can, both share what is the same.
   await cp(database, path.join(folder, 'database'), { recursive: true, mode: constants.COPYFILE_FICLONE });
@@ -101,8 +105,13 @@ export async function makeCopy(dataFolder: string, isDue: boolean, copied: () =>
   const copy = { madeAt, projects, sizeBytes };
   await writeFile(path.join(folder, 'copy.json.new'), JSON.stringify(copy));
   await rename(path.join(folder, 'copy.json.new'), path.join(folder, 'copy.json'));
-  for (const old of before.slice(MOST_COPIES - 1)) await rm(old.folder, { recursive: true, force: true });
+  for (const old of before.slice(Math.max(0, settings.kept - 1))) await rm(old.folder, { recursive: true, force: true });
   return { ...copy, folder };
+}
+
+/** There is no copy to go on from; the message says where it was looked for. */
+export class NoCopy extends Error {
+  override readonly name = 'NoCopy';
 }
 
 /** What to say of a database that can't be opened: that it was left as it is, and which copy there is. */
@@ -113,10 +122,20 @@ export async function restoreWords(dataFolder: string): Promise<string> {
   return `${left} The last good copy is of ${newest.madeAt.slice(0, 16).replace('T', ' ')} UTC, with ${plural(newest.projects, 'project')}. To go on from that copy, start with LIME_TICK_RESTORE=latest; what can’t be opened is kept beside it.`;
 }
 
-/** Puts the newest proved copy in the place of a database, which is kept under another name. Throws when there is none. */
-export async function restoreNewest(dataFolder: string): Promise<Copy> {
-  const [newest] = await copiesOf(dataFolder);
-  if (!newest) throw new Error(`There is no copy in ${copiesFolder(dataFolder)} to go on from.`);
+/** The copy that is meant by a folder: one copy, or the newest of several that lie in it. */
+async function copyAt(folder: string): Promise<Copy | undefined> {
+  const inParent = (await copiesIn(path.dirname(path.resolve(folder)))).find((copy) => copy.folder === path.resolve(folder));
+  return inParent ?? (await copiesIn(folder))[0] ?? (await copiesOf(folder))[0];
+}
+
+/**
+ * Puts a proved copy in the place of a database, which is kept under another name: the newest one of a data folder, or the one
+ * in `from`, which may have come from another machine. Throws when there is none.
+ */
+export async function restoreCopy(dataFolder: string, from: string | null): Promise<Copy> {
+  const newest = from === null ? (await copiesOf(dataFolder))[0] : await copyAt(from);
+  if (!newest)
+    throw new NoCopy(`There is no copy in ${from ?? copiesFolderOf(dataFolder, await readCopySettings(dataFolder))} to go on from.`);
   const database = path.join(dataFolder, 'database');
   const restored = path.join(dataFolder, 'database.restored');
   await rm(restored, { recursive: true, force: true });

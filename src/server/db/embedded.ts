@@ -2,14 +2,17 @@ import path from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
-import { makeCopy, restoreNewest, restoreWords } from '@/server/db/copies';
-import type { OpenDatabase } from '@/server/db/database';
+import { type Copy, copiesOf, makeCopy, restoreCopy, restoreWords } from '@/server/db/copies';
+import { readCopySettings, writeCopySettings } from '@/server/db/copySettings';
+import type { CopyKeeper, OpenDatabase } from '@/server/db/database';
 import { FolderLost, type HeldFolder, holdFolder } from '@/server/db/folderLock';
 import * as schema from '@/server/db/schema';
 import { log } from '@/server/log';
 
 const BYTEA = 17;
-const COPY_EVERY_MILLISECONDS = 6 * 60 * 60 * 1000;
+const HOUR_MILLISECONDS = 60 * 60 * 1000;
+/** How often it is looked whether a copy is due. */
+const LOOK_EVERY_MILLISECONDS = 5 * 60 * 1000;
 
 /** The embedded database could not be opened; the message says what is safe and what to do. */
 export class FolderBroken extends Error {
@@ -64,39 +67,61 @@ const noCopy = (error: unknown) => log.warn({ err: error }, 'no copy of the data
 const makesCopies = () => process.env.LIME_TICK_COPIES !== 'off';
 
 /** Copies a database before it is opened, when the last copy is old; ends when it is copied, before that is proved. */
-const copyBeforeOpening = (folder: string): Promise<void> =>
-  new Promise((resolve) => {
-    if (!makesCopies()) resolve();
-    else void makeCopy(folder, false, resolve).catch(noCopy).finally(resolve);
-  });
+async function copyBeforeOpening(folder: string): Promise<void> {
+  if (!makesCopies() || !(await readCopySettings(folder)).isOn) return;
+  await new Promise<void>((resolve) => void makeCopy(folder, false, resolve).catch(noCopy).finally(resolve));
+}
 
-/** Makes a copy every few hours, between two queries. */
-function copyNowAndThen(client: PGlite, folder: string): NodeJS.Timeout {
+/** Makes copies between two queries: every few hours by itself, and when it is asked to. */
+function copiesWhileOpen(client: PGlite, folder: string): CopyKeeper & { readonly stop: () => void } {
+  let making: Promise<Copy | null> | null = null;
   const copy = async () => {
     await client.exec('checkpoint');
-    let proving: Promise<unknown> = Promise.resolve();
+    let proving: Promise<Copy | null> = Promise.resolve(null);
     await client.runExclusive(
       () =>
         new Promise<void>((resolve) => {
-          proving = makeCopy(folder, true, resolve).catch(noCopy).finally(resolve);
+          proving = makeCopy(folder, true, resolve).finally(resolve);
         }),
     );
-    await proving;
+    return proving;
   };
-  return setInterval(() => void (makesCopies() && copy().catch(noCopy)), COPY_EVERY_MILLISECONDS).unref();
+  const now = () => {
+    making ??= copy().finally(() => {
+      making = null;
+    });
+    return making;
+  };
+  const look = async () => {
+    const { isOn, everyHours } = await readCopySettings(folder);
+    const [newest] = await copiesOf(folder);
+    const isDue = !newest || Date.now() - Date.parse(newest.madeAt) >= everyHours * HOUR_MILLISECONDS;
+    if (isOn && isDue && makesCopies()) await now();
+  };
+  const timer = setInterval(() => void look().catch(noCopy), LOOK_EVERY_MILLISECONDS).unref();
+  return {
+    dataFolder: folder,
+    now,
+    isMaking: () => making !== null,
+    copies: () => copiesOf(folder),
+    settings: () => readCopySettings(folder),
+    settle: (settings) => writeCopySettings(folder, settings),
+    stop: () => clearInterval(timer),
+  };
 }
 
 /**
  * Opens the embedded database in a folder, holding the folder's lock; copies it first when the last copy is
  * old, makes and migrates it when needed. Throws FolderInUse, or FolderBroken with a sentence when the
  * database can't be opened, which is then left as it is. With LIME_TICK_RESTORE=latest it begins with the
- * newest copy.
+ * newest copy, with a folder in its place with the copy in that.
  */
 export async function openEmbedded(folder: string, migrationsFolder: string): Promise<OpenDatabase> {
   const held = await holdFolder(folder);
   try {
-    if (process.env.LIME_TICK_RESTORE === 'latest') {
-      const copy = await restoreNewest(folder);
+    const wanted = process.env.LIME_TICK_RESTORE;
+    if (wanted) {
+      const copy = await restoreCopy(folder, wanted === 'latest' ? null : wanted);
       console.log(`Going on from the copy of ${copy.madeAt}; what was there before is kept beside it.`);
     }
     await copyBeforeOpening(folder);
@@ -109,11 +134,12 @@ export async function openEmbedded(folder: string, migrationsFolder: string): Pr
     fence(client, held);
     const database = drizzle(client, { schema });
     await migrate(database, { migrationsFolder });
-    const timer = copyNowAndThen(client, folder);
+    const copies = copiesWhileOpen(client, folder);
     return {
       database,
+      copies,
       close: async () => {
-        clearInterval(timer);
+        copies.stop();
         await client.close();
         await held.release();
       },

@@ -42,6 +42,8 @@ export const projects = pgTable('projects', {
   revision: integer('revision').notNull().default(0),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   keptAt: timestamp('kept_at', { withTimezone: true }).notNull().defaultNow(),
+  /** When it was put away from the shelf; null while it stands there. */
+  putAwayAt: timestamp('put_away_at', { withTimezone: true }),
 });
 
 export const shots = pgTable(
@@ -144,6 +146,45 @@ export const journal = pgTable(
     madeAt: timestamp('made_at', { withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.projectId, table.revision] }), index('journal_batch').on(table.projectId, table.batchId)],
+);
+
+/** Whole documents as they were at some revisions, so that any other is few steps away from one. They can be worked out again. */
+export const snapshots = pgTable(
+  'snapshots',
+  {
+    projectId: projectId(),
+    revision: integer('revision').notNull(),
+    /** The form the document is written in; see `@/core/document/upgrade`. */
+    version: integer('version').notNull(),
+    document: jsonb('document').$type<unknown>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.revision] })],
+);
+
+/** Revisions that were given a name. */
+export const moments = pgTable(
+  'moments',
+  {
+    projectId: projectId(),
+    revision: integer('revision').notNull(),
+    name: text('name').notNull(),
+    namedAt: timestamp('named_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.revision] })],
+);
+
+/** Shots that somebody has taken in hand, and who. */
+export const shotsInHand = pgTable(
+  'shots_in_hand',
+  {
+    projectId: projectId(),
+    shotId: text('shot_id').notNull(),
+    personId: text('person_id').notNull(),
+    name: text('name').notNull(),
+    colour: text('colour').notNull(),
+    takenAt: timestamp('taken_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.projectId, table.shotId] })],
 );
 
 /** Receipts of handovers, as they were made. */

@@ -24,5 +24,8 @@ export async function documentAt(tx: DatabaseOrTransaction, projectId: string, r
   return loaded.project;
 }
 
+/** Lets go of a document that is gone. */
+export const forgetDocument = (projectId: string): void => void lastDocuments.delete(projectId);
+
 /** Lets go of every document at hand: the rows are read again. */
 export const forgetDocuments = (): void => lastDocuments.clear();

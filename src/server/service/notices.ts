@@ -24,6 +24,9 @@ export function tellRevision(projectId: string, notice: Notice): void {
   for (const listener of listeners().get(projectId) ?? []) listener(notice);
 }
 
+/** How many windows look at a project through this process. */
+export const watchersOf = (projectId: string): number => listeners().get(projectId)?.size ?? 0;
+
 /** Calls `listener` with each revision of a project as it comes. Returns a function that ends that. */
 export function listenForRevisions(projectId: string, listener: Listener): () => void {
   const all = listeners();

@@ -54,6 +54,7 @@ export async function shelf(): Promise<ShelfEntry[]> {
     drawings,
     drawn,
     keptAt: row.keptAt.toISOString(),
+    putAwayAt: row.putAwayAt?.toISOString() ?? null,
     cover: (covers.get(row.id) ?? []).map((level) => layerOf(level, level.picture)),
   }));
 }

@@ -1,7 +1,7 @@
 import { log } from '@/server/log';
 import { listeningHost, readAccess, settleAccess } from '@/server/service/access';
 import { finishInHand } from '@/server/service/inHand';
-import { closeDatabase, FolderBroken, FolderInUse, getDatabase, isAway, NoFileLocks } from '@/server/store/database';
+import { closeDatabase, FolderBroken, FolderInUse, getDatabase, isAway, NoCopy, NoFileLocks } from '@/server/store/database';
 import { upgradeDocuments } from '@/server/store/loadDocument';
 
 /** How long what is in hand has to end once the server is told to stop: a picture that is being stored, a file that is being given. */
@@ -45,7 +45,8 @@ export async function openAtStart(): Promise<void> {
     for (const project of await upgradeDocuments(database))
       console.error(`A project could not be brought to today’s form and stays as it is: ${project}.`);
   } catch (error) {
-    if (error instanceof FolderInUse || error instanceof FolderBroken || error instanceof NoFileLocks) console.error(error.message);
+    if (error instanceof FolderInUse || error instanceof FolderBroken || error instanceof NoFileLocks || error instanceof NoCopy)
+      console.error(error.message);
     else if (isAway(error)) console.error('The PostgreSQL server of DATABASE_URL does not answer, so Lime Tick stops: start that first.');
     else console.error('The database could not be opened, so the server stops.', error);
     process.exit(1);

@@ -1,6 +1,6 @@
 import { log } from '@/server/log';
-import { getDatabase } from '@/server/store/database';
-import { sweepStore } from '@/server/store/sweep';
+import { type Database, getDatabase } from '@/server/store/database';
+import { type Freed, freeable, sweepStore } from '@/server/store/sweep';
 
 const DAY_MILLISECONDS = 24 * 60 * 60 * 1000;
 /** How long something lies that nothing names: a bring-in may take its time, and a step may wait in a browser for weeks. */
@@ -9,8 +9,18 @@ const LIES_DAYS = 30;
 const FIRST_MILLISECONDS = 5 * 60 * 1000;
 
 /** Removes pictures and files that nothing names any more. */
-export const sweep = async (now: Date): Promise<{ pictures: number; originals: number }> =>
+export const sweep = async (now: Date): Promise<Freed> =>
   sweepStore(await getDatabase(), new Date(now.getTime() - LIES_DAYS * DAY_MILLISECONDS));
+
+/** How long something lies before it is freed by hand: what a window sent a moment ago may be named by its next step. */
+const HAND_DAYS = 1;
+const byHand = (now: Date) => new Date(now.getTime() - HAND_DAYS * DAY_MILLISECONDS);
+
+/** What a sweep by hand would free. */
+export const forcedSweepWould = (database: Database, now: Date): Promise<Freed> => freeable(database, byHand(now));
+
+/** Sweeps by hand. */
+export const forcedSweep = (database: Database, now: Date): Promise<Freed> => sweepStore(database, byHand(now));
 
 /** Sweeps some minutes after the start and every day from then on. */
 export function sweepNowAndThen(): void {

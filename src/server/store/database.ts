@@ -2,8 +2,10 @@ import { getDatabase } from '@/server/db/client';
 import type { DatabaseOrTransaction } from '@/server/db/database';
 
 export { isAway } from '@/server/db/away';
-export { closeDatabase, getDatabase, isOnServer } from '@/server/db/client';
-export type { Database, DatabaseOrTransaction } from '@/server/db/database';
+export { closeDatabase, getDatabase, getOpenDatabase, isOnServer, placeOfData } from '@/server/db/client';
+export { NoCopy } from '@/server/db/copies';
+export { FIRST_COPY_SETTINGS } from '@/server/db/copySettings';
+export type { CopyKeeper, Database, DatabaseOrTransaction } from '@/server/db/database';
 export { FolderBroken } from '@/server/db/embedded';
 export { FolderInUse, NoFileLocks } from '@/server/db/folderLock';
 

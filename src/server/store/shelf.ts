@@ -88,6 +88,10 @@ export async function documentVersionOf(database: DatabaseOrTransaction, project
   return row?.version ?? 1;
 }
 
+/** Every project's id and title, by title. */
+export const projectTitles = (database: Database): Promise<{ id: string; title: string }[]> =>
+  database.select({ id: projects.id, title: projects.title }).from(projects).orderBy(asc(projects.title));
+
 /** Whether a project of that id exists. */
 export async function projectExists(database: Database, projectId: string): Promise<boolean> {
   return (await keptAtOf(database, projectId)) !== null;

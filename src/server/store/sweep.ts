@@ -1,6 +1,7 @@
-import { and, inArray, lt, notExists, notInArray, sql } from 'drizzle-orm';
-import { drawings, journal, originalParts, originals, pictures, projects, shots, sources } from '@/server/db/schema';
+import { and, inArray, lt, notExists, sql } from 'drizzle-orm';
+import { drawings, originalParts, originals, pictures } from '@/server/db/schema';
 import type { Database, DatabaseOrTransaction } from '@/server/store/database';
+import { namedDigests } from '@/server/store/named';
 
 /*
  * Pictures and files are stored before a step names them, and some never are: a bring-in was cancelled, a
@@ -8,39 +9,65 @@ import type { Database, DatabaseOrTransaction } from '@/server/store/database';
  * would undo it — can go, once it has lain for so long that nothing under way can still mean it.
  */
 
-/** Every digest that is written anywhere in a column of JSON. */
-const digestsIn = (column: ReturnType<typeof sql>, table: ReturnType<typeof sql>) =>
-  sql<{ digest: string }>`select distinct found[1] as digest from ${table}, regexp_matches(${column}::text, '[0-9a-f]{64}', 'g') as found`;
+type Unnamed = { readonly digest: string; readonly sizeBytes: number };
 
-async function namedDigests(tx: DatabaseOrTransaction & Pick<Database, 'execute'>): Promise<string[]> {
-  const named = new Set<string>();
-  for (const query of [
-    digestsIn(sql`${journal.step}`, sql`${journal}`),
-    digestsIn(sql`${journal.inverse}`, sql`${journal}`),
-    digestsIn(sql`${shots.sounds}`, sql`${shots}`),
-    digestsIn(sql`${projects.reel}`, sql`${projects}`),
-  ]) {
-    const { rows } = (await tx.execute(query)) as unknown as { rows: { digest: string }[] };
-    for (const row of rows) named.add(row.digest);
-  }
-  return [...named];
+/** Pictures and files that nothing names and that were stored before a moment. */
+async function unnamedBefore(
+  tx: DatabaseOrTransaction,
+  before: Date,
+): Promise<{ pictures: readonly Unnamed[]; originals: readonly Unnamed[] }> {
+  const named = await namedDigests(tx);
+  const unnamed = (rows: readonly Unnamed[]) => rows.filter(({ digest }) => !named.has(digest));
+  const oldPictures = await tx
+    .select({ digest: pictures.digest, sizeBytes: pictures.sizeBytes })
+    .from(pictures)
+    .where(lt(pictures.storedAt, before));
+  const oldOriginals = await tx
+    .select({ digest: originals.digest, sizeBytes: originals.sizeBytes })
+    .from(originals)
+    .where(lt(originals.storedAt, before));
+  return { pictures: unnamed(oldPictures), originals: unnamed(oldOriginals) };
 }
 
-/** Removes what nothing names and was stored before a moment; how many of each went. */
-export const sweepStore = (database: Database, before: Date): Promise<{ pictures: number; originals: number }> =>
+/** How much can be freed, or was. */
+export type Freed = { readonly pictures: number; readonly originals: number; readonly bytes: number };
+
+const freedOf = ({ pictures: some, originals: others }: { pictures: readonly Unnamed[]; originals: readonly Unnamed[] }): Freed => ({
+  pictures: some.length,
+  originals: others.length,
+  bytes: [...some, ...others].reduce((sum, { sizeBytes }) => sum + sizeBytes, 0),
+});
+
+/** How much a sweep of what was stored before a moment would free. */
+export const freeable = async (tx: DatabaseOrTransaction, before: Date): Promise<Freed> => freedOf(await unnamedBefore(tx, before));
+
+/** How many digests are named in one statement. */
+const DIGESTS_AT_ONCE = 1000;
+
+/** Removes what nothing names and was stored before a moment. */
+export const sweepStore = (database: Database, before: Date): Promise<Freed> =>
   database.transaction(async (tx) => {
-    const named = await namedDigests(tx);
+    const found = await unnamedBefore(tx, before);
     const drawn = tx.select({ one: sql`1` }).from(drawings).where(sql`${drawings.picture} = ${pictures.digest}`);
-    const unnamed = named.length > 0 ? notInArray(pictures.digest, named) : undefined;
-    const sweptPictures = await tx
-      .delete(pictures)
-      .where(and(lt(pictures.storedAt, before), notExists(drawn), unnamed))
-      .returning({ digest: pictures.digest });
-    const kept = new Set([...named, ...(await tx.select({ original: sources.original }).from(sources)).map((row) => row.original)]);
-    const old = await tx.select({ digest: originals.digest }).from(originals).where(lt(originals.storedAt, before));
-    const swept = old.map((row) => row.digest).filter((digest) => !kept.has(digest));
-    if (swept.length > 0) await tx.delete(originals).where(inArray(originals.digest, swept));
+    const swept: { pictures: Unnamed[]; originals: Unnamed[] } = { pictures: [], originals: [] };
+    for (let start = 0; start < found.pictures.length; start += DIGESTS_AT_ONCE) {
+      const digests = found.pictures.slice(start, start + DIGESTS_AT_ONCE).map(({ digest }) => digest);
+      // Sent again or drawn meanwhile, one stays.
+      const gone = await tx
+        .delete(pictures)
+        .where(and(inArray(pictures.digest, digests), lt(pictures.storedAt, before), notExists(drawn)))
+        .returning({ digest: pictures.digest, sizeBytes: pictures.sizeBytes });
+      swept.pictures.push(...gone);
+    }
+    for (let start = 0; start < found.originals.length; start += DIGESTS_AT_ONCE) {
+      const digests = found.originals.slice(start, start + DIGESTS_AT_ONCE).map(({ digest }) => digest);
+      const gone = await tx
+        .delete(originals)
+        .where(and(inArray(originals.digest, digests), lt(originals.storedAt, before)))
+        .returning({ digest: originals.digest, sizeBytes: originals.sizeBytes });
+      swept.originals.push(...gone);
+    }
     const whole = tx.select({ one: sql`1` }).from(originals).where(sql`${originals.digest} = ${originalParts.digest}`);
     await tx.delete(originalParts).where(and(lt(originalParts.storedAt, before), notExists(whole)));
-    return { pictures: sweptPictures.length, originals: swept.length };
+    return freedOf(swept);
   });
