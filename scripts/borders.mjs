@@ -58,6 +58,7 @@ export const BORDERS = [
   ['core/editorial', [...REEL, 'core/format'], NOT_IN_CORE],
   ['core/analysis', [...RENDER, 'core/raster'], NOT_IN_CORE],
   ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],
+  ['core/past', [...REEL], NOT_IN_CORE],
   // What others made is held against a plan by all that is known of both, and against what destinations take.
   ['core/outside', [...RENDER, 'core/bring', 'core/raster', 'core/count', 'core/analysis', 'core/check/destinations'], NOT_IN_CORE],
   ['workers', CORE, ['react', 'react-dom', 'next', 'zustand', 'drizzle-orm', 'node:*']],
@@ -94,7 +95,7 @@ export const BORDERS = [
   ['features/format', [...PAGE, ...SHARED_FEATURES, 'features/commands'], []],
   ['features/path', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet', 'features/clock'], []],
   ['features/help', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/path'], []],
-  ...['shelf', 'bring', 'plan', 'draw', 'check', 'assemble', 'handover', 'counting'].map((stage) => [
+  ...['shelf', 'bring', 'plan', 'draw', 'check', 'assemble', 'handover', 'counting', 'past'].map((stage) => [
     `features/${stage}`,
     [...PAGE, ...STAGE],
     [],

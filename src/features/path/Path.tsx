@@ -83,8 +83,8 @@ function BrokenLink({ between, findings }: { between: string; findings: readonly
   );
 }
 
-/** The way through the job: five stages with the counts that hold there, and whether they agree from one to the next. */
-export function Path({ stage }: { stage: Stage }) {
+/** The way through the job, at a stage or beside them all (null): five stages with the counts that hold there, and whether they agree from one to the next. */
+export function Path({ stage }: { stage: Stage | null }) {
   const project = useProject();
   const shot = useShot();
   const { project: calm, open: findings, isChecked, links, last } = useFindings(project);

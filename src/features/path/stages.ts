@@ -17,5 +17,14 @@ export const stageOf = (pathname: string): Stage => STAGES.find((stage) => pathn
 
 export const stageAddress = (projectId: string, stage: Stage): string => `/projects/${projectId}/${stage}`;
 
+/** The page of a project's past, beside its stages. */
+export const PAST = 'past';
+
+/** Whether an address shows the past. */
+export const isPastAddress = (pathname: string): boolean => pathname.endsWith(`/${PAST}`);
+
+/** Goes to the past of the open project. */
+export const goToPast = (projectId: string): void => window.history.pushState(null, '', `/projects/${projectId}/${PAST}`);
+
 /** Goes to a stage of the open project: within the page, so that it works while the server doesn't answer. */
 export const goToStage = (projectId: string, stage: Stage): void => window.history.pushState(null, '', stageAddress(projectId, stage));

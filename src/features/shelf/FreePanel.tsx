@@ -40,8 +40,8 @@ export function FreePanel({ onFreed }: { onFreed: () => void }) {
         What can be freed
       </h2>
       <p className="mt-1 text-soft text-xs">
-        Pictures and files that no drawing, no change of the past and nothing that could be undone names. What came within a day is kept.
-        The rest goes by itself after thirty days.
+        Pictures and files that no drawing, no change of the past and nothing that could be undone names. What is less than a day old is
+        kept; by itself the rest is freed after thirty days.
       </p>
       <div className="mt-2 flex min-h-8 items-center gap-3 text-sm" aria-live="polite">
         {state.kind === 'looking' && <p>Looking through every change of every project …</p>}

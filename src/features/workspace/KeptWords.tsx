@@ -25,8 +25,8 @@ const TOLD = {
 
 const secondsSince = (milliseconds: number, now: number) => Math.max(1, Math.round((now - milliseconds) / 1000));
 
-/** What is saved and what waits. "Saved" is said only of what the database has acknowledged. */
-export function KeptWords() {
+/** What is saved and what waits; pressed while all is well, it shows the past. "Saved" is said only of what the database has acknowledged. */
+export function KeptWords({ onPress }: { onPress: () => void }) {
   const {
     kept: sent,
     waitingFor,
@@ -60,12 +60,13 @@ export function KeptWords() {
         ? `${waitingFor} Your drawings are safe in this browser and will be sent when the right server is back. Press to try now.`
         : `Saved in this browser; the server has not answered${trouble ? ` for ${secondsSince(trouble.sinceMilliseconds, now)} s` : ''}. Your drawings are safe here and will be sent when it does. Press to try now.`
       : words;
+  const hint = kept === 'kept' ? `${title}: press for the past, every change and what was (Alt 7)` : title;
   const shown = (
     <span
       data-testid="kept"
       data-state={kept}
       className={`block text-right text-xs leading-4 tabular-nums ${kept === 'waiting' || kept === 'away' ? 'font-semibold text-rust' : 'truncate text-soft'}`}
-      title={title}
+      title={hint}
     >
       {words}
     </span>
@@ -73,7 +74,9 @@ export function KeptWords() {
   return (
     <>
       {kept !== 'waiting' && kept !== 'away' ? (
-        shown
+        <button type="button" className="min-w-0 rounded hover:underline" onClick={onPress} aria-label={`${words}. Show the past`}>
+          {shown}
+        </button>
       ) : (
         <button type="button" className="min-w-0 rounded" onClick={() => serverRetryer.wake()} aria-label={`${words}. Try now`}>
           {shown}

@@ -17,7 +17,7 @@ import { openHelp } from '@/features/help/helpStore';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { dropOnDesk, showCountingDesk, useDeskView } from '@/features/path/deskView';
 import { Path } from '@/features/path/Path';
-import { goToStage, STAGE_NAMES, STAGES, type Stage, stageOf } from '@/features/path/stages';
+import { goToPast, goToStage, isPastAddress, STAGE_NAMES, STAGES, type Stage, stageOf } from '@/features/path/stages';
 import { useClipsThere } from '@/features/project/clips';
 import { recallDesk, rememberDesk } from '@/features/project/deskMemory';
 import { useProject } from '@/features/project/hooks';
@@ -111,6 +111,7 @@ function useEveryCommand(projectId: string, openFinder: () => void): readonly Co
           goToStage(projectId, 'hand-over');
         },
       },
+      { id: 'past', group: 'Stages', words: () => 'Go to the past', keys: ['Alt+7'], run: () => goToPast(projectId) },
       { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => void goToShelf(() => router.push('/')) },
       { id: 'help', group: 'Stages', words: () => 'Help', keys: ['F1', 'Shift+?'], run: openHelp },
       { id: 'find', group: 'Stages', words: () => 'Find a command', keys: [FIND_KEY], run: openFinder },
@@ -128,13 +129,17 @@ function Listening() {
   return null;
 }
 
-/** What stands around every stage of an open project: title, path, what is kept, the finder, the clock. */
-export function Workspace({ projectId, stages }: { projectId: string; stages: Readonly<Record<Stage, ReactNode>> }) {
+type Props = { readonly projectId: string; readonly stages: Readonly<Record<Stage, ReactNode>>; readonly past: ReactNode };
+
+/** What stands around every stage of an open project, and around its past: title, path, what is kept, the finder, the clock. */
+export function Workspace({ projectId, stages, past }: Props) {
   const isOpen = useProjectStore((state) => state.project?.id === projectId);
   const failure = useProjectStore((state) => state.failure);
   const paperAlone = useViewStore((state) => state.paperAlone);
   const isAside = useProjectStore((state) => state.aside.length > 0);
-  const stage = stageOf(usePathname());
+  const pathname = usePathname();
+  const stage = stageOf(pathname);
+  const isPast = isPastAddress(pathname);
   const [finding, setFinding] = useState(false);
   const [isCalm, setCalm] = useState(false);
   const [recoveredId, setRecoveredId] = useState<string | null>(null);
@@ -196,12 +201,12 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
         <ShotMenu />
         <div className="min-w-0 max-[1000px]:order-last max-[1000px]:col-span-2 max-[1000px]:overflow-x-auto">
           <Boundary what="The path">
-            <Path stage={stage} />
+            <Path stage={isPast ? null : stage} />
           </Boundary>
         </div>
         <div className="flex min-w-0 items-center justify-end gap-3">
           <SetAside />
-          <KeptWords />
+          <KeptWords onPress={() => goToPast(projectId)} />
           <Button onClick={openHelp} title="Help (F1)" aria-label="Help" className="shrink-0">
             ?
           </Button>
@@ -211,14 +216,16 @@ export function Workspace({ projectId, stages }: { projectId: string; stages: Re
         </div>
       </header>
       <main className="row-start-2 min-h-0 px-2.5 max-[640px]:overflow-y-auto">
-        <Boundary key={stage} what={`The stage ${STAGE_NAMES[stage]}`} className="h-full">
-          {stages[stage]}
+        <Boundary key={isPast ? 'past' : stage} what={isPast ? 'The past' : `The stage ${STAGE_NAMES[stage]}`} className="h-full">
+          {isPast ? past : stages[stage]}
         </Boundary>
       </main>
-      <div className="row-start-3 min-w-0">
-        <Boundary what="The clock">
-          <Clock />
-        </Boundary>
+      <div className={`row-start-3 min-w-0 ${isPast ? 'pb-2.5' : ''}`}>
+        {!isPast && (
+          <Boundary what="The clock">
+            <Clock />
+          </Boundary>
+        )}
       </div>
       {isCalm && <Later of={finder} isWindow props={{ commands, open: finding, onOpenChange: setFinding }} />}
       <Boundary what="A window">

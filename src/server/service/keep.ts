@@ -3,6 +3,7 @@ import type { ProjectHoldings, ShelfChange } from '@/contracts/keep';
 import type { MadeBy } from '@/core/edit/madeBy';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt, forgetDocument } from '@/server/service/documents';
+import { documentAtRevision } from '@/server/service/past';
 import { acceptSteps } from '@/server/service/steps';
 import { getDatabase, readAtOnce } from '@/server/store/database';
 import { lockRevision, revisionOf } from '@/server/store/journal';
@@ -34,19 +35,20 @@ export async function changeOnShelf(projectId: string, change: ShelfChange): Pro
 }
 
 const LONGEST_TITLE = 120;
-const copyTitle = (title: string): string => `${title.slice(0, LONGEST_TITLE - ' (copy)'.length)} (copy)`;
+const copyTitle = (title: string, more: string): string => `${title.slice(0, LONGEST_TITLE - more.length)}${more}`;
 
-/** Makes another project of what one is now; its past, its receipts and its named moments stay with the first. */
-export async function duplicate(projectId: string): Promise<Answer<{ id: string }>> {
+/** Makes another project of what one is, or was at a revision; its past, its receipts and its named moments stay with the first. */
+export async function duplicate(projectId: string, atRevision: number | null = null): Promise<Answer<{ id: string }>> {
   const database = await getDatabase();
-  const read = await readAtOnce(async (tx) => {
-    const revision = await revisionOf(tx, projectId);
-    return revision === null ? null : documentAt(tx, projectId, revision);
-  });
-  if (!read) return noSuchProject(projectId);
+  const wanted = atRevision ?? (await revisionOf(database, projectId));
+  if (wanted === null) return noSuchProject(projectId);
+  const read = await documentAtRevision(projectId, wanted);
+  if (!read.ok) return read;
+  const { project } = read.value;
+  const title = atRevision === null ? copyTitle(project.title, ' (copy)') : copyTitle(project.title, ` (as at ${atRevision})`);
   const id = randomUUID();
   await database.transaction(async (tx) => {
-    await insertDocument(tx, { ...read, id, title: copyTitle(read.title) });
+    await insertDocument(tx, { ...project, id, title });
     await copySources(tx, projectId, id);
     const recipes = await loadSetting(tx, `recipes ${projectId}`);
     if (recipes) await saveSetting(tx, `recipes ${id}`, recipes.version, recipes.value);

@@ -11,11 +11,11 @@ import { plural } from '@/core/time/counts';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt, remember } from '@/server/service/documents';
 import { tellRevision } from '@/server/service/notices';
+import { keepSnapshot } from '@/server/service/past';
 import { readSentPictures, type SentPicture } from '@/server/service/sentPictures';
 import { type DatabaseOrTransaction, getDatabase, readAtOnce } from '@/server/store/database';
 import {
   appendSteps,
-  inversesSince,
   type JournalEntry,
   lockRevision,
   type MadeStep,
@@ -162,6 +162,7 @@ export async function acceptSteps(
     });
     if (result.project) {
       remember(projectId, { project: result.project, revision: result.revision });
+      void keepSnapshot(projectId, result.revision, sending.steps.length, result.project);
       tellRevision(projectId, { revision: result.revision, windowId: sending.madeBy?.windowId ?? null });
     }
     return answered({ revision: result.revision });
@@ -181,23 +182,4 @@ export const changesSince = (
     if (revision === null) return noSuchProject(projectId);
     if (sinceRevision > revision) return ahead(sinceRevision, revision);
     return answered({ revision, changes: await stepsSince(tx, projectId, sinceRevision) });
-  });
-
-/**
- * The document as it was at a revision: today's with what came after undone, last first. 410 when steps of the
- * first form came after, of which no undoing was kept.
- */
-export const documentAtRevision = (projectId: string, wanted: number): Promise<Answer<{ project: Project; revision: number }>> =>
-  readAtOnce(async (tx) => {
-    const revision = await revisionOf(tx, projectId);
-    if (revision === null) return noSuchProject(projectId);
-    if (wanted > revision) return ahead(wanted, revision);
-    let project = await documentAt(tx, projectId, revision);
-    for (const inverse of await inversesSince(tx, projectId, wanted)) {
-      const earlier = inverse && applyStep(project, inverse);
-      if (!earlier?.ok)
-        return { ok: false, status: 410, error: `The project as it was at revision ${wanted} can’t be worked out any more.` };
-      project = earlier.value;
-    }
-    return answered({ project, revision: wanted });
   });

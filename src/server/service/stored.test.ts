@@ -7,9 +7,10 @@ import { upgradeDocument } from '@/core/document/upgrade/upgrade';
 import { digestOfBytes } from '@/core/raster/digest';
 import { placedShots } from '@/core/reel/reel';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
+import { documentAtRevision } from '@/server/service/past';
 import { openProject, shelf } from '@/server/service/projects';
 import { openAtStart } from '@/server/service/start';
-import { changesSince, documentAtRevision } from '@/server/service/steps';
+import { changesSince } from '@/server/service/steps';
 import { useOwnDataFolder } from '@/testing/server';
 import { writeStoredFolder } from '@/testing/storedFolder';
 

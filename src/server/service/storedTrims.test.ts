@@ -10,9 +10,10 @@ import { applyStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { placedItems } from '@/core/reel/reel';
 import { planOfReel, planText } from '@/core/render/renderPlan';
+import { documentAtRevision } from '@/server/service/past';
 import { openProject } from '@/server/service/projects';
 import { openAtStart } from '@/server/service/start';
-import { changesSince, documentAtRevision } from '@/server/service/steps';
+import { changesSince } from '@/server/service/steps';
 import { useOwnDataFolder } from '@/testing/server';
 import { writeStoredFolder } from '@/testing/storedFolder';
 

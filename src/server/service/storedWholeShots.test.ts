@@ -12,9 +12,10 @@ import { digestOfBytes } from '@/core/raster/digest';
 import { placedShots } from '@/core/reel/reel';
 import { soundsOfReel } from '@/core/reel/sounds';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
+import { documentAtRevision } from '@/server/service/past';
 import { openProject } from '@/server/service/projects';
 import { openAtStart } from '@/server/service/start';
-import { changesSince, documentAtRevision } from '@/server/service/steps';
+import { changesSince } from '@/server/service/steps';
 import { useOwnDataFolder } from '@/testing/server';
 import { writeStoredFolder } from '@/testing/storedFolder';
 

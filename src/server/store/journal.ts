@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, gt, lte, max, sql } from 'drizzle-orm';
+import { and, asc, count, eq, gt, lte, max, sql } from 'drizzle-orm';
 import { STEP_VERSION, upgradeStep } from '@/core/document/upgrade/upgrade';
 import type { MadeBy } from '@/core/edit/madeBy';
 import type { Step } from '@/core/edit/step';
@@ -35,7 +35,7 @@ export type JournalEntry = {
 };
 
 /** A step as it was stored, in today's form. */
-const stepOf = (step: Step, version: number): Step => (version === STEP_VERSION ? step : (upgradeStep(step, version) as Step));
+export const stepOf = (step: Step, version: number): Step => (version === STEP_VERSION ? step : (upgradeStep(step, version) as Step));
 
 /** Steps accepted after a revision, oldest first, in today's form. */
 export async function stepsSince(tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<JournalEntry[]> {
@@ -89,16 +89,6 @@ export async function insertChanges(tx: DatabaseOrTransaction, projectId: string
 /** Has a project count on from a revision. */
 export const setRevision = (tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<unknown> =>
   tx.update(projects).set({ revision }).where(eq(projects.id, projectId));
-
-/** What undoes the steps accepted after a revision, the last one's first; null for one that was accepted before undoing was kept. */
-export async function inversesSince(tx: DatabaseOrTransaction, projectId: string, revision: number): Promise<(Step | null)[]> {
-  const rows = await tx
-    .select({ version: journal.version, inverse: journal.inverse })
-    .from(journal)
-    .where(and(eq(journal.projectId, projectId), gt(journal.revision, revision)))
-    .orderBy(desc(journal.revision));
-  return rows.map(({ version, inverse }) => inverse && stepOf(inverse, version));
-}
 
 /** A step with what undoes it where it was made. */
 export type MadeStep = { readonly step: Step; readonly stepId: string | null; readonly inverse: Step };

@@ -1,5 +1,5 @@
 'use client';
-import { queueKeeper, STAGE_VIEWS } from '@/app/projects/[projectId]/stages';
+import { PAST_VIEW, queueKeeper, STAGE_VIEWS } from '@/app/projects/[projectId]/stages';
 import { Workspace } from '@/features/workspace/Workspace';
 import { Later } from '@/ui/later';
 
@@ -7,7 +7,7 @@ import { Later } from '@/ui/later';
 export function OpenProject({ projectId }: { projectId: string }) {
   return (
     <>
-      <Workspace projectId={projectId} stages={STAGE_VIEWS} />
+      <Workspace projectId={projectId} stages={STAGE_VIEWS} past={PAST_VIEW} />
       <Later of={queueKeeper} props={{}} />
     </>
   );

@@ -18,6 +18,11 @@ function HandOver() {
   return isCounting ? <Later key="counting" of={countingDesk} props={{}} /> : <Later key="leaving" of={handoverStage} props={{}} />;
 }
 
+const pastPage = part(async () => (await import('@/features/past/PastPage')).PastPage);
+
+/** What was. */
+export const PAST_VIEW: ReactNode = <Later of={pastPage} props={{}} />;
+
 /** Goes on with handovers that were asked for before the page was left. */
 export const queueKeeper = part(async () => (await import('@/features/handover/QueueKeeper')).QueueKeeper);
 

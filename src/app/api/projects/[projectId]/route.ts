@@ -2,8 +2,8 @@ import { answering, checkBody, readIds, readJson, respond } from '@/app/api/resp
 import { deletionSchema, shelfChangeSchema } from '@/contracts/keep';
 import { atRevisionSchema } from '@/contracts/project';
 import { changeOnShelf, deleteForGood } from '@/server/service/keep';
+import { documentAtRevision } from '@/server/service/past';
 import { openProject } from '@/server/service/projects';
-import { documentAtRevision } from '@/server/service/steps';
 
 type Context = RouteContext<'/api/projects/[projectId]'>;
 

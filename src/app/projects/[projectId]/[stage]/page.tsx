@@ -1,8 +1,9 @@
 import { notFound } from 'next/navigation';
-import { isStage } from '@/features/path/stages';
+import { isStage, PAST } from '@/features/path/stages';
 
-/** A stage's address. The workspace around it shows the stage: it goes from one to the other without asking the server. */
+/** The address of a stage, or of the past. The workspace around it shows the stage: it goes from one to the other without asking the server. */
 export default async function StagePage({ params }: PageProps<'/projects/[projectId]/[stage]'>) {
-  if (!isStage((await params).stage)) notFound();
+  const { stage } = await params;
+  if (!isStage(stage) && stage !== PAST) notFound();
   return null;
 }

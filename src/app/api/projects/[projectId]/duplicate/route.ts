@@ -1,8 +1,13 @@
-import { answering, readIds, respond } from '@/app/api/respond';
+import { answering, checkBody, readIds, respond } from '@/app/api/respond';
+import { atRevisionSchema } from '@/contracts/project';
 import { duplicate } from '@/server/service/keep';
 
-/** Makes another project of what one is now. */
-export const POST = answering(async (_request: Request, { params }: RouteContext<'/api/projects/[projectId]/duplicate'>) => {
+/** Makes another project of what one is now, or was at the revision `?at=`. */
+export const POST = answering(async (request: Request, { params }: RouteContext<'/api/projects/[projectId]/duplicate'>) => {
   const ids = await readIds(params);
-  return ids.ok ? respond(await duplicate(ids.value.projectId), 201) : ids.response;
+  if (!ids.ok) return ids.response;
+  const said = new URL(request.url).searchParams.get('at');
+  if (said === null) return respond(await duplicate(ids.value.projectId), 201);
+  const at = checkBody(said, atRevisionSchema);
+  return at.ok ? respond(await duplicate(ids.value.projectId, at.value), 201) : at.response;
 });

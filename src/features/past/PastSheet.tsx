@@ -1,0 +1,102 @@
+'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef } from 'react';
+import type { Level, Shot } from '@/core/document/model';
+import type { LevelComparison, ShotComparison } from '@/core/past/comparing';
+import { drawingShownAt } from '@/core/sheet/reading';
+import { usePastStore } from '@/features/past/pastStore';
+
+const ROW_PX = 20;
+
+const levelIn = (shot: Shot | undefined, levelId: string): Level | undefined => shot?.levels.find(({ id }) => id === levelId);
+
+/** The number a level shows on a frame; a point where it is blank. */
+const numberAt = (level: Level | undefined, frame: number): string => (level ? (drawingShownAt(level, frame)?.number ?? '·') : '');
+
+/** Whether a frame shows the same drawing held on from the one before. */
+const goesOn = (level: Level | undefined, frame: number): boolean =>
+  level !== undefined && frame > 0 && drawingShownAt(level, frame)?.id === drawingShownAt(level, frame - 1)?.id;
+
+function Cell({ compared, level, frame }: { compared: ShotComparison; level: LevelComparison; frame: number }) {
+  const [was, is] = [levelIn(compared.shots.was, level.levelId), levelIn(compared.shots.is, level.levelId)];
+  const isOther = level.frames.some(({ fromFrame, toFrame }) => frame >= fromFrame && frame < toFrame);
+  if (isOther)
+    return (
+      <span className="flex h-5 items-center gap-1 bg-rust-wash px-2 text-rust">
+        <span>{numberAt(was, frame) || '–'}</span>
+        <span aria-hidden="true">→</span>
+        <span className="sr-only">became</span>
+        <span>{numberAt(is, frame) || '–'}</span>
+      </span>
+    );
+  const shown = is ?? was;
+  const id = shown && drawingShownAt(shown, frame)?.id;
+  const isRedrawn = level.drawings.some((drawing) => drawing.drawingId === id && drawing.was?.picture !== drawing.is?.picture);
+  return (
+    <span className={`flex h-5 items-center px-2 ${isRedrawn ? 'border-rust border-l-2' : ''}`}>
+      {goesOn(shown, frame) ? (
+        <span aria-hidden="true" className="text-soft">
+          /
+        </span>
+      ) : (
+        numberAt(shown, frame)
+      )}
+      {isRedrawn && !goesOn(shown, frame) && <span className="ml-1 font-semibold text-xs">redrawn</span>}
+    </span>
+  );
+}
+
+type Props = { readonly compared: ShotComparison; readonly frames: number; readonly frame: number; readonly firstNumber: number };
+
+/** One sheet of both: a row a frame, a column a level, and where they part what it was and what it is. */
+export function PastSheet({ compared, frames, frame, firstNumber }: Props) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtualizer = useVirtualizer({ count: frames, getScrollElement: () => scroller.current, estimateSize: () => ROW_PX, overscan: 8 });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the frame comes into sight when it is another
+  useEffect(() => virtualizer.scrollToIndex(frame), [frame]);
+  const rows = virtualizer.getVirtualItems();
+  const beforePx = rows[0]?.start ?? 0;
+  const afterPx = virtualizer.getTotalSize() - (rows.at(-1)?.end ?? 0);
+  return (
+    <div ref={scroller} className="min-h-0 flex-1 overflow-auto rounded-lg border border-line">
+      <table className="w-full border-separate border-spacing-0 text-xs" aria-label="The sheets, then and now" aria-rowcount={frames + 1}>
+        <thead>
+          <tr>
+            <th className="sticky top-0 z-10 w-14 border-line border-b bg-paper px-2 py-1 text-left font-normal text-soft">frame</th>
+            {compared.levels.map(({ levelId, name, state }) => (
+              <th key={levelId} className="sticky top-0 z-10 min-w-21 border-line border-b bg-paper px-2 py-1 text-left font-semibold">
+                {name}
+                {state === 'gone' || state === 'new' ? <span className="text-rust"> {state}</span> : null}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody className="numbers">
+          {beforePx > 0 && <tr style={{ height: beforePx }} />}
+          {rows.map(({ index }) => (
+            <tr key={index} aria-rowindex={index + 2} className={index === frame ? 'bg-lime-wash' : ''} style={{ height: ROW_PX }}>
+              <th className="p-0 text-left font-normal">
+                <button
+                  type="button"
+                  aria-label={`Go to frame ${index + firstNumber}`}
+                  aria-pressed={index === frame}
+                  onClick={() => usePastStore.setState({ frame: index })}
+                  className="block w-full px-2 text-left text-soft hover:text-ink"
+                  style={{ height: ROW_PX }}
+                >
+                  {index + firstNumber}
+                </button>
+              </th>
+              {compared.levels.map((level) => (
+                <td key={level.levelId} className="h-full p-0">
+                  <Cell compared={compared} level={level} frame={index} />
+                </td>
+              ))}
+            </tr>
+          ))}
+          {afterPx > 0 && <tr style={{ height: afterPx }} />}
+        </tbody>
+      </table>
+    </div>
+  );
+}
