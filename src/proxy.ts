@@ -17,6 +17,8 @@ export function proxy(request: NextRequest): NextResponse {
   if (!isReadableAddress(pathname)) return refusal(400, 'This address can’t be read: part of it is broken.');
   if (needsSession(request.headers, pathname))
     return pathname.startsWith('/api/') ? refusal(401, 'Say the passphrase first: open this address in a browser.') : toSignIn(request);
+  // A program by itself needs none: what it may do is said by the page that runs it.
+  if (pathname.startsWith('/_next/static/')) return NextResponse.next();
   const nonce = randomBytes(16).toString('base64');
   const policy = contentPolicy(nonce, process.env.NODE_ENV !== 'production');
   const headers = new Headers(request.headers);

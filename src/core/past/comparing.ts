@@ -1,5 +1,5 @@
 import equal from 'fast-deep-equal';
-import type { Digest, Drawing, Level, Project, Shot } from '@/core/document/model';
+import type { Drawing, Level, Project, Shot } from '@/core/document/model';
 import { drawingById } from '@/core/document/model';
 import { framesOfReel } from '@/core/reel/reel';
 
@@ -131,7 +131,3 @@ export const compareProjects = (was: Project, is: Project): ProjectComparison =>
   counts: { was: totalsOf(was), is: totalsOf(is) },
   shots: inBoth(was.shots, is.shots).flatMap((shots) => compareShots(shots) ?? []),
 });
-
-/** Digests of pictures that a shot showed and that no level of today's shot has. */
-export const picturesGone = ({ levels }: ShotComparison): readonly Digest[] =>
-  levels.flatMap(({ drawings }) => drawings.flatMap(({ was, is }) => (was?.picture && was.picture !== is?.picture ? [was.picture] : [])));

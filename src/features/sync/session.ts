@@ -30,11 +30,12 @@ import {
   writeAdoption,
   writeHistory,
 } from '@/features/sync/outbox';
+import { hearPeople } from '@/features/sync/people';
 import { Unreachable } from '@/features/sync/ports';
 import { closeProjectStore, useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
 import { showStoring } from '@/features/sync/settling';
-import { aloneInBrowser, livingWindows, madeByThisWindow, WINDOW_ID, Windows } from '@/features/sync/windows';
+import { aloneInBrowser, livingWindows, madeByThisWindow, personIn, WINDOW_ID, Windows } from '@/features/sync/windows';
 import { STORE_BLOCKED } from '@/workers/client';
 
 export type { MadeWith } from '@/features/sync/engineWorld';
@@ -60,7 +61,8 @@ function show(view: EngineView): void {
 
 function tellOthers(windows: Windows | undefined, changes: readonly AcceptedStep[]): void {
   const by = changes.at(-1)?.madeBy;
-  const who = !by ? 'Another window' : windows?.isHere(by.windowId) ? 'Another window of this browser' : `A window in ${by.words}`;
+  const elsewhere = by && (personIn(by) ?? `A window in ${by.words}`);
+  const who = !by ? 'Another window' : windows?.isHere(by.windowId) ? 'Another window of this browser' : elsewhere;
   const words = changes.slice(-3).map((change) => stepWords(change.step));
   toast.message(`${who} made ${plural(changes.length, 'change')}: ${words.join(', ')}.`, { id: 'others' });
 }
@@ -167,7 +169,10 @@ async function openNow(projectId: string, isWanted: () => boolean): Promise<Open
         server,
         outbox: localOutbox,
         retryer: serverRetryer,
-        madeBy: madeByThisWindow(),
+        // Somebody may say who they are later.
+        get madeBy() {
+          return madeByThisWindow();
+        },
         nextOrder,
         newId: () => crypto.randomUUID(),
         now: () => Date.now(),
@@ -189,6 +194,7 @@ async function openNow(projectId: string, isWanted: () => boolean): Promise<Open
       onRevision: (revision) => engine.hearOf(revision),
       onServer: () => serverRetryer.wake(),
       onGone: () => void adoptFromGone(projectId, engine),
+      onTold: hearPeople,
     });
     return { engine, windows, receipts: opened.receipts, aside };
   });

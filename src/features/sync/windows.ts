@@ -27,11 +27,22 @@ const SYSTEMS: readonly (readonly [RegExp, string])[] = [
 const named = (text: string, names: readonly (readonly [RegExp, string])[], otherwise: string) =>
   names.find(([pattern]) => pattern.test(text))?.[1] ?? otherwise;
 
-/** How this window calls itself to others: its browser and system. */
+let personName: string | null = null;
+
+/** Has what this window makes say who made it. */
+export const signAs = (name: string | null): void => {
+  personName = name;
+};
+
+/** How this window calls itself to others: who works in it, when they have said so, its browser and system. */
 export const madeByThisWindow = (): MadeBy => {
   const agent = typeof navigator === 'undefined' ? '' : navigator.userAgent;
-  return { windowId: WINDOW_ID, words: `${named(agent, BROWSERS, 'a browser')} on ${named(agent, SYSTEMS, 'another system')}` };
+  const machine = `${named(agent, BROWSERS, 'a browser')} on ${named(agent, SYSTEMS, 'another system')}`;
+  return { windowId: WINDOW_ID, words: personName === null ? machine : `${personName}, ${machine}` };
 };
+
+/** Who made something, when they had said who they are; null when not. */
+export const personIn = ({ words }: MadeBy): string | null => (words.includes(', ') ? words.slice(0, words.lastIndexOf(', ')) : null);
 
 const lockName = (windowId: string) => `lime-tick window ${windowId}`;
 const hasLocks = () => typeof navigator !== 'undefined' && 'locks' in navigator;
@@ -64,6 +75,8 @@ const messageSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('here'), projectId: z.string(), windowId: z.string(), answers: z.boolean() }),
   /** The project has a revision. */
   z.object({ kind: z.literal('revision'), projectId: z.string(), revision: z.number() }),
+  /** Who is there, or which shots are in hand, as the server told the window that listens to it. */
+  z.object({ kind: z.literal('told'), projectId: z.string(), of: z.enum(['people', 'hands']), data: z.unknown() }),
 ]);
 type Message = z.infer<typeof messageSchema>;
 
@@ -74,6 +87,8 @@ export type WindowsListener = {
   readonly onServer: () => void;
   /** Another window of this browser is gone. */
   readonly onGone: () => void;
+  /** The server told who is there, or which shots are in hand. */
+  readonly onTold: (of: 'people' | 'hands', data: unknown) => void;
 };
 
 /** Listens to the other windows of this browser and to the server for a project, until it is left. */
@@ -81,6 +96,8 @@ export class Windows {
   private readonly channel = typeof BroadcastChannel === 'undefined' ? null : new BroadcastChannel('lime-tick');
   private readonly left = new AbortController();
   private readonly others = new Set<string>();
+  /** What the server told this window last, for those that come later. */
+  private readonly lastTold = new Map<'people' | 'hands', unknown>();
 
   constructor(
     private readonly projectId: string,
@@ -119,7 +136,12 @@ export class Windows {
       this.listener.onRevision(message.revision);
       return;
     }
+    if (message.kind === 'told') {
+      this.listener.onTold(message.of, message.data);
+      return;
+    }
     if (!message.answers) this.post({ kind: 'here', projectId: this.projectId, windowId: WINDOW_ID, answers: true });
+    if (!message.answers) for (const [of, data] of this.lastTold) this.post({ kind: 'told', projectId: this.projectId, of, data });
     if (message.windowId === WINDOW_ID || this.others.has(message.windowId)) return;
     this.others.add(message.windowId);
     void this.hold(lockName(message.windowId), async () => {
@@ -151,6 +173,13 @@ export class Windows {
         this.listener.onRevision(notice.data.revision);
         this.tellRevision(notice.data.revision);
       });
+      for (const what of ['people', 'hands'] as const)
+        stream.addEventListener(what, (event: MessageEvent<string>) => {
+          const data: unknown = JSON.parse(event.data);
+          this.lastTold.set(what, data);
+          this.listener.onTold(what, data);
+          this.post({ kind: 'told', projectId: this.projectId, of: what, data });
+        });
       this.left.signal.addEventListener('abort', () => {
         stream.close();
         resolve();

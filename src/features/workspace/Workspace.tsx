@@ -25,14 +25,17 @@ import { useRateMoves } from '@/features/project/rateMove';
 import { useListening } from '@/features/project/recordings';
 import { resetView, useViewStore } from '@/features/project/viewStore';
 import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
+import { recallPerson } from '@/features/sync/people';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
 import { closeSession, openSession } from '@/features/sync/session';
 import { goToShelf } from '@/features/workspace/goToShelf';
 import { KeptWords } from '@/features/workspace/KeptWords';
+import { People } from '@/features/workspace/People';
 import { SetAside } from '@/features/workspace/SetAside';
 import { ShotMenu } from '@/features/workspace/ShotMenu';
 import { goToAddress, useAddress } from '@/features/workspace/useAddress';
+import { usePresence } from '@/features/workspace/usePresence';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { DropHere } from '@/ui/DropHere';
@@ -156,6 +159,7 @@ export function Workspace({ projectId, stages, past }: Props) {
     const forgetDesk = rememberDesk(projectId);
     warmWorkers();
     recallLook();
+    recallPerson();
     void loadKeys();
     let current = true;
     // Nothing may be drawn before strokes of the last visit lie where they belong: it would be drawn without them.
@@ -183,6 +187,7 @@ export function Workspace({ projectId, stages, past }: Props) {
 
   const isShown = isOpen && recoveredId === projectId;
   useAddress(stage, isShown);
+  usePresence(projectId, isPast ? 'past' : stage, isShown);
   useEffect(() => {
     if (!isShown) return;
     return loadAllParts(() => {
@@ -206,6 +211,7 @@ export function Workspace({ projectId, stages, past }: Props) {
         </div>
         <div className="flex min-w-0 items-center justify-end gap-3">
           <SetAside />
+          <People />
           <KeptWords onPress={() => goToPast(projectId)} />
           <Button onClick={openHelp} title="Help (F1)" aria-label="Help" className="shrink-0">
             ?

@@ -6,7 +6,7 @@ export function isAway(error: unknown): boolean {
   for (let each = error; each instanceof Error; each = each.cause) {
     const { code } = each as NodeJS.ErrnoException;
     if (typeof code === 'string' && AWAY.test(code)) return true;
-    if (/Connection terminated|connection timeout/i.test(each.message)) return true;
+    if (/Connection terminated|connection timeout|timeout exceeded when trying to connect/i.test(each.message)) return true;
     if (each instanceof AggregateError && each.errors.some(isAway)) return true;
   }
   return false;

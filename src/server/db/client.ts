@@ -4,10 +4,16 @@ import { migrate as migrateNode } from 'drizzle-orm/node-postgres/migrator';
 import { Pool } from 'pg';
 import type { Database, OpenDatabase } from '@/server/db/database';
 import { openEmbedded } from '@/server/db/embedded';
+import { listenServer } from '@/server/db/listening';
 import * as schema from '@/server/db/schema';
 import { log } from '@/server/log';
 
 export const MIGRATIONS_FOLDER = path.join(process.cwd(), 'src/server/db/migrations');
+
+/** Connections of one Lime Tick: a studio of twenty stays under what PostgreSQL allows by itself. */
+const MOST_CONNECTIONS = 4;
+/** How long a request waits for one. */
+const PATIENCE_MILLISECONDS = 10_000;
 
 /** Names the lock under which tables are brought up to date: any number, the same in every process. */
 const MIGRATION_LOCK = 4_151_001;
@@ -17,7 +23,12 @@ const MIGRATION_LOCK = 4_151_001;
  * together one does that, while the others wait and then find it done.
  */
 export async function openServer(databaseUrl: string): Promise<OpenDatabase> {
-  const pool = new Pool({ connectionString: databaseUrl });
+  const pool = new Pool({
+    connectionString: databaseUrl,
+    max: MOST_CONNECTIONS,
+    connectionTimeoutMillis: PATIENCE_MILLISECONDS,
+    keepAlive: true,
+  });
   // A connection that breaks while nobody uses it is replaced by the pool; without a listener it would end the process.
   pool.on('error', (error) => log.warn({ err: error }, 'a connection to the database broke'));
   const connection = await pool.connect();
@@ -31,7 +42,7 @@ export async function openServer(databaseUrl: string): Promise<OpenDatabase> {
   } finally {
     connection.release();
   }
-  return { database: drizzleNode(pool, { schema }), copies: null, close: () => pool.end() };
+  return { database: drizzleNode(pool, { schema }), copies: null, listen: listenServer(databaseUrl), close: () => pool.end() };
 }
 
 /** Where data is kept, in words: a folder, or a server without its password. */

@@ -62,8 +62,11 @@ async function copiesIn(folder: string): Promise<Copy[]> {
   const copies = await Promise.all(
     names.map(async (name) => {
       try {
-        const said = JSON.parse(await readFile(path.join(folder, name, 'copy.json'), 'utf8')) as Omit<Copy, 'folder'>;
-        return [{ ...said, folder: path.join(folder, name) }];
+        const said = JSON.parse(await readFile(path.join(/* turbopackIgnore: true */ folder, name, 'copy.json'), 'utf8')) as Omit<
+          Copy,
+          'folder'
+        >;
+        return [{ ...said, folder: path.join(/* turbopackIgnore: true */ folder, name) }];
       } catch {
         return [];
       }
@@ -77,7 +80,7 @@ async function copiesIn(folder: string): Promise<Copy[]> {
  * be written to again. Gives the proved copy, or null when there was no need or no room, or it couldn't be opened.
  */
 export async function makeCopy(dataFolder: string, isDue: boolean, copied: () => void = () => undefined): Promise<Copy | null> {
-  const database = path.join(dataFolder, 'database');
+  const database = path.join(/* turbopackIgnore: true */ dataFolder, 'database');
   const settings = await readCopySettings(dataFolder);
   const place = copiesFolderOf(dataFolder, settings);
   const before = await copiesIn(place);
@@ -92,19 +95,19 @@ export async function makeCopy(dataFolder: string, isDue: boolean, copied: () =>
     return null;
   }
   const madeAt = new Date().toISOString();
-  const folder = path.join(place, madeAt.replaceAll(':', '-'));
+  const folder = path.join(/* turbopackIgnore: true */ place, madeAt.replaceAll(':', '-'));
   await mkdir(folder, { recursive: true });
   // Where the disk can, both share what is the same.
-  await cp(database, path.join(folder, 'database'), { recursive: true, mode: constants.COPYFILE_FICLONE });
+  await cp(database, path.join(/* turbopackIgnore: true */ folder, 'database'), { recursive: true, mode: constants.COPYFILE_FICLONE });
   copied();
-  const projects = await projectsIn(path.join(folder, 'database'));
+  const projects = await projectsIn(path.join(/* turbopackIgnore: true */ folder, 'database'));
   if (projects === null) {
     await rm(folder, { recursive: true, force: true });
     return null;
   }
   const copy = { madeAt, projects, sizeBytes };
-  await writeFile(path.join(folder, 'copy.json.new'), JSON.stringify(copy));
-  await rename(path.join(folder, 'copy.json.new'), path.join(folder, 'copy.json'));
+  await writeFile(path.join(/* turbopackIgnore: true */ folder, 'copy.json.new'), JSON.stringify(copy));
+  await rename(path.join(/* turbopackIgnore: true */ folder, 'copy.json.new'), path.join(/* turbopackIgnore: true */ folder, 'copy.json'));
   for (const old of before.slice(Math.max(0, settings.kept - 1))) await rm(old.folder, { recursive: true, force: true });
   return { ...copy, folder };
 }
@@ -136,10 +139,13 @@ export async function restoreCopy(dataFolder: string, from: string | null): Prom
   const newest = from === null ? (await copiesOf(dataFolder))[0] : await copyAt(from);
   if (!newest)
     throw new NoCopy(`There is no copy in ${from ?? copiesFolderOf(dataFolder, await readCopySettings(dataFolder))} to go on from.`);
-  const database = path.join(dataFolder, 'database');
-  const restored = path.join(dataFolder, 'database.restored');
+  const database = path.join(/* turbopackIgnore: true */ dataFolder, 'database');
+  const restored = path.join(/* turbopackIgnore: true */ dataFolder, 'database.restored');
   await rm(restored, { recursive: true, force: true });
-  await cp(path.join(newest.folder, 'database'), restored, { recursive: true, mode: constants.COPYFILE_FICLONE });
+  await cp(path.join(/* turbopackIgnore: true */ newest.folder, 'database'), restored, {
+    recursive: true,
+    mode: constants.COPYFILE_FICLONE,
+  });
   const isThere = await stat(database).then(
     () => true,
     () => false,

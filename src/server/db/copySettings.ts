@@ -27,7 +27,7 @@ const isSettings = (value: Partial<CopySettings>): value is CopySettings =>
 /** How copies of a data folder are made: as it was settled, or as it is at first where nothing that can be read was. */
 export async function readCopySettings(dataFolder: string): Promise<CopySettings> {
   try {
-    const stored = JSON.parse(await readFile(path.join(dataFolder, FILE), 'utf8')) as Partial<CopySettings>;
+    const stored = JSON.parse(await readFile(path.join(/* turbopackIgnore: true */ dataFolder, FILE), 'utf8')) as Partial<CopySettings>;
     return isSettings(stored) ? stored : FIRST_COPY_SETTINGS;
   } catch {
     return FIRST_COPY_SETTINGS;
@@ -39,7 +39,7 @@ async function tryFolder(folder: string): Promise<void> {
   await mkdir(folder).catch((error: NodeJS.ErrnoException) => {
     if (error.code !== 'EEXIST') throw error;
   });
-  const tried = path.join(folder, '.lime-tick');
+  const tried = path.join(/* turbopackIgnore: true */ folder, '.lime-tick');
   await writeFile(tried, '');
   await rm(tried);
 }
@@ -47,10 +47,11 @@ async function tryFolder(folder: string): Promise<void> {
 /** Settles how copies are made. Throws when the folder can't be written to. */
 export async function writeCopySettings(dataFolder: string, settings: CopySettings): Promise<void> {
   if (settings.folder !== null) await tryFolder(settings.folder);
-  const file = path.join(dataFolder, FILE);
+  const file = path.join(/* turbopackIgnore: true */ dataFolder, FILE);
   await writeFile(`${file}.new`, JSON.stringify({ version: 1, ...settings }));
   await rename(`${file}.new`, file);
 }
 
 /** Where copies of a data folder lie. */
-export const copiesFolderOf = (dataFolder: string, { folder }: CopySettings): string => folder ?? path.join(dataFolder, 'copies');
+export const copiesFolderOf = (dataFolder: string, { folder }: CopySettings): string =>
+  folder ?? path.join(/* turbopackIgnore: true */ dataFolder, 'copies');

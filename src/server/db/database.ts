@@ -1,6 +1,7 @@
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import type { Copy } from '@/server/db/copies';
 import type { CopySettings } from '@/server/db/copySettings';
+import type { Listen } from '@/server/db/listening';
 import type * as schema from '@/server/db/schema';
 
 /** The database as the store sees it: the embedded one or a server, alike. */
@@ -21,4 +22,9 @@ export type CopyKeeper = {
 };
 
 /** An open database and how to close it; a server keeps its own copies (null). */
-export type OpenDatabase = { readonly database: Database; readonly copies: CopyKeeper | null; readonly close: () => Promise<void> };
+export type OpenDatabase = {
+  readonly database: Database;
+  readonly copies: CopyKeeper | null;
+  readonly listen: Listen;
+  readonly close: () => Promise<void>;
+};

@@ -6,6 +6,7 @@ import { type Copy, copiesOf, makeCopy, restoreCopy, restoreWords } from '@/serv
 import { readCopySettings, writeCopySettings } from '@/server/db/copySettings';
 import type { CopyKeeper, OpenDatabase } from '@/server/db/database';
 import { FolderLost, type HeldFolder, holdFolder } from '@/server/db/folderLock';
+import { listenEmbedded } from '@/server/db/listening';
 import * as schema from '@/server/db/schema';
 import { log } from '@/server/log';
 
@@ -127,7 +128,7 @@ export async function openEmbedded(folder: string, migrationsFolder: string): Pr
     await copyBeforeOpening(folder);
     let client: PGlite;
     try {
-      client = await openClient(path.join(folder, 'database'));
+      client = await openClient(path.join(/* turbopackIgnore: true */ folder, 'database'));
     } catch (error) {
       throw new FolderBroken(await restoreWords(folder), { cause: error });
     }
@@ -138,6 +139,7 @@ export async function openEmbedded(folder: string, migrationsFolder: string): Pr
     return {
       database,
       copies,
+      listen: listenEmbedded(client),
       close: async () => {
         copies.stop();
         await client.close();

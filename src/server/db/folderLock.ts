@@ -46,7 +46,7 @@ type Holder = { readonly mark: string; readonly pid: number; readonly host: stri
 
 async function holderOf(folder: string): Promise<Holder | null> {
   try {
-    return JSON.parse(await readFile(path.join(folder, HOLDER_FILE), 'utf8')) as Holder;
+    return JSON.parse(await readFile(path.join(/* turbopackIgnore: true */ folder, HOLDER_FILE), 'utf8')) as Holder;
   } catch {
     return null;
   }
@@ -62,9 +62,9 @@ const OLD_LOCK_MILLISECONDS = 20_000;
 
 /** Refuses a folder that a server of the version before, which locked in another way, is working on. */
 async function checkOldLock(folder: string): Promise<void> {
-  const lock = await stat(path.join(folder, 'holder.lock')).catch(() => null);
+  const lock = await stat(path.join(/* turbopackIgnore: true */ folder, 'holder.lock')).catch(() => null);
   if (!lock?.isDirectory() || Date.now() - lock.mtimeMs > OLD_LOCK_MILLISECONDS) return;
-  const pid = Number.parseInt(await readFile(path.join(folder, 'holder.pid'), 'utf8').catch(() => ''), 10);
+  const pid = Number.parseInt(await readFile(path.join(/* turbopackIgnore: true */ folder, 'holder.pid'), 'utf8').catch(() => ''), 10);
   const runs = () => {
     try {
       process.kill(pid, 0);
@@ -99,7 +99,7 @@ export async function holdFolder(folder: string): Promise<HeldFolder> {
   await mkdir(folder, { recursive: true });
   await checkOldLock(folder);
   const { tryLock } = await fileLocks();
-  const lockFile = path.join(folder, LOCK_FILE);
+  const lockFile = path.join(/* turbopackIgnore: true */ folder, LOCK_FILE);
   const file = await open(lockFile, 'a+');
   // A file that was replaced between opening and locking locks nothing.
   if (!tryLock(file.fd) || !(await isStillThere(file, lockFile))) {
@@ -107,11 +107,11 @@ export async function holdFolder(folder: string): Promise<HeldFolder> {
     throw inUse(folder, await holderOf(folder));
   }
   const holder: Holder = { mark: randomUUID(), pid: process.pid, host: hostname() };
-  const holderFile = path.join(folder, HOLDER_FILE);
+  const holderFile = path.join(/* turbopackIgnore: true */ folder, HOLDER_FILE);
   await writeFile(`${holderFile}.new`, JSON.stringify(holder));
   await rename(`${holderFile}.new`, holderFile);
-  await rm(path.join(folder, 'holder.lock'), { recursive: true, force: true });
-  await rm(path.join(folder, 'holder.pid'), { force: true });
+  await rm(path.join(/* turbopackIgnore: true */ folder, 'holder.lock'), { recursive: true, force: true });
+  await rm(path.join(/* turbopackIgnore: true */ folder, 'holder.pid'), { force: true });
   return {
     checkHeld() {
       let mark: unknown;

@@ -10,7 +10,7 @@ import { stepWords } from '@/core/edit/words';
 import { plural } from '@/core/time/counts';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt, remember } from '@/server/service/documents';
-import { tellRevision } from '@/server/service/notices';
+import { tell } from '@/server/service/notices';
 import { keepSnapshot } from '@/server/service/past';
 import { readSentPictures, type SentPicture } from '@/server/service/sentPictures';
 import { type DatabaseOrTransaction, getDatabase, readAtOnce } from '@/server/store/database';
@@ -155,15 +155,13 @@ export async function acceptSteps(
       if (!recordings.ok) return refuse(recordings);
       const after = made.value.at(-1)?.after ?? document;
       await saveDocument(tx, document, after);
-      return {
-        revision: await appendSteps(tx, projectId, revision, { batchId: sending.batchId, madeBy: sending.madeBy }, made.value),
-        project: after,
-      };
+      const next = await appendSteps(tx, projectId, revision, { batchId: sending.batchId, madeBy: sending.madeBy }, made.value);
+      await tell(tx, { kind: 'revision', projectId, revision: next, windowId: sending.madeBy?.windowId ?? null });
+      return { revision: next, project: after };
     });
     if (result.project) {
       remember(projectId, { project: result.project, revision: result.revision });
       void keepSnapshot(projectId, result.revision, sending.steps.length, result.project);
-      tellRevision(projectId, { revision: result.revision, windowId: sending.madeBy?.windowId ?? null });
     }
     return answered({ revision: result.revision });
   } catch (error) {

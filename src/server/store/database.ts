@@ -4,8 +4,7 @@ import type { DatabaseOrTransaction } from '@/server/db/database';
 export { isAway } from '@/server/db/away';
 export { closeDatabase, getDatabase, getOpenDatabase, isOnServer, placeOfData } from '@/server/db/client';
 export { NoCopy } from '@/server/db/copies';
-export { FIRST_COPY_SETTINGS } from '@/server/db/copySettings';
-export type { CopyKeeper, Database, DatabaseOrTransaction } from '@/server/db/database';
+export type { Database, DatabaseOrTransaction } from '@/server/db/database';
 export { FolderBroken } from '@/server/db/embedded';
 export { FolderInUse, NoFileLocks } from '@/server/db/folderLock';
 

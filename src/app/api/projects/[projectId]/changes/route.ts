@@ -1,13 +1,13 @@
 import { answering, readIds } from '@/app/api/respond';
 import { endWithServer } from '@/server/service/inHand';
-import { listenForRevisions } from '@/server/service/notices';
+import { listenToProject } from '@/server/service/notices';
 
 export const dynamic = 'force-dynamic';
 
 /** A word now and then, so that a connection nobody listens to any more is noticed. */
 const HEARTBEAT_MILLISECONDS = 15_000;
 
-/** Tells a project's new revisions as they come: a stream of events, each a notice as JSON. */
+/** Tells what happens in a project as it happens, a stream of events as JSON: its revisions, and as events of their own who is there and which shots are in hand. */
 export const GET = answering(async (request: Request, { params }: RouteContext<'/api/projects/[projectId]/changes'>) => {
   const ids = await readIds(params);
   if (!ids.ok) return ids.response;
@@ -25,7 +25,9 @@ export const GET = answering(async (request: Request, { params }: RouteContext<'
         }
       };
       say(': listening\n\n');
-      const leave = listenForRevisions(ids.value.projectId, (notice) => say(`data: ${JSON.stringify(notice)}\n\n`));
+      const leave = listenToProject(ids.value.projectId, ({ kind, ...notice }) =>
+        say(`${kind === 'revision' ? '' : `event: ${kind}\n`}data: ${JSON.stringify(notice)}\n\n`),
+      );
       const heartbeat = setInterval(() => say(': here\n\n'), HEARTBEAT_MILLISECONDS);
       stop = () => {
         clearInterval(heartbeat);
