@@ -1,6 +1,6 @@
 import type { Step } from '../src/core/edit/step';
+import { type Postgres, postgresPrograms, startPostgres } from '../src/testing/postgres';
 import { expect, openStage, test } from './fixtures';
-import { type Postgres, postgresPrograms, startPostgres } from './postgres';
 import { makeProject, projectOnServer, sendSteps } from './projects';
 import { newDataFolder, type Running, startServer } from './server';
 

@@ -1,6 +1,6 @@
 import type { Browser, Page } from '@playwright/test';
+import { type Postgres, postgresPrograms, startPostgres } from '../src/testing/postgres';
 import { expect, openStage, stroke, test, untilKept } from './fixtures';
-import { type Postgres, postgresPrograms, startPostgres } from './postgres';
 import { makeProject, projectOnServer } from './projects';
 import { newDataFolder, type Running, startServer } from './server';
 

@@ -22,10 +22,10 @@ const MIGRATION_LOCK = 4_151_001;
  * Opens a PostgreSQL server by its address and brings its tables up to date. Of several processes that start
  * together one does that, while the others wait and then find it done.
  */
-export async function openServer(databaseUrl: string): Promise<OpenDatabase> {
+export async function openServer(databaseUrl: string, mostConnections = MOST_CONNECTIONS): Promise<OpenDatabase> {
   const pool = new Pool({
     connectionString: databaseUrl,
-    max: MOST_CONNECTIONS,
+    max: mostConnections,
     connectionTimeoutMillis: PATIENCE_MILLISECONDS,
     keepAlive: true,
   });

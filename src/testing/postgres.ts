@@ -1,13 +1,24 @@
 import { spawnSync } from 'node:child_process';
 import { chownSync, existsSync, mkdtempSync, readdirSync } from 'node:fs';
+import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { freePort } from './server';
 
 /** A PostgreSQL server of the tests' own: its address, and how it is stopped and started. */
 export type Postgres = { readonly url: string; readonly stop: () => void; readonly start: () => void };
 
 const ROOT = '/usr/lib/postgresql';
+
+/** A port nothing listens on. */
+const freePort = (): Promise<number> =>
+  new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
 
 /** Where Debian keeps PostgreSQL's programs; null when there are none. */
 export function postgresPrograms(): string | null {
