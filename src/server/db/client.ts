@@ -1,7 +1,8 @@
 import path from 'node:path';
+import { readMigrationFiles } from 'drizzle-orm/migrator';
 import { drizzle as drizzleNode } from 'drizzle-orm/node-postgres';
 import { migrate as migrateNode } from 'drizzle-orm/node-postgres/migrator';
-import { Pool } from 'pg';
+import { Pool, type PoolClient } from 'pg';
 import type { Database, OpenDatabase } from '@/server/db/database';
 import { openEmbedded } from '@/server/db/embedded';
 import { listenServer } from '@/server/db/listening';
@@ -17,6 +18,28 @@ const PATIENCE_MILLISECONDS = 10_000;
 
 /** Names the lock under which tables are brought up to date: any number, the same in every process. */
 const MIGRATION_LOCK = 4_151_001;
+
+/** The tables would have to be changed, and the role may not; the message says what to do. */
+export class TablesForbidden extends Error {
+  override readonly name = 'TablesForbidden';
+}
+
+/** How PostgreSQL tells that a role may not do something (appendix A). */
+const FORBIDDEN = '42501';
+
+function isForbidden(error: unknown): boolean {
+  for (let each = error; each instanceof Error; each = each.cause) if ((each as NodeJS.ErrnoException).code === FORBIDDEN) return true;
+  return false;
+}
+
+/** Whether every migration there is was made: a role that may change no table needs to know, and no more. */
+async function isUpToDate(connection: PoolClient): Promise<boolean> {
+  const { rows: there } = await connection.query(`select to_regclass('drizzle.__drizzle_migrations') as name`);
+  if (there[0]?.name === null) return false;
+  const { rows } = await connection.query<{ last: string | null }>('select max(created_at) as last from drizzle.__drizzle_migrations');
+  const wanted = readMigrationFiles({ migrationsFolder: MIGRATIONS_FOLDER }).at(-1)?.folderMillis ?? 0;
+  return Number(rows[0]?.last ?? 0) >= wanted;
+}
 
 /**
  * Opens a PostgreSQL server by its address and brings its tables up to date. Of several processes that start
@@ -35,7 +58,15 @@ export async function openServer(databaseUrl: string, mostConnections = MOST_CON
   try {
     await connection.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
     try {
-      await migrateNode(drizzleNode(connection, { schema }), { migrationsFolder: MIGRATIONS_FOLDER });
+      if (!(await isUpToDate(connection))) await migrateNode(drizzleNode(connection, { schema }), { migrationsFolder: MIGRATIONS_FOLDER });
+    } catch (error) {
+      if (!isForbidden(error)) throw error;
+      // It ends once this connection is given back.
+      void pool.end().catch(() => undefined);
+      throw new TablesForbidden(
+        'The database’s tables are of an older version, and this role may not change them: start this version once with the role that owns them (see docs/team.md).',
+        { cause: error },
+      );
     } finally {
       await connection.query('select pg_advisory_unlock($1)', [MIGRATION_LOCK]);
     }

@@ -1,7 +1,16 @@
 import { log } from '@/server/log';
 import { listeningHost, readAccess, settleAccess } from '@/server/service/access';
 import { finishInHand } from '@/server/service/inHand';
-import { closeDatabase, FolderBroken, FolderInUse, getDatabase, isAway, NoCopy, NoFileLocks } from '@/server/store/database';
+import {
+  closeDatabase,
+  FolderBroken,
+  FolderInUse,
+  getDatabase,
+  isAway,
+  NoCopy,
+  NoFileLocks,
+  TablesForbidden,
+} from '@/server/store/database';
 import { upgradeDocuments } from '@/server/store/loadDocument';
 
 /** How long what is in hand has to end once the server is told to stop: a picture that is being stored, a file that is being given. */
@@ -38,6 +47,10 @@ export function settleAccessAtStart(): void {
   settleAccess(access.value);
 }
 
+/** Failures whose message says all a person needs. */
+const TOLD = [FolderInUse, FolderBroken, NoFileLocks, NoCopy, TablesForbidden];
+const isTold = (error: unknown): error is Error => TOLD.some((kind) => error instanceof kind);
+
 /** Opens the database and brings what is stored in it to today's form; when it can't be opened, says why and ends the process, since nothing could be kept. */
 export async function openAtStart(): Promise<void> {
   try {
@@ -45,8 +58,7 @@ export async function openAtStart(): Promise<void> {
     for (const project of await upgradeDocuments(database))
       console.error(`A project could not be brought to today’s form and stays as it is: ${project}.`);
   } catch (error) {
-    if (error instanceof FolderInUse || error instanceof FolderBroken || error instanceof NoFileLocks || error instanceof NoCopy)
-      console.error(error.message);
+    if (isTold(error)) console.error(error.message);
     else if (isAway(error)) console.error('The PostgreSQL server of DATABASE_URL does not answer, so Lime Tick stops: start that first.');
     else console.error('The database could not be opened, so the server stops.', error);
     process.exit(1);

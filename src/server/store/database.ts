@@ -2,7 +2,7 @@ import { getDatabase } from '@/server/db/client';
 import type { DatabaseOrTransaction } from '@/server/db/database';
 
 export { isAway } from '@/server/db/away';
-export { closeDatabase, getDatabase, getOpenDatabase, isOnServer, placeOfData } from '@/server/db/client';
+export { closeDatabase, getDatabase, getOpenDatabase, isOnServer, placeOfData, TablesForbidden } from '@/server/db/client';
 export { NoCopy } from '@/server/db/copies';
 export type { Database, DatabaseOrTransaction } from '@/server/db/database';
 export { FolderBroken } from '@/server/db/embedded';
