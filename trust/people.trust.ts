@@ -1,0 +1,122 @@
+import { randomUUID } from 'node:crypto';
+import { makeProject, projectOnServer } from '../e2e/projects';
+import { newDataFolder, startServer } from '../e2e/server';
+import type { Step } from '../src/core/edit/step';
+import { postgresPrograms, startPostgres } from '../src/testing/postgres';
+import { percentile, promised, wholeFrom } from './figure';
+
+/*
+ * Eight people on one film, five steps a second each, on a PostgreSQL server and as many Lime Ticks as there are cores for: how long
+ * a step takes to be accepted, and to be heard of by everybody else.
+ */
+
+const PEOPLE = 8;
+const MINUTES = wholeFrom('TRUST_MINUTES', 10);
+const PAUSE_MILLISECONDS = 200;
+const SERVERS = 2;
+const MEBIBYTE = 1024 * 1024;
+
+const programs = postgresPrograms();
+if (!programs) throw new Error('PostgreSQL is not installed here.');
+const postgres = await startPostgres(programs);
+const servers = await Promise.all(
+  Array.from({ length: SERVERS }, async () => startServer(await newDataFolder(), undefined, { DATABASE_URL: postgres.url })),
+);
+const url = (person: number): string => servers[person % SERVERS]?.url ?? '';
+const id = await makeProject(
+  url(0),
+  { title: 'Eight', rate: { num: 24, den: 1 }, size: { width: 64, height: 36 }, frames: 240 },
+  { drawings: 8, hold: 2 },
+);
+const shotId = (await projectOnServer(url(0), id)).shots[0]?.id ?? '';
+
+/** When each revision was accepted, and when each person heard of it. */
+const acceptedAt = new Map<number, number>();
+const accepted: number[] = [];
+const seen: number[] = [];
+let refused = 0;
+let isOver = false;
+const left = new AbortController();
+
+async function hear(person: number): Promise<void> {
+  let last = 0;
+  const stream = await fetch(`${url(person)}/api/projects/${id}/changes`, { signal: left.signal });
+  const decoder = new TextDecoder();
+  for await (const chunk of stream.body ?? []) {
+    for (const line of decoder.decode(chunk).split('\n')) {
+      if (!line.startsWith('data: {"revision"')) continue;
+      const { revision } = JSON.parse(line.slice(6)) as { revision: number };
+      const now = performance.now();
+      // A notice says all before it, too.
+      for (let each = Math.max(last + 1, revision - 50); each <= revision; each++) {
+        const at = acceptedAt.get(each);
+        if (at !== undefined && each > last) seen.push(Math.max(0, now - at));
+      }
+      last = Math.max(last, revision);
+    }
+  }
+}
+
+async function work(person: number): Promise<void> {
+  let revision = 0;
+  for (let step = 0; !isOver; step++) {
+    const began = performance.now();
+    const steps: Step[] = [{ type: 'describeShot', shotId, note: `${person} ${step}` }];
+    const batchId = randomUUID();
+    // What came between is taken and it is tried again, as a window does.
+    for (;;) {
+      const form = new FormData();
+      form.set(
+        'sending',
+        JSON.stringify({ baseRevision: revision, batchId, madeBy: { windowId: `w${person}`, words: `person ${person}` }, steps }),
+      );
+      const answer = await fetch(`${url(person)}/api/projects/${id}/steps`, { method: 'POST', body: form });
+      const body = (await answer.json()) as { revision: number };
+      revision = body.revision ?? revision;
+      if (answer.ok) {
+        acceptedAt.set(revision, performance.now());
+        break;
+      }
+      if (answer.status !== 409) {
+        refused++;
+        break;
+      }
+    }
+    accepted.push(performance.now() - began);
+    await new Promise((resolve) => setTimeout(resolve, Math.max(0, PAUSE_MILLISECONDS - (performance.now() - began))));
+  }
+}
+
+const memory = async (): Promise<number> =>
+  ((await (await fetch(`${url(0)}/api/store`)).json()) as { memoryBytes: number }).memoryBytes / MEBIBYTE;
+
+const listening = Array.from({ length: PEOPLE }, (_, person) => hear(person).catch(() => undefined));
+const memoryAtFirst = await memory();
+const working = Array.from({ length: PEOPLE }, (_, person) => work(person));
+await new Promise((resolve) => setTimeout(resolve, MINUTES * 30_000));
+const memoryInTheMiddle = await memory();
+await new Promise((resolve) => setTimeout(resolve, MINUTES * 30_000));
+isOver = true;
+await Promise.all(working);
+const memoryAtLast = await memory();
+await new Promise((resolve) => setTimeout(resolve, 1500));
+left.abort();
+await Promise.all(listening);
+for (const server of servers) await server.kill('SIGTERM');
+postgres.stop();
+
+const p95 = { accepted: percentile(accepted, 0.95), seen: percentile(seen, 0.95) };
+promised({
+  figure: 'people.eight',
+  tried: accepted.length,
+  broken: refused,
+  minutes: MINUTES,
+  acceptedP50: Math.round(percentile(accepted, 0.5)),
+  acceptedP95: Math.round(p95.accepted),
+  acceptedGoal: 100,
+  seenP95: Math.round(p95.seen),
+  seenGoal: 1000,
+  heard: seen.length,
+  memoryMib: [memoryAtFirst, memoryInTheMiddle, memoryAtLast].map(Math.round),
+});
+process.exit();
