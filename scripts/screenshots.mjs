@@ -110,6 +110,20 @@ try {
   await page.getByText(/ bytes\)/).waitFor({ timeout: 120_000 });
   await page.getByRole('img', { name: 'Result' }).waitFor();
   await take('loop');
+  // A morning's work on the sock, named, and what came of it.
+  await open('plan');
+  await page.keyboard.press('3');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Alt+7');
+  await page.getByLabel('Name of this moment').fill('before the retake');
+  await page.getByLabel('Name of this moment').press('Enter');
+  await page.getByRole('slider', { name: 'Frame' }).focus();
+  for (let frame = 1; frame < 40; frame++) await page.keyboard.press('ArrowRight');
+  await take('past');
+  await page.goto(`${url}/store`);
+  await page.getByRole('button', { name: 'Make one now' }).click();
+  await page.getByText('it was opened and read back').waitFor({ timeout: 60_000 });
+  await take('store');
 } finally {
   await browser.close();
   server.kill('SIGTERM');

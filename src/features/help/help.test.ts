@@ -8,7 +8,7 @@ import { TOUR } from '@/features/help/tour';
 import { STAGES } from '@/features/path/stages';
 import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
 
-const OF_THE_WORKSPACE = ['find', 'help', 'shelf', 'counting-desk'];
+const OF_THE_WORKSPACE = ['find', 'help', 'shelf', 'counting-desk', 'past'];
 const ids = new Set([
   ...[...everyCommand, ...playerCommands, ...formatCommands, ...sheetFileCommands].map(({ id }) => id),
   ...OF_THE_WORKSPACE,

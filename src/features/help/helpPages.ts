@@ -98,6 +98,35 @@ export const HELP_PAGES: readonly HelpPage[] = [
     ],
   },
   {
+    id: 'past',
+    stage: null,
+    title: 'The past',
+    says: [
+      'Every change is kept, with when it was made and by whom. The past ([past], or a press on Saved) shows them as sittings and moments; any moment opens beside today: a frame of both, one sheet that marks where they part, and the counts.',
+      'Take out a drawing, a level or a shot as it was, or go back to all of it: each is a step and can be undone. What was can also become a project of its own.',
+      'Give a moment a name, as “before the retake”, and hold two named ones against each other. A single change of the past is undone by itself, whoever made it, as long as what came since allows it.',
+    ],
+  },
+  {
+    id: 'team',
+    stage: null,
+    title: 'Several people on one film',
+    says: [
+      'With a PostgreSQL server everybody runs Lime Tick on their own machine and works on one database; docs/team.md says how a small studio sets that up. What one draws is with the others within a second.',
+      'People, at the upper right, shows who else is there and on which frame, and goes there. Say once who you are. Take a shot in hand to have others know that it is yours for now, and give it back; it locks nothing.',
+    ],
+  },
+  {
+    id: 'store',
+    stage: null,
+    title: 'The shelf and the store',
+    says: [
+      'A project’s menu on the shelf renames it, duplicates it, saves it as a package, shows its past, puts it away and deletes it for good, after saying what goes with it. Find and order stand above the projects.',
+      'The store, below the shelf, says where everything lies, how much each project takes and what can be freed. Backups are made by themselves while you work, opened and read back; choose how often, how many, and another disk. npm run restore goes on from one, on any machine.',
+      'Its health is there, too: versions, what is open, the last troubles, and one press copies it all for a report.',
+    ],
+  },
+  {
     id: 'safe',
     stage: null,
     title: 'When something goes wrong',
