@@ -326,29 +326,23 @@ export class Engine {
     const base = this.acknowledged.project;
     let result: RebaseResult;
     let { project } = this.acknowledged;
+    const { waiting } = this;
+    const there = new Set(others.map((change) => change.stepId));
+    const mine = waiting.map((entry) => entry.step);
+    const isThere = (index: number) => there.has(waiting[index]?.id ?? '');
     try {
       const steps = others.map((change) => change.step);
-      const there = new Set(others.map((change) => change.stepId));
-      const { waiting } = this;
-      result = rebase(
-        base,
-        steps,
-        waiting.map((entry) => entry.step),
-        (index) => there.has(waiting[index]?.id ?? ''),
-      );
+      result = rebase(base, steps, mine, isThere);
       for (const step of steps) project = (applyStep(project, step) as { ok: true; value: Project }).value;
     } catch {
       // Steps of another form than this page knows: the document is fetched as it is.
       const opened = await this.world.server.open(base.id);
       ({ project, revision } = opened);
-      result = rebase(
-        project,
-        [],
-        this.waiting.map((entry) => entry.step),
-      );
+      // What is part of it already is not made again.
+      result = rebase(project, [], mine, isThere);
     }
     this.acknowledged = { project, revision };
-    await this.remake(result, this.waiting, [], []);
+    await this.remake(result, waiting, [], []);
     this.world.tell({ kind: 'others', changes: others });
   }
 

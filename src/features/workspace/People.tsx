@@ -9,6 +9,7 @@ import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { changeHand, settlePerson, usePeople } from '@/features/sync/people';
 import { WINDOW_ID } from '@/features/sync/windows';
+import { useOthersHand } from '@/features/workspace/othersHand';
 import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
 
@@ -37,9 +38,15 @@ function useOthers(): readonly Present[] {
   return [...byPerson.values()].sort((a, b) => a.person.name.localeCompare(b.person.name));
 }
 
+/** A colour nobody here has yet, where there is one. */
+function freeColour(): Person['colour'] {
+  const taken = new Set(usePeople.getState().people.map(({ person }) => person.colour));
+  return PERSON_COLOURS.find((colour) => !taken.has(colour)) ?? PERSON_COLOURS[0];
+}
+
 function WhoIAm({ me }: { me: Person | null }) {
   const [name, setName] = useState(me?.name ?? '');
-  const [colour, setColour] = useState<Person['colour']>(me?.colour ?? PERSON_COLOURS[0]);
+  const [colour, setColour] = useState<Person['colour']>(() => me?.colour ?? freeColour());
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (name.trim() !== '') settlePerson({ id: me?.id ?? crypto.randomUUID(), name: name.trim(), colour });
@@ -146,16 +153,16 @@ function InHand({ me }: { me: Person | null }) {
 
 /** Who else is there and where, who has which shot in hand, and who I am. It stands there only where others can come. */
 export function People() {
-  const { me, isShared, hands } = usePeople();
+  const { me, isShared } = usePeople();
   const others = useOthers();
   const shot = useShot();
   if (!isShared && others.length === 0) return null;
-  const hand = hands.find(({ shotId, person }) => shotId === shot?.id && person.id !== me?.id);
+  const hand = useOthersHand(shot?.id);
   const names = others.map(({ person }) => person.name).join(', ');
   return (
     <Popover.Root>
       <Popover.Trigger
-        aria-label={`People: ${names === '' ? 'nobody else is here' : names}${hand ? `; ${hand.person.name} has shot ${shot?.code} in hand` : ''}`}
+        aria-label={`People: ${names === '' ? 'nobody else is here' : names}${hand ? `; ${hand} has shot ${shot?.code} in hand` : ''}`}
         title={names === '' ? 'Nobody else is here' : names}
         className="flex shrink-0 items-center gap-1 rounded-lg border border-line bg-sunk px-1.5 py-0.5 hover:border-edge"
       >
@@ -164,7 +171,6 @@ export function People() {
         ))}
         {others.length > MOST_SHOWN && <span className="numbers text-xs">+{others.length - MOST_SHOWN}</span>}
         {others.length === 0 && (me ? <Face person={me} /> : <span className="px-1 py-1 font-semibold text-xs">Who are you?</span>)}
-        {hand && <span className="max-w-28 truncate text-rust text-xs">{hand.person.name} has it</span>}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" sideOffset={6} className="panel z-50 w-80 space-y-3 p-4 shadow-xl">

@@ -11,6 +11,7 @@ import { BACK_TO_SHELF } from '@/core/words';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { goToShelf } from '@/features/workspace/goToShelf';
+import { useOthersHand } from '@/features/workspace/othersHand';
 import { Mark } from '@/ui/Mark';
 
 const ROW_PX = 30;
@@ -116,6 +117,7 @@ function ShotSearch({ open, onChoose }: { open: Shot | undefined; onChoose: (sho
 export function ShotMenu() {
   const project = useProject();
   const shot = useShot();
+  const hand = useOthersHand(shot?.id);
   const router = useRouter();
   const [isOpen, setOpen] = useState(false);
   return (
@@ -136,6 +138,7 @@ export function ShotMenu() {
         <h1 className="truncate font-bold font-head text-base leading-5">{project.title}</h1>
         <Popover.Root open={isOpen} onOpenChange={setOpen}>
           <Popover.Trigger className="flex max-w-full items-center gap-1 rounded text-soft text-xs hover:text-ink">
+            {hand && <span className="max-w-24 shrink-0 truncate font-semibold text-rust">{hand} has it ·</span>}
             <span className="truncate">{shot ? `Shot ${shot.code}${shot.name ? ` · ${shot.name}` : ''}` : 'No shot'}</span>
             <ChevronDown size={12} className="shrink-0" />
           </Popover.Trigger>

@@ -25,7 +25,7 @@ import { useRateMoves } from '@/features/project/rateMove';
 import { useListening } from '@/features/project/recordings';
 import { resetView, useViewStore } from '@/features/project/viewStore';
 import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
-import { recallPerson } from '@/features/sync/people';
+import { recallPerson, usePeople } from '@/features/sync/people';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
 import { closeSession, openSession } from '@/features/sync/session';
@@ -140,6 +140,7 @@ export function Workspace({ projectId, stages, past }: Props) {
   const failure = useProjectStore((state) => state.failure);
   const paperAlone = useViewStore((state) => state.paperAlone);
   const isAside = useProjectStore((state) => state.aside.length > 0);
+  const isShared = usePeople((state) => state.isShared);
   const pathname = usePathname();
   const stage = stageOf(pathname);
   const isPast = isPastAddress(pathname);
@@ -217,7 +218,7 @@ export function Workspace({ projectId, stages, past }: Props) {
             ?
           </Button>
           <Button onClick={openFinder} title={`Find a command (${keyText(FIND_KEY)})`} className="shrink-0">
-            Find {isAside ? null : <kbd className="numbers text-2xs max-[1150px]:hidden">{keyText(FIND_KEY)}</kbd>}
+            Find {isAside || isShared ? null : <kbd className="numbers text-2xs max-[1150px]:hidden">{keyText(FIND_KEY)}</kbd>}
           </Button>
         </div>
       </header>
