@@ -1,7 +1,7 @@
 import type { ClipFacts, PictureFacts, SoundFacts } from '@/core/analysis/facts';
 import { chartFits } from '@/core/check/chartFits';
 import { cycleSeam } from '@/core/check/cycleSeam';
-import { destinationOf } from '@/core/check/destinations';
+import { type Destination, destinationOf } from '@/core/check/destinations';
 import { emptyTail } from '@/core/check/emptyTail';
 import { type CheckContext, FINDING_GROUPS, type Finding, type LevelRule, type PathLink } from '@/core/check/finding';
 import { guideClip, guideRepeats } from '@/core/check/guideClip';
@@ -91,12 +91,15 @@ export type CheckedAgainst = {
   readonly planDigestNow: string | null;
   /** A range of a shot that is played as a loop. */
   readonly loop: { readonly shotId: ShotId; readonly fromFrame: number; readonly toFrame: number } | null;
+  /** Destinations a person has made, beside those that come with the program. */
+  readonly destinations: readonly Destination[];
 };
 
-function seams(project: Project, loop: CheckedAgainst['loop'], looking: CheckContext): readonly Finding[] {
+function seams(project: Project, { loop, destinations }: CheckedAgainst, looking: CheckContext): readonly Finding[] {
   const [first, second] = placedItems(project);
   const only = first && second === undefined && isWhole(first) ? first.shot : undefined;
-  if (destinationOf(project.checks.destination)?.loops && only) return loopSeam(only, { fromFrame: 0, toFrame: only.frames - 1 }, looking);
+  if (destinationOf(project.checks.destination, destinations)?.loops && only)
+    return loopSeam(only, { fromFrame: 0, toFrame: only.frames - 1 }, looking);
   const shot = project.shots.find((candidate) => candidate.id === loop?.shotId);
   return shot && loop ? loopSeam(shot, { fromFrame: loop.fromFrame, toFrame: Math.min(loop.toFrame, shot.frames - 1) }, looking) : [];
 }
@@ -121,7 +124,7 @@ const baseOf = (id: string): string => id.replace(/( \d+\/\d+)+$/, '');
 /** Everything found wrong in a project, in the order of its groups; what is kept as intended is among it. */
 export function checkProject(project: Project, against: CheckedAgainst): readonly Finding[] {
   const looking: CheckContext = { firstNumber: project.firstFrameNumber, rate: project.rate, checks: project.checks };
-  const { facts, sounds, clips, rateMove, handedOver, planDigestNow, loop } = against;
+  const { facts, sounds, clips, rateMove, handedOver, planDigestNow, destinations } = against;
   const shots = shotsInOrder(project);
   const findings = withOwnIds([
     ...shots.flatMap((shot) => checkShot(shot, looking)),
@@ -129,13 +132,13 @@ export function checkProject(project: Project, against: CheckedAgainst): readonl
     ...trimPast(project),
     ...movedCut(project, rateMove),
     ...shotJoin(project, looking),
-    ...seams(project, loop, looking),
+    ...seams(project, against, looking),
     ...soundPlace(project),
     ...soundRate(project),
     ...missingSound(project, sounds),
     ...missingClip(project, clips),
     ...lastHandover(project, handedOver, planDigestNow),
-    ...refusals(project, handedOver, facts),
+    ...refusals(project, handedOver, facts, destinations),
   ]);
   return FINDING_GROUPS.flatMap((group) => findings.filter((finding) => finding.group === group));
 }

@@ -93,4 +93,5 @@ export const DESTINATIONS: readonly Destination[] = [
 ];
 
 /** The destination of that id; null when there is none. */
-export const destinationOf = (id: string | null): Destination | null => DESTINATIONS.find((destination) => destination.id === id) ?? null;
+export const destinationOf = (id: string | null, own: readonly Destination[] = []): Destination | null =>
+  [...DESTINATIONS, ...own].find((destination) => destination.id === id) ?? null;

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { NO_FACTS, nearKey, type PictureFacts } from '@/core/analysis/facts';
-import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
+import { checkProject } from '@/core/check/check';
+import { DESTINATIONS, type Destination, destinationOf } from '@/core/check/destinations';
 import { missingPicture } from '@/core/check/missingPicture';
 import { nearPicture } from '@/core/check/nearPicture';
 import { refusals } from '@/core/check/refusals';
@@ -8,7 +9,7 @@ import { type Level, newGap, type Project } from '@/core/document/model';
 import { applyStep } from '@/core/edit/table';
 import { holdColoursStep } from '@/core/finish/finishEdits';
 import { mustBeDone } from '@/core/outcome';
-import { afterFixes } from '@/core/testing/checking';
+import { AGAINST_NOTHING, afterFixes } from '@/core/testing/checking';
 import { clipItem, clipOf, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 const bound = (project: Project, destination: string): Project => ({ ...project, checks: { ...project.checks, destination } });
@@ -68,6 +69,18 @@ describe('a destination', () => {
     expect(destinationOf(null)).toBeNull();
     expect(destinationOf('nowhere')).toBeNull();
     expect(refusals(film(48, size(1281, 721)), null, NO_FACTS)).toEqual([]);
+  });
+
+  it('of one’s own refuses by its own rules, and nothing where it is not known', () => {
+    const own = { ...(DESTINATIONS[0] as Destination), id: 'own-festival', name: 'The festival', rates: [{ num: 25, den: 1 }] };
+    const project = bound(film(48), 'own-festival');
+    expect(refusals(project, null, NO_FACTS, [own]).map(({ sentence }) => sentence)).toEqual([
+      expect.stringContaining('The festival takes 25 frames a second; the film runs at 24.'),
+    ]);
+    expect(refusals(project, null, NO_FACTS)).toEqual([]);
+    expect(
+      checkProject(project, { ...AGAINST_NOTHING, destinations: [own] }).some(({ sentence }) => sentence.includes('The festival')),
+    ).toBe(true);
   });
 
   it('has an id of its own each, and rates and limits that can be', () => {

@@ -189,9 +189,14 @@ function flashPlace(project: Project, { fromFrame, toFrame }: Flashes): { words:
   };
 }
 
-/** Everything where the film is to go would refuse. */
-export function refusals(project: Project, handedOver: LastHandover | null, facts: PictureFacts): readonly Finding[] {
-  const destination = destinationOf(project.checks.destination);
+/** Everything where the film is to go would refuse; `own` are destinations a person has made. */
+export function refusals(
+  project: Project,
+  handedOver: LastHandover | null,
+  facts: PictureFacts,
+  own: readonly Destination[] = [],
+): readonly Finding[] {
+  const destination = destinationOf(project.checks.destination, own);
   const flashes = facts.flashes.flatMap((worst) => flashFinding(project, worst));
   if (!destination || placedShots(project).length === 0) return flashes;
   return [...formatRefusals(project, destination, handedOver), ...colourRefusal(project, destination, facts), ...flashes];

@@ -19,6 +19,7 @@ export const AGAINST_NOTHING: CheckedAgainst = {
   handedOver: null,
   planDigestNow: null,
   loop: null,
+  destinations: [],
 };
 
 /** What a rule finds on a level that is alone in its shot. */

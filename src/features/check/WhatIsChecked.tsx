@@ -8,6 +8,7 @@ import { VIDEO_RANGES } from '@/core/raster/range';
 import { plural } from '@/core/time/counts';
 import { secondsText } from '@/core/time/seconds';
 import { usePlayerStore } from '@/features/clock/playStore';
+import { useOwnDestinations } from '@/features/path/ownDestinations';
 import { useProject } from '@/features/project/hooks';
 import { make } from '@/features/sync/session';
 import { CommitField } from '@/ui/Field';
@@ -22,7 +23,8 @@ export function WhatIsChecked() {
   const project = useProject();
   const { checks, rate } = project;
   const marked = usePlayerStore((state) => state.marked);
-  const destination = destinationOf(checks.destination);
+  const own = useOwnDestinations((state) => state.own);
+  const destination = destinationOf(checks.destination, own);
   const holding = project.finish.find((effect) => effect.kind === 'holdColours');
   const held = holding?.kind === 'holdColours' ? holding.range : null;
   const holdColours = (range: ColourRange | null) => {
@@ -46,10 +48,16 @@ export function WhatIsChecked() {
           <Select
             label="It goes to"
             value={checks.destination ?? ''}
-            options={[{ value: '', label: 'not decided yet' }, ...DESTINATIONS.map(({ id, name }) => ({ value: id, label: name }))]}
+            options={[
+              { value: '', label: 'not decided yet' },
+              ...[...DESTINATIONS, ...own].map(({ id, name }) => ({ value: id, label: name })),
+            ]}
             onChange={(id) => make({ type: 'setChecks', change: { destination: id === '' ? null : id } })}
           />
-          <p className="text-2xs text-soft">Stand-ins of our own with limits like many of their kind: sizes, rates, length, colours.</p>
+          <p className="text-2xs text-soft">
+            Stand-ins of our own with limits like many of their kind: sizes, rates, length, colours. Yours are made on the counting desk,
+            under Rules.
+          </p>
           <CommitField
             label={`Reported when nothing moves for more than so many frames (${checks.stillFrames === 0 ? 'never' : `${secondsText(checks.stillFrames, rate)} s`}); 0 is never`}
             value={String(checks.stillFrames)}

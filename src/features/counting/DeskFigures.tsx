@@ -10,7 +10,7 @@ import { timecodeOf } from '@/core/time/timecode';
 import { BenchPanel } from '@/features/counting/BenchPanel';
 import { DestinationsDialog } from '@/features/counting/DestinationsDialog';
 import { type CountedThing, useDeskStore } from '@/features/counting/deskStore';
-import { fetchDestinations } from '@/features/sync/api';
+import { askOwnDestinations, setOwnDestinations, useOwnDestinations } from '@/features/path/ownDestinations';
 import { Button } from '@/ui/Button';
 import { countingDesk, type DeskAcceptance } from '@/workers/client';
 
@@ -94,20 +94,10 @@ function Beside({ thing }: { thing: CountedThing }) {
 /** What each destination says to the thing: it takes it, or refuses it point by point. */
 function Destinations({ thing }: { thing: CountedThing }) {
   const [said, setSaid] = useState<DeskAcceptance | null>(null);
-  const [own, setOwn] = useState<readonly Destination[]>([]);
+  const own = useOwnDestinations((state) => state.own);
   const [isOpen, setOpen] = useState(false);
   const { id } = thing;
-  useEffect(() => {
-    let current = true;
-    // Without the server files are held against those that come with the program.
-    fetchDestinations().then(
-      ({ destinations }) => current && setOwn(destinations),
-      () => undefined,
-    );
-    return () => {
-      current = false;
-    };
-  }, []);
+  useEffect(askOwnDestinations, []);
   const all = useMemo(() => [...DESTINATIONS, ...own], [own]);
   useEffect(() => {
     let current = true;
@@ -144,7 +134,7 @@ function Destinations({ thing }: { thing: CountedThing }) {
           </ul>
         </details>
       ))}
-      <DestinationsDialog open={isOpen} onOpenChange={setOpen} own={own} onOwn={setOwn} />
+      <DestinationsDialog open={isOpen} onOpenChange={setOpen} own={own} onOwn={setOwnDestinations} />
     </section>
   );
 }

@@ -14,6 +14,7 @@ import { remembered } from '@/core/remembered';
 import { planText, renderPlanOf } from '@/core/render/renderPlan';
 import { useCheckedStore, wantChecked } from '@/features/path/checking';
 import { useInspectionStore } from '@/features/path/inspecting';
+import { askOwnDestinations, useOwnDestinations } from '@/features/path/ownDestinations';
 import { useClipStore } from '@/features/project/clips';
 import { shotInView } from '@/features/project/hooks';
 import { useRateMoveStore } from '@/features/project/rateMove';
@@ -95,9 +96,11 @@ export function useFindings(projectNow: Project) {
   const last = useMemo(() => lastWhole(receipts), [receipts]);
   const planDigestNow = usePlanDigest(calm, last?.withBackground ?? null);
   const loop = useLoop(calm);
+  const destinations = useOwnDestinations((state) => state.own);
+  useEffect(askOwnDestinations, []);
   const against = useMemo<CheckedAgainst>(
-    () => ({ facts, sounds, clips, rateMove, handedOver: last && handedOverBy(last), planDigestNow, loop }),
-    [facts, sounds, clips, rateMove, last, planDigestNow, loop],
+    () => ({ facts, sounds, clips, rateMove, handedOver: last && handedOverBy(last), planDigestNow, loop, destinations }),
+    [facts, sounds, clips, rateMove, last, planDigestNow, loop, destinations],
   );
   useEffect(() => wantChecked(calm, against), [calm, against]);
   const checked = useCheckedStore();

@@ -5,8 +5,9 @@ import path from 'node:path';
 import { sql } from 'drizzle-orm';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { MIGRATIONS_FOLDER } from '@/server/db/client';
-import { copiesOf, makeCopy, projectsIn, restoreWords } from '@/server/db/copies';
+import { copiesOf, makeCopy, projectsIn, restoreCopy, restoreWords } from '@/server/db/copies';
 import { FolderBroken, openEmbedded } from '@/server/db/embedded';
+import { digestsOf } from '@/server/db/move';
 import { projects } from '@/server/db/schema';
 
 /** A data folder with one project in it, made once and copied. */
@@ -44,6 +45,22 @@ describe('copies of the embedded database', () => {
     expect(copies).toHaveLength(3);
     expect(await readdir(path.join(folder, 'copies'))).toHaveLength(3);
     expect(copies[0]?.madeAt && copies[2] && copies[0].madeAt > copies[2].madeAt).toBe(true);
+  }, 60_000);
+
+  it('bring everything back in an empty folder, the same to the last letter', async () => {
+    const folder = await newFolder();
+    const opened = await openEmbedded(folder, MIGRATIONS_FOLDER);
+    const was = await digestsOf(opened.database);
+    const copy = await opened.copies?.now();
+    await opened.close();
+    const fresh = await mkdtemp(path.join(tmpdir(), 'lime-tick-copies-'));
+    await restoreCopy(fresh, copy?.folder ?? null);
+    const back = await openEmbedded(fresh, MIGRATIONS_FOLDER);
+    expect(await digestsOf(back.database)).toEqual(was);
+    expect(was.find(({ table }) => table === 'projects')?.rows).toBe(1);
+    await back.close();
+    // A folder in which there is none says so, and nothing is changed.
+    await expect(restoreCopy(fresh, path.join(fresh, 'database'))).rejects.toThrow('There is no copy');
   }, 60_000);
 
   it('are not made again soon after one, and none is kept that can’t be opened', async () => {

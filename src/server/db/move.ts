@@ -98,6 +98,14 @@ async function sumOf(
   return { rows: count, digest: hash.digest('hex') };
 }
 
+/** Everything a database holds: each table's rows, and the digest of them all. */
+export async function digestsOf(database: Database): Promise<Moved> {
+  await database.execute(sql`set timezone = 'UTC'`);
+  const found: { table: string; rows: number; digest: string }[] = [];
+  for (const table of TABLES) found.push({ table: getTableName(table), ...(await sumOf(database, table)) });
+  return found;
+}
+
 /**
  * Moves everything from one database into another, and reads it again there. Throws NotEmpty when there is something already,
  * and when what was read again is not what was sent; then the new place is no use, and the old one is as it was.
