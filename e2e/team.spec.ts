@@ -72,6 +72,7 @@ test.describe('a team on one database', () => {
 
     // One follows the other, who then leaves.
     await ada.keyboard.press('Escape');
+    await expect(ada.getByText('is in nobody’s hand')).toHaveCount(0);
     await ada.keyboard.press('Alt+1');
     await expect(ben.getByRole('list', { name: 'Who is here' })).toContainText('Plan');
     await ben.getByRole('button', { name: 'Go to where Ada is' }).click();

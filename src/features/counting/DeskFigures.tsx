@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import { bytesText } from '@/core/bytes';
-import { DESTINATIONS, type Destination } from '@/core/check/destinations';
+import { DESTINATIONS } from '@/core/check/destinations';
 import { decibelsText } from '@/core/count/soundCount';
 import { secondsOfMicroseconds } from '@/core/outside/countWords';
 import { countText, plural } from '@/core/time/counts';

@@ -53,7 +53,7 @@ export function PastSheet({ compared, frames, frame, firstNumber }: Props) {
   const scroller = useRef<HTMLDivElement>(null);
   const virtualizer = useVirtualizer({ count: frames, getScrollElement: () => scroller.current, estimateSize: () => ROW_PX, overscan: 8 });
   // biome-ignore lint/correctness/useExhaustiveDependencies: the frame comes into sight when it is another
-  useEffect(() => virtualizer.scrollToIndex(frame), [frame]);
+  useEffect(() => virtualizer.scrollToIndex(frame, { align: 'center' }), [frame]);
   const rows = virtualizer.getVirtualItems();
   const beforePx = rows[0]?.start ?? 0;
   const afterPx = virtualizer.getTotalSize() - (rows.at(-1)?.end ?? 0);

@@ -156,8 +156,8 @@ export function People() {
   const { me, isShared } = usePeople();
   const others = useOthers();
   const shot = useShot();
-  if (!isShared && others.length === 0) return null;
   const hand = useOthersHand(shot?.id);
+  if (!isShared && others.length === 0) return null;
   const names = others.map(({ person }) => person.name).join(', ');
   return (
     <Popover.Root>

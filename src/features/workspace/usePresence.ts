@@ -35,15 +35,21 @@ export function usePresence(projectId: string, stage: string, isOpen: boolean): 
     };
     say();
     const again = setInterval(() => sayWhere(projectId, whereNow(stage)), AGAIN_MILLISECONDS);
-    const leave = () => sayWhere(projectId, null);
     const forget = useViewStore.subscribe(soon);
-    window.addEventListener('pagehide', leave);
     return () => {
       clearTimeout(timer);
       clearInterval(again);
       forget();
+    };
+  }, [projectId, stage, isOpen, isKnown, me]);
+  // Going from one stage to another is no leaving: said at once after each other, the two could come the wrong way round.
+  useEffect(() => {
+    if (!isOpen) return;
+    const leave = () => sayWhere(projectId, null);
+    window.addEventListener('pagehide', leave);
+    return () => {
       window.removeEventListener('pagehide', leave);
       leave();
     };
-  }, [projectId, stage, isOpen, isKnown, me]);
+  }, [projectId, isOpen]);
 }
