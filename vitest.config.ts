@@ -17,6 +17,7 @@ export default defineConfig({
           name: 'house',
           include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'],
           exclude: [CORE],
+          setupFiles: ['src/testing/ownDataFolder.ts'],
           environment: 'node',
           testTimeout: 60_000,
           hookTimeout: 60_000,

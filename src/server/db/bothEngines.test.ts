@@ -121,7 +121,7 @@ describe.each(ENGINES)('the store on the %s database', (engine) => {
       })
       .catch(() => undefined);
     await notify(database(), 'at once');
-    await expect.poll(() => heard).toEqual(['at once']);
+    await expect.poll(() => heard, { timeout: 20_000 }).toEqual(['at once']);
     await leave?.();
   });
 });

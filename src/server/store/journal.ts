@@ -17,6 +17,15 @@ export async function revisionOf(database: DatabaseOrTransaction, projectId: str
   return row?.revision ?? null;
 }
 
+/** When a project was made, to the microsecond, by which two of one id are told apart; null when there is no such project. */
+export async function createdAtOf(database: DatabaseOrTransaction, projectId: string): Promise<string | null> {
+  const [row] = await database
+    .select({ createdAt: sql<string>`${projects.createdAt}::text` })
+    .from(projects)
+    .where(eq(projects.id, projectId));
+  return row?.createdAt ?? null;
+}
+
 /** The revision a sending made when it was accepted; null when it never was. */
 export async function revisionOfBatch(tx: DatabaseOrTransaction, projectId: string, batchId: string): Promise<number | null> {
   const [row] = await tx
