@@ -10,7 +10,7 @@ export default defineConfig({
     maxWorkers: 2,
     projects: [
       // The core holds nothing from one test to the next, so its files share a process: half of the time was starting them.
-      { resolve, test: { name: 'core', include: [CORE], environment: 'node', testTimeout: 60_000, isolate: false } },
+      { resolve, test: { name: 'core', include: [CORE], environment: 'node', testTimeout: 120_000, isolate: false } },
       {
         resolve,
         test: {
@@ -19,8 +19,8 @@ export default defineConfig({
           exclude: [CORE],
           setupFiles: ['src/testing/ownDataFolder.ts'],
           environment: 'node',
-          testTimeout: 60_000,
-          hookTimeout: 60_000,
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
         },
       },
     ],

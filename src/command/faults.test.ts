@@ -53,7 +53,7 @@ beforeAll(() => {
   ffmpeg('-f', 'lavfi', '-i', "aevalsrc='0.5*sin(2*PI*330*t)*abs(sin(2.3*t*t))':s=48000:d=4", '-c:a', 'pcm_s16le', 'tone.wav');
   ffmpeg('-i', 'picture.mp4', '-i', 'tone.wav', '-c:v', 'copy', '-c:a', 'pcm_s16le', 'plan.mov');
   ffmpeg('-f', 'lavfi', '-i', 'color=black:s=320x180:r=24:d=0.125', '-frames:v', '1', 'black.png');
-}, 60_000);
+}, 120_000);
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** What files are held against is counted once. */

@@ -25,7 +25,7 @@ beforeAll(async () => {
     .insert(projects)
     .values({ id: 'washday', title: 'Washday', rateNum: 24, rateDen: 1, widthPx: 64, heightPx: 36, firstFrameNumber: 1 });
   await opened.close();
-}, 60_000);
+}, 120_000);
 
 afterEach(() => vi.unstubAllEnvs());
 
@@ -45,7 +45,7 @@ describe('copies of the embedded database', () => {
     expect(copies).toHaveLength(3);
     expect(await readdir(path.join(folder, 'copies'))).toHaveLength(3);
     expect(copies[0]?.madeAt && copies[2] && copies[0].madeAt > copies[2].madeAt).toBe(true);
-  }, 60_000);
+  }, 120_000);
 
   it('bring everything back in an empty folder, the same to the last letter', async () => {
     const folder = await newFolder();
@@ -61,7 +61,7 @@ describe('copies of the embedded database', () => {
     await back.close();
     // A folder in which there is none says so, and nothing is changed.
     await expect(restoreCopy(fresh, path.join(fresh, 'database'))).rejects.toThrow('There is no copy');
-  }, 60_000);
+  }, 120_000);
 
   it('are not made again soon after one, and none is kept that can’t be opened', async () => {
     const folder = await newFolder();
@@ -70,7 +70,7 @@ describe('copies of the embedded database', () => {
     await breakFolder(folder);
     expect(await makeCopy(folder, true)).toBeNull();
     expect(await copiesOf(folder)).toHaveLength(1);
-  }, 60_000);
+  }, 120_000);
 
   it('of one that can’t be opened are offered; it is left as it is, and gone on from the last when that is wanted', async () => {
     const folder = await newFolder();
@@ -87,7 +87,7 @@ describe('copies of the embedded database', () => {
     expect(rows).toEqual([{ id: 'washday' }]);
     await opened.close();
     expect((await readdir(folder)).some((name) => name.startsWith('database.put-aside-'))).toBe(true);
-  }, 90_000);
+  }, 120_000);
 
   it('say so when there is none', async () => {
     const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-copies-'));
@@ -95,7 +95,7 @@ describe('copies of the embedded database', () => {
     expect(await makeCopy(folder, true)).toBeNull();
     expect(await projectsIn(path.join(folder, 'nothing-here', 'at-all'))).toBeNull();
     await rm(folder, { recursive: true });
-  }, 30_000);
+  }, 120_000);
 });
 
 describe('a data folder that was lost', () => {
@@ -115,5 +115,5 @@ describe('a data folder that was lost', () => {
     expect(end).toHaveBeenCalledWith(1);
     end.mockRestore();
     expect(spawnSync('true').status).toBe(0);
-  }, 60_000);
+  }, 120_000);
 });

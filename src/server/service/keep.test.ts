@@ -138,5 +138,5 @@ describe('backups', () => {
     expect(digests).toContain(loaded.project.shots[0]?.levels[0]?.drawings[0]?.picture);
     await rm(folder, { recursive: true });
     await rm(fresh, { recursive: true });
-  }, 60_000);
+  }, 120_000);
 });
