@@ -55,6 +55,7 @@ test('a moment is named, opened beside today, and a drawing, a level and the who
   await page.reload();
   await moments.getByRole('button', { name: /on threes/ }).click();
   await figures.getByRole('button', { name: /^Undo .*on threes/ }).click();
+  await expect(page.getByText(/: done\.$/)).toBeVisible();
   await untilKept(page);
   await page.getByRole('link', { name: /^Draw/ }).click();
   expect(await column(page, 'Level 1')).not.toBe(before);

@@ -1,3 +1,4 @@
+import '@/contracts/inPages';
 import { z } from 'zod';
 import { type AlphaKind, type LevelSource, sourcesSchema, type TakenFile, takenFileSchema, takenOriginalSchema } from '@/contracts/bringIn';
 import { type DestinationChange, destinationsSchema } from '@/contracts/destinations';
