@@ -9,6 +9,7 @@ import { countText, plural } from '@/core/time/counts';
 import { type Held, nameMoment, useHeld, usePastStore } from '@/features/past/pastStore';
 import { takeOut, undoChange } from '@/features/past/takingOut';
 import { projectOfMoment } from '@/features/sync/pastApi';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { Button } from '@/ui/Button';
 import { CommitField } from '@/ui/Field';
 
@@ -179,7 +180,7 @@ export function PastFigures() {
       (id) => router.push(`/projects/${id}/plan`),
       (error: unknown) => {
         setBusy(false);
-        toast.error(error instanceof Error && error.message !== '' ? error.message : 'The server does not answer.');
+        toast.error(reasonOf(error));
       },
     );
   };

@@ -5,6 +5,7 @@ import type { Project } from '@/core/document/model';
 import { momentsOf, type PastMoment, type Sitting } from '@/core/past/sittings';
 import { fetchMoment, fetchPast, fetchPastChanges, putMomentName } from '@/features/sync/pastApi';
 import { useProjectStore } from '@/features/sync/projectStore';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { untilKept } from '@/features/sync/session';
 
 /** What the page of the past shows. A moment is held against today's document, or another moment. */
@@ -39,8 +40,7 @@ export const usePastStore = create<PastState>(() => NOTHING);
 /** Documents that are held at hand: each may be large. */
 const MOST_DOCUMENTS = 8;
 
-const failed = (error: unknown): void =>
-  usePastStore.setState({ trouble: error instanceof Error && error.message !== '' ? error.message : 'The server does not answer.' });
+const failed = (error: unknown): void => usePastStore.setState({ trouble: reasonOf(error) });
 
 const withEntry = <K, V>(map: ReadonlyMap<K, V>, key: K, value: V): ReadonlyMap<K, V> => new Map(map).set(key, value);
 

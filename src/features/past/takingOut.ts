@@ -4,6 +4,7 @@ import type { Step } from '@/core/edit/step';
 import { stepWords } from '@/core/edit/words';
 import type { Outcome } from '@/core/outcome';
 import { fetchInverse, fetchMoment, stepsAfter } from '@/features/sync/pastApi';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { make, undo, untilKept } from '@/features/sync/session';
 
 /** Makes a step that brings something of the past into today's document, and says so; it can be undone as any other. */
@@ -31,6 +32,6 @@ export async function undoChange(projectId: string, revision: number): Promise<v
     if (outcome.step === null) toast.success('It is undone already: nothing was to be done.');
     else takeOut({ ok: true, value: outcome.step });
   } catch (error) {
-    toast.error(error instanceof Error && error.message !== '' ? error.message : 'The server does not answer. Nothing was changed.');
+    toast.error(reasonOf(error, 'The server does not answer. Nothing was changed.'));
   }
 }

@@ -5,6 +5,7 @@ import type { BackupSettings } from '@/contracts/backups';
 import type { StoreState } from '@/contracts/keep';
 import { bytesText } from '@/core/bytes';
 import { plural } from '@/core/time/counts';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { backUpNow, settleBackups } from '@/features/sync/shelfApi';
 import { Button } from '@/ui/Button';
 import { CommitField } from '@/ui/Field';
@@ -15,9 +16,6 @@ const OFTEN = [
   { hours: 24, label: 'every day' },
   { hours: 168, label: 'every week' },
 ] as const;
-
-const reasonOf = (error: unknown): string =>
-  error instanceof Error && error.message !== '' ? error.message : 'The server does not answer.';
 
 /** Backups: how often, where, how many, those there are, and one now. */
 export function BackupPanel({ state: { backups }, onChanged }: { state: StoreState; onChanged: () => Promise<void> }) {

@@ -5,12 +5,10 @@ import type { ShelfEntry } from '@/contracts/project';
 import { bytesText } from '@/core/bytes';
 import { plural } from '@/core/time/counts';
 import { CANCEL } from '@/core/words';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { deleteForGood, fetchHoldings } from '@/features/sync/shelfApi';
 import { Button } from '@/ui/Button';
 import { Dialog } from '@/ui/Dialog';
-
-const reasonOf = (error: unknown, otherwise: string): string =>
-  error instanceof Error && error.message !== '' ? error.message : otherwise;
 
 /** What goes, in lines. */
 function whatGoes({ shots, drawings, recordings, receipts, changes, moments }: ProjectHoldings): readonly string[] {

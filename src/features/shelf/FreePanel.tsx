@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import type { FreedStore } from '@/contracts/keep';
 import { bytesText } from '@/core/bytes';
 import { plural } from '@/core/time/counts';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { fetchFreeable, freeStore } from '@/features/sync/shelfApi';
 import { Button } from '@/ui/Button';
 
@@ -20,8 +21,7 @@ const whatWords = ({ pictures, originals }: FreedStore): string =>
 /** What nothing names any more, and freeing it. */
 export function FreePanel({ onFreed }: { onFreed: () => void }) {
   const [state, setState] = useState<State>({ kind: 'looking' });
-  const failed = (error: unknown) =>
-    setState({ kind: 'failed', reason: error instanceof Error && error.message !== '' ? error.message : 'The server does not answer.' });
+  const failed = (error: unknown) => setState({ kind: 'failed', reason: reasonOf(error) });
   // biome-ignore lint/correctness/useExhaustiveDependencies: it is looked once
   useEffect(() => {
     fetchFreeable().then((what) => setState({ kind: 'found', what }), failed);

@@ -5,6 +5,7 @@ import type { CheckedPackage } from '@/contracts/package';
 import { countText, plural } from '@/core/time/counts';
 import { CANCEL, STOP } from '@/core/words';
 import { checkPackage, dropPackage, takePackage } from '@/features/sync/packages';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { Button } from '@/ui/Button';
 import { Dialog } from '@/ui/Dialog';
 
@@ -67,7 +68,7 @@ export function PackageWindow({ file, onClose }: { file: File; onClose: () => vo
     if (own.signal.aborted) return;
     setState({
       kind: 'refused',
-      reason: error instanceof Error && error.message !== '' ? error.message : 'The server does not answer. Nothing was changed.',
+      reason: reasonOf(error, 'The server does not answer. Nothing was changed.'),
     });
   };
   const begin = (next: State): AbortController => {

@@ -2,6 +2,7 @@
 import { type FormEvent, useState } from 'react';
 import type { ShelfEntry } from '@/contracts/project';
 import { CANCEL } from '@/core/words';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { changeOnShelf } from '@/features/sync/shelfApi';
 import { Button } from '@/ui/Button';
 import { Dialog } from '@/ui/Dialog';
@@ -18,7 +19,7 @@ export function RenameProject({ entry, onDone, onClose }: { entry: ShelfEntry; o
     setBusy(true);
     changeOnShelf(entry.id, { title: wanted }).then(onDone, (error: unknown) => {
       setBusy(false);
-      setTrouble(error instanceof Error && error.message !== '' ? error.message : 'The server does not answer. It is called as before.');
+      setTrouble(reasonOf(error, 'The server does not answer. It is called as before.'));
     });
   };
   return (

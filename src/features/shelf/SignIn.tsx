@@ -1,6 +1,7 @@
 'use client';
 import { type FormEvent, useState } from 'react';
 import { signIn } from '@/features/sync/api';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
 import { SafePage } from '@/ui/SafePage';
@@ -25,7 +26,7 @@ export function SignIn() {
       (error: unknown) => {
         setBusy(false);
         setPassphrase('');
-        setTrouble(error instanceof Error && error.message !== '' ? error.message : 'The server does not answer.');
+        setTrouble(reasonOf(error));
       },
     );
   };

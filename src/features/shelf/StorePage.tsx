@@ -7,6 +7,7 @@ import { BackupPanel } from '@/features/shelf/BackupPanel';
 import { FreePanel } from '@/features/shelf/FreePanel';
 import { HealthPanel } from '@/features/shelf/HealthPanel';
 import { RoomPanel } from '@/features/shelf/RoomPanel';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { fetchStore } from '@/features/sync/shelfApi';
 import { recallLook } from '@/ui/look';
 import { Mark } from '@/ui/Mark';
@@ -17,9 +18,7 @@ export function StorePage() {
   const [trouble, setTrouble] = useState<string | null>(null);
   const load = useCallback(() => {
     setTrouble(null);
-    return fetchStore().then(setState, (error: unknown) =>
-      setTrouble(error instanceof Error && error.message !== '' ? error.message : 'The server does not answer.'),
-    );
+    return fetchStore().then(setState, (error: unknown) => setTrouble(reasonOf(error)));
   }, []);
   useEffect(() => {
     recallLook();

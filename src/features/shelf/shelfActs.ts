@@ -4,10 +4,8 @@ import { bytesText } from '@/core/bytes';
 import { STOP } from '@/core/words';
 import { saveBlob } from '@/features/project/saveText';
 import { fetchPackage } from '@/features/sync/packages';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { changeOnShelf, duplicateProject } from '@/features/sync/shelfApi';
-
-const reasonOf = (error: unknown): string =>
-  error instanceof Error && error.message !== '' ? error.message : 'The server does not answer.';
 
 /** Saves a project as one file, telling how far it is; it can be stopped. */
 async function savePackage({ id, title }: ShelfEntry): Promise<void> {

@@ -8,6 +8,7 @@ import { goToStage, isStage, STAGE_NAMES } from '@/features/path/stages';
 import { useProject, useShot } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { changeHand, settlePerson, usePeople } from '@/features/sync/people';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { WINDOW_ID } from '@/features/sync/windows';
 import { useOthersHand } from '@/features/workspace/othersHand';
 import { Button } from '@/ui/Button';
@@ -119,7 +120,7 @@ function InHand({ me }: { me: Person | null }) {
   const isMine = hand?.person.id === me.id;
   const act = (what: 'take' | 'take-over' | 'give-back') =>
     void changeHand(project.id, { shotId: shot.id, person: me, act: what }).catch((error: unknown) =>
-      toast.error(error instanceof Error && error.message !== '' ? error.message : 'The server does not answer. Nothing was changed.'),
+      toast.error(reasonOf(error, 'The server does not answer. Nothing was changed.')),
     );
   return (
     <div className="flex items-center gap-2 border-line border-t pt-2 text-sm">

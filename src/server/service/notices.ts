@@ -57,6 +57,8 @@ const peopleNotice = (projectId: string): Notice => ({ kind: 'people', isShared:
 
 function hearOf(into: Map<string, Map<string, Heard>>, projectId: string, presence: Presence): void {
   const here = into.get(projectId) ?? new Map<string, Heard>();
+  // A window that died never said that it left.
+  for (const [windowId, { at }] of here) if (Date.now() - at > THERE_MILLISECONDS) here.delete(windowId);
   if (presence.where === null) here.delete(presence.windowId);
   else into.set(projectId, here.set(presence.windowId, { presence, at: Date.now() }));
 }

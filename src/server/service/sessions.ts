@@ -90,13 +90,14 @@ export async function signIn(said: string, from: string, now: number): Promise<S
     log.warn({ from }, 'a wrong passphrase was said');
     return { kind: 'wrong', words: 'That is not the passphrase.' };
   }
-  own.tries.splice(own.tries.indexOf(attempt), 1);
+  own.tries.splice(0, own.tries.length, ...own.tries.filter((each) => each !== attempt));
+  for (const [digest, until] of own.sessions) if (until < now) own.sessions.delete(digest);
   const token = randomBytes(KEY_BYTES).toString('base64url');
   own.sessions.set(digestOf(token), now + IDLE_MILLISECONDS);
   log.info({ from }, 'signed in');
   return { kind: 'session', token };
 }
 
-/** The cookie of a session as it is set; with no session it takes the cookie away. */
+/** The cookie of a session as it is set: how long that lasts is counted here alone, from its last use. With no session it takes the cookie away. */
 export const sessionCookie = (token: string | null): string =>
-  `${SESSION_COOKIE}=${token ?? ''}; Path=/; HttpOnly; Secure; SameSite=Strict; Max-Age=${token === null ? 0 : IDLE_MILLISECONDS / 1000}`;
+  `${SESSION_COOKIE}=${token ?? ''}; Path=/; HttpOnly; Secure; SameSite=Strict${token === null ? '; Max-Age=0' : ''}`;
