@@ -5,9 +5,9 @@ import { emptyProject, projectOnServer } from './projects';
 import { freePort, startServer } from './server';
 import { copiedDataFolder } from './templates';
 
-/** How often the tab dies between two strokes, and every how many times the server dies with it: 50 and 1 take some minutes more. */
-const KILLS = Number(process.env.LIME_TICK_KILLS ?? 8);
-const SERVER_DIES_EVERY = Number(process.env.LIME_TICK_SERVER_DIES_EVERY ?? 5);
+/** How often the tab dies between two strokes, and every how many times the server dies with it: 100 and 1 take many minutes more. */
+const KILLS = Number(process.env.LIME_TICK_KILLS ?? 4);
+const SERVER_DIES_EVERY = Number(process.env.LIME_TICK_SERVER_DIES_EVERY ?? 2);
 const ACROSS = 10;
 
 /** Where the stroke of a number lies, in parts of the paper: its middle. */
