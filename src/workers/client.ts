@@ -102,6 +102,11 @@ class Helper<Api> {
     this.started ??= this.start();
   }
 
+  /** Tells it something, if it is there to hear it. */
+  tell(what: (remote: Remote<Api>) => Promise<void>): void {
+    if (this.started) void what(this.started.remote);
+  }
+
   ask<T>(question: (remote: Remote<Api>) => Promise<T>): Promise<T> {
     this.started ??= this.start();
     const { remote, failed } = this.started;
@@ -129,9 +134,14 @@ export function warmWorkers(): void {
   checkHelper.warm();
 }
 
-/** A stack composited in the preview worker. */
-export const compositePreview = (size: Size, stack: PictureStack, ground: Ground, laid: PreviewOptions): Promise<ImageBitmap> =>
-  previewHelper.ask((remote) => remote.composite(size, stack, ground, laid) as Promise<ImageBitmap>);
+/** How long looking at pictures waits once somebody waits for one: whoever goes over a film wants the next soon after. */
+const HELD_MILLISECONDS = 2000;
+
+/** A stack composited in the preview worker. One that isn't asked for ahead is waited for, and looking at others waits meanwhile. */
+export function compositePreview(size: Size, stack: PictureStack, ground: Ground, laid: PreviewOptions): Promise<ImageBitmap> {
+  if (!laid.ahead) inspectHelper.tell((remote) => remote.hold(HELD_MILLISECONDS));
+  return previewHelper.ask((remote) => remote.composite(size, stack, ground, laid) as Promise<ImageBitmap>);
+}
 
 /** A frame of a clip by its name, decoded off the page's thread, no wider than told. */
 export const clipFrame = (name: PictureName, mostWidthPx: number): Promise<ImageBitmap> =>

@@ -7,6 +7,7 @@ import { type BlockMeans, measurePicture, type PictureMeasure } from '@/core/ana
 import { isNear, mayBeNear, type Nearness, nearness } from '@/core/analysis/nearness';
 import { MOST_NEAR_PER_MILLE } from '@/core/document/checks';
 import type { Digest, Size } from '@/core/document/model';
+import type { Box } from '@/core/raster/bounds';
 import { isClipPicture } from '@/core/render/clipPicture';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { PictureName, PictureStack } from '@/core/render/stacks';
@@ -36,6 +37,8 @@ function known(size: Size, rgba: Uint8Array | Uint8ClampedArray): PictureNotes {
 
 /** The plan of an empty reel, as far as it is asked for. */
 const NOTHING: Pick<RenderPlan, 'stacks' | 'runs' | 'rate'> = { stacks: [], runs: [], rate: { num: 1, den: 1 } };
+
+const wholeOf = ({ width, height }: Size): Box => ({ left: 0, top: 0, right: width, bottom: height });
 
 /** How many pictures are prepared for ahead of their turn. */
 const AHEAD = 16;
@@ -127,7 +130,7 @@ export class Inspector {
       if (isStopped()) return null;
       if (!this.clipLight.has(picture)) {
         const found = await this.look(picture, size);
-        if (found && 'rgba' in found) this.clipLight.set(picture, known(size, found.rgba).light);
+        if (found && 'rgba' in found) this.clipLight.set(picture, lightOfPicture(size, found.rgba, wholeOf(size)));
         else isAllKnown = false;
       }
       onFrame();

@@ -10,20 +10,28 @@ import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pic
 
 let canvas: OffscreenCanvas | undefined;
 let stopped = 0;
+/** Until when looking waits, by performance.now(). */
+let heldUntilMilliseconds = 0;
 let turn: Promise<unknown> = Promise.resolve();
+
+/** Looking takes a core of its own, and decoding for it more: it waits while somebody waits for a picture. */
+async function untilCalm(): Promise<void> {
+  for (let left = heldUntilMilliseconds - performance.now(); left > 0; left = heldUntilMilliseconds - performance.now())
+    await new Promise((resolve) => setTimeout(resolve, left));
+}
 
 /** Originals that could not be decoded, so that each is not asked for frame by frame; forgotten when looking begins again. */
 const undecodable = new Set<string>();
 
-/** A frame of a clip; null when its original can't be decoded. */
-async function clipFrame(clip: ClipPicture, size: Size): Promise<ImageBitmap | null> {
-  if (undecodable.has(clip.original)) return null;
+/** A frame of a clip; missing when its original can't be decoded. */
+async function lookAtClip(clip: ClipPicture, size: Size): Promise<PictureLookup> {
+  if (undecodable.has(clip.original)) return { trouble: 'missing' };
   try {
-    return await clipFrames.frame(clip, () => size);
+    return { rgba: await clipFrames.pixels(clip, size) };
   } catch (error) {
     if (!(error instanceof PictureMissing)) throw error;
     undecodable.add(clip.original);
-    return null;
+    return { trouble: 'missing' };
   }
 }
 
@@ -40,8 +48,10 @@ async function storedPicture(digest: Digest): Promise<ImageBitmap | { readonly t
 
 /** The pixels of a stored picture or of a frame of a clip, or why it has none. */
 async function look(picture: PictureName, size: Size): Promise<PictureLookup> {
+  await untilCalm();
   const clip = readClipPicture(picture);
-  const bitmap = clip ? ((await clipFrame(clip, size)) ?? { trouble: 'missing' as const }) : await storedPicture(picture);
+  if (clip) return lookAtClip(clip, size);
+  const bitmap = await storedPicture(picture);
   if (!(bitmap instanceof ImageBitmap)) return bitmap;
   const { width, height } = size;
   if (canvas?.width !== width || canvas.height !== height) canvas = new OffscreenCanvas(width, height);
@@ -72,8 +82,12 @@ const worker: InspectWorker = {
     turn = result.catch(() => undefined);
     return result;
   },
+  hold(milliseconds) {
+    heldUntilMilliseconds = performance.now() + milliseconds;
+  },
   stop() {
     stopped++;
+    heldUntilMilliseconds = 0;
   },
 };
 

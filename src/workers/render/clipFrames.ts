@@ -1,14 +1,16 @@
-import { ALL_FORMATS, Input, UrlSource, type VideoSample, VideoSampleSink } from 'mediabunny';
+import { ALL_FORMATS, Input, type VideoSample, VideoSampleSink } from 'mediabunny';
 import PQueue from 'p-queue';
 import type { Size } from '@/core/document/model';
 import { placeOn } from '@/core/raster/placing';
 import type { ClipPicture } from '@/core/render/clipPicture';
+import { originalSource } from '@/workers/render/originalSource';
 import { PictureMissing } from '@/workers/render/pictureSource';
 
 /*
  * Frames of clips, decoded from the originals as they are wanted and never stored. A decoder gives pictures in the order of its
  * file, so that asking for one after another is cheap and going elsewhere starts again at a key frame: whoever asks in order
- * goes on with the same decoder. Whatever a machine's decoder gives — planes, hardware frames — is drawn onto a canvas here and
+ * goes on with the same decoder. A frame that is gone to is decoded by itself: a decoder that is to go on from there would be
+ * fed with what comes after it, and gives nothing before it has enough of that. Whatever a machine's decoder gives — planes, hardware frames — is drawn onto a canvas here and
  * nowhere else.
  */
 
@@ -17,8 +19,6 @@ const MOST_OPEN = 3;
 const MOST_FILE_BYTES = 8 * 1024 * 1024;
 /** A frame this near behind the last one is come to by going on: starting again would decode as many. */
 const GO_ON_SECONDS = 1;
-const MOST_TRIES = 3;
-const RETRY_SECONDS = 0.3;
 
 const secondsOf = ({ atMicroseconds }: ClipPicture) => atMicroseconds / 1e6;
 
@@ -34,13 +34,7 @@ class OpenClip {
   private turn: Promise<unknown> = Promise.resolve();
 
   constructor(original: string) {
-    const source = new UrlSource(new URL(`/api/originals/${original}`, self.location.origin), {
-      maxCacheSize: MOST_FILE_BYTES,
-      // A browser's own cache takes turns over one address, and would write whole films to the disk once more.
-      requestInit: { cache: 'no-store' },
-      getRetryDelay: (tries) => (tries < MOST_TRIES ? RETRY_SECONDS : null),
-    });
-    this.input = new Input({ source, formats: ALL_FORMATS });
+    this.input = new Input({ source: originalSource(original, MOST_FILE_BYTES), formats: ALL_FORMATS });
   }
 
   /** The frame that is shown at a moment, drawn by `draw` before another is asked for. */
@@ -61,7 +55,8 @@ class OpenClip {
       this.sink ??= await this.open();
       const seconds = secondsOf(picture);
       const goesOn = this.current && this.current.timestamp <= seconds && seconds - this.current.timestamp < GO_ON_SECONDS;
-      if (!goesOn) await this.startAt(this.sink, seconds);
+      if (!goesOn) await this.goTo(this.sink, seconds);
+      else if (!this.samples) await this.goOnFrom(this.sink, seconds);
       else while (((await this.following())?.timestamp ?? Number.POSITIVE_INFINITY) <= seconds) await this.step();
       if (this.current) return this.current;
       throw new Error('it holds no such frame');
@@ -73,8 +68,14 @@ class OpenClip {
     }
   }
 
-  /** Starts again at a moment: the first frame that comes is the one that is shown there, and the next isn't waited for. */
-  private async startAt(sink: VideoSampleSink, seconds: number): Promise<void> {
+  /** The frame that is shown at a moment, and none after it. */
+  private async goTo(sink: VideoSampleSink, seconds: number): Promise<void> {
+    await this.rest();
+    this.current = await sink.getSample(seconds);
+  }
+
+  /** Starts again at a moment, to go on from there: the first frame that comes is the one that is shown there. */
+  private async goOnFrom(sink: VideoSampleSink, seconds: number): Promise<void> {
     await this.rest();
     this.samples = sink.samples(seconds);
     this.current = (await this.samples.next()).value ?? null;
@@ -119,6 +120,20 @@ function roomFor(width: number, height: number): ImageData {
   return copyRoom;
 }
 
+/** A frame's pixels, in the one room there is for them; null where this browser can't copy them so. */
+async function copiedImage(frame: VideoFrame): Promise<ImageData | null> {
+  try {
+    const shown = frame.visibleRect;
+    if (!shown || frame.allocationSize({ format: 'RGBA' }) !== shown.width * shown.height * 4) return null;
+    const image = roomFor(shown.width, shown.height);
+    await frame.copyTo(image.data, { format: 'RGBA' });
+    return image;
+  } catch (error) {
+    if (error instanceof DOMException || error instanceof TypeError) return null;
+    throw error;
+  }
+}
+
 /**
  * A frame copied out of the decoder, in the size it is to have; null where this browser can't copy it so. A browser that draws
  * decoded frames keeps what it makes of each for a while, hundreds of megabytes of pictures that nobody asks for again.
@@ -127,16 +142,22 @@ async function copiedBitmap(sample: VideoSample, { width, height }: Size): Promi
   if (sample.rotation !== 0) return null;
   const frame = sample.toVideoFrame();
   try {
-    const shown = frame.visibleRect;
-    if (!shown || frame.allocationSize({ format: 'RGBA' }) !== shown.width * shown.height * 4) return null;
-    const image = roomFor(shown.width, shown.height);
-    await frame.copyTo(image.data, { format: 'RGBA' });
+    const image = await copiedImage(frame);
     const [resizeWidth, resizeHeight] = [Math.round(width), Math.round(height)];
-    if (resizeWidth === shown.width && resizeHeight === shown.height) return await createImageBitmap(image);
+    if (!image || (resizeWidth === image.width && resizeHeight === image.height)) return image && (await createImageBitmap(image));
     return await createImageBitmap(image, { resizeWidth, resizeHeight, resizeQuality: 'high' });
-  } catch (error) {
-    if (error instanceof DOMException || error instanceof TypeError) return null;
-    throw error;
+  } finally {
+    frame.close();
+  }
+}
+
+/** The pixels of a frame as it is, RGBA, until the next is asked for; null where it has another size or is to be turned. */
+async function copiedPixels(sample: VideoSample, { width, height }: Size): Promise<Uint8ClampedArray | null> {
+  if (sample.rotation !== 0 || sample.displayWidth !== width || sample.displayHeight !== height) return null;
+  const frame = sample.toVideoFrame();
+  try {
+    const image = await copiedImage(frame);
+    return image?.width === width && image.height === height ? image.data : null;
   } finally {
     frame.close();
   }
@@ -193,6 +214,21 @@ class ClipFrames {
       copied?.close();
       return createImageBitmap(context.canvas);
     });
+  }
+
+  /**
+   * The pixels of a frame of a clip in the middle of a picture of a size, RGBA; they hold until the next is asked for. Rejects with
+   * PictureMissing when it is missing.
+   */
+  async pixels(picture: ClipPicture, size: Size): Promise<Uint8ClampedArray> {
+    const asItIs = await this.clip(picture.original).frame(picture, (sample) => copying.add(() => copiedPixels(sample, size)));
+    if (asItIs) return asItIs;
+    const bitmap = await this.frame(picture, () => size);
+    const context = this.canvasOf(size);
+    context.clearRect(0, 0, size.width, size.height);
+    context.drawImage(bitmap, 0, 0);
+    bitmap.close();
+    return context.getImageData(0, 0, size.width, size.height).data;
   }
 
   /** Lets go of every decoder and file. */

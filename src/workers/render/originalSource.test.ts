@@ -1,0 +1,77 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { BLOCK_BYTES, OriginalBlocks } from '@/workers/render/originalSource';
+
+const FILE = Uint8Array.from({ length: 5 * BLOCK_BYTES + 77 }, (_, at) => (at * 31 + Math.floor(at / 251)) % 256);
+
+/** What was asked of the server, as `from-to`, `to` inclusive as HTTP has it; `fails` answers are no answers at all. */
+function serve(fails = 0): string[] {
+  const asked: string[] = [];
+  vi.stubGlobal('fetch', async (_address: URL, { headers }: { headers: { Range: string } }) => {
+    const [from, to] = headers.Range.replace('bytes=', '').split('-').map(Number) as [number, number];
+    asked.push(`${from}-${to}`);
+    if (asked.length <= fails) throw new TypeError('Failed to fetch');
+    return new Response(FILE.slice(from, to + 1), { status: 206, headers: { 'Content-Range': `bytes ${from}-${to}/${FILE.byteLength}` } });
+  });
+  return asked;
+}
+
+const blocksOf = async (mostKept = 4) => {
+  const blocks = new OriginalBlocks('a'.repeat(64), mostKept);
+  expect(await blocks.size()).toBe(FILE.byteLength);
+  return blocks;
+};
+
+beforeEach(() => vi.stubGlobal('self', { location: { origin: 'http://here' } }));
+afterEach(() => {
+  vi.unstubAllGlobals();
+  vi.useRealTimers();
+});
+
+describe('the parts of an original', () => {
+  it.each([
+    [0, 1],
+    [BLOCK_BYTES - 1, BLOCK_BYTES + 1],
+    [10, 3 * BLOCK_BYTES + 10],
+    [FILE.byteLength - 100, FILE.byteLength],
+    [0, FILE.byteLength],
+  ])('from %i to %i are the file’s own bytes', async (from, to) => {
+    serve();
+    expect(Buffer.compare(await (await blocksOf()).read(from, to), FILE.subarray(from, to))).toBe(0);
+  });
+
+  it('are asked for once, and no megabyte ahead of who goes elsewhere', async () => {
+    const asked = serve();
+    const blocks = await blocksOf();
+    await blocks.read(3 * BLOCK_BYTES, 3 * BLOCK_BYTES + 9);
+    await blocks.read(3 * BLOCK_BYTES + 9, 3 * BLOCK_BYTES + 99);
+    await blocks.read(0, 9);
+    expect(asked.slice(1)).toEqual([`${3 * BLOCK_BYTES}-${4 * BLOCK_BYTES - 1}`, `0-${BLOCK_BYTES - 1}`]);
+  });
+
+  it('come one block ahead to who goes on, up to the end', async () => {
+    const asked = serve();
+    const blocks = await blocksOf();
+    for (let from = 0; from < FILE.byteLength; from += BLOCK_BYTES) await blocks.read(from, Math.min(FILE.byteLength, from + 9));
+    expect(asked.slice(1)).toEqual(
+      [0, 1, 2, 3, 4, 5].map((n) => `${n * BLOCK_BYTES}-${Math.min(FILE.byteLength, (n + 1) * BLOCK_BYTES) - 1}`),
+    );
+  });
+
+  it('are let go, the longest unused first', async () => {
+    const asked = serve();
+    const blocks = await blocksOf(2);
+    for (const block of [0, 2, 4, 2, 0]) await blocks.read(block * BLOCK_BYTES, block * BLOCK_BYTES + 1);
+    expect(asked.slice(1).map((range) => Number(range.split('-')[0]) / BLOCK_BYTES)).toEqual([0, 2, 4, 0]);
+  });
+
+  it('are asked for again when nothing answers, three times in all, and again when they are wanted after that', async () => {
+    vi.useFakeTimers();
+    const asked = serve(3);
+    const blocks = new OriginalBlocks('a'.repeat(64), 2);
+    const failed = expect(blocks.size()).rejects.toThrow('Failed to fetch');
+    await vi.advanceTimersByTimeAsync(1000);
+    await failed;
+    expect(asked).toHaveLength(3);
+    expect(await blocks.size()).toBe(FILE.byteLength);
+  });
+});
