@@ -36,8 +36,11 @@ export function ItemList() {
 
   useEffect(() => {
     // What is in sight stays where it is, without the page being measured.
+    const heightPx = rows.scrollRect?.height ?? 0;
     const top = active * ROW_PX - (rows.scrollOffset ?? 0);
-    if (active >= 0 && (top < 0 || top + ROW_PX > (rows.scrollRect?.height ?? 0))) rows.scrollToIndex(active, { align: 'auto' });
+    if (active < 0 || !scroller.current) return;
+    if (top < 0) scroller.current.scrollTop = active * ROW_PX;
+    else if (top + ROW_PX > heightPx) scroller.current.scrollTop = (active + 1) * ROW_PX - heightPx;
   }, [active, rows]);
 
   const onKeyDown = (event: KeyboardEvent) => {

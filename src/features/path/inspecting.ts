@@ -54,6 +54,9 @@ const useRestStore = create<{ readonly isResting: boolean }>(() => ({ isResting:
 export const restLooking = (): void => useRestStore.setState({ isResting: true });
 export const wakeLooking = (): void => useRestStore.setState({ isResting: false });
 
+/** Looking begins once nothing has been changed for this long: to say what there is to look at takes as long as a step under the hand may. */
+const CALM_MILLISECONDS = 800;
+
 /** Looks at whatever of a film is new, while `isWanted`; stopped by what is returned. */
 export function useInspection(project: Project, isWanted: boolean): void {
   const isStopped = useInspectionStore((state) => state.isStopped);
@@ -63,8 +66,6 @@ export function useInspection(project: Project, isWanted: boolean): void {
     if (!isWanted || isStopped || isResting) return;
     let current = true;
     const told = (done: number, all: number) => current && useInspectionStore.setState({ progress: { done, all } });
-    const film = inspectionOf(project);
-    const hasClips = film.plan?.stacks.some(({ layers }) => layers.some(({ picture }) => isClipPicture(picture))) ?? false;
     const take = (facts: PictureFacts | null, isAll: boolean) => {
       if (!current) return;
       useInspectionStore.setState((state) => ({
@@ -75,15 +76,23 @@ export function useInspection(project: Project, isWanted: boolean): void {
     };
     // What drawings tell is not kept waiting for clips, whose frames have to be decoded.
     const look = async () => {
+      const film = inspectionOf(project);
+      const hasClips = film.plan?.stacks.some(({ layers }) => layers.some(({ picture }) => isClipPicture(picture))) ?? false;
       if (hasClips) take(await inspectFilm({ ...film, clips: 'later' }, told), false);
       if (current) take(await inspectFilm({ ...film, clips: 'decoded' }, told), true);
     };
-    look().catch((error: unknown) => {
-      if (!current) return;
-      useInspectionStore.setState({ progress: null, failure: error instanceof Error ? error.message : 'it stopped unexpectedly' });
-    });
+    let isLooking = false;
+    const timer = setTimeout(() => {
+      isLooking = true;
+      look().catch((error: unknown) => {
+        if (!current) return;
+        useInspectionStore.setState({ progress: null, failure: error instanceof Error ? error.message : 'it stopped unexpectedly' });
+      });
+    }, CALM_MILLISECONDS);
     return () => {
       current = false;
+      clearTimeout(timer);
+      if (!isLooking) return;
       // A worker that can't be started has nothing to stop, and what is asked of it next says why.
       stopInspecting().catch(() => undefined);
     };
