@@ -1,6 +1,6 @@
 import { checkEffect, type EffectId, type Finish, type FinishEffect, MOST_EFFECTS } from '@/core/document/finish';
 import type { Project } from '@/core/document/model';
-import { checkSamePlace, mapPlace } from '@/core/edit/mapping';
+import { mapMove, mapPlace } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
 
@@ -46,8 +46,8 @@ export const finishSteps: StepRules<'setEffect' | 'moveEffect'> = {
     },
     invert: (before, { effectId }) => ({ type: 'moveEffect', effectId, index: mustBeDone(placeOf(before, effectId)) }),
     map({ from, to }, step) {
-      const place = checkSamePlace(from.finish, to.finish, step.effectId, 'The effect');
-      return place.ok ? done({ ...step, index: mapPlace(from.finish, to.finish, step.index, step.effectId) }) : place;
+      const place = mapMove(from.finish, to.finish, step.effectId, step.index, 'The effect');
+      return place.ok ? done({ ...step, index: place.value }) : place;
     },
     expects: () => null,
   },

@@ -1,5 +1,5 @@
 import { currentProperties, findLevel, findShot, withLevel, withProperties, withShot } from '@/core/edit/locate';
-import { asItIs, checkSamePlace, mapPlace, shotInBoth } from '@/core/edit/mapping';
+import { asItIs, mapMove, mapPlace, shotInBoth } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import { checkWholeLevel } from '@/core/edit/wholeness';
 import { done, mustBeDone, refused } from '@/core/outcome';
@@ -55,8 +55,8 @@ export const levelSteps: StepRules<'addLevel' | 'removeLevel' | 'moveLevel' | 'd
     map(mapping, step) {
       const shot = shotInBoth(mapping, step.shotId);
       if (!shot) return done(step);
-      const place = checkSamePlace(shot.from.levels, shot.to.levels, step.levelId, 'The level');
-      return place.ok ? done({ ...step, index: mapPlace(shot.from.levels, shot.to.levels, step.index, step.levelId) }) : place;
+      const place = mapMove(shot.from.levels, shot.to.levels, step.levelId, step.index, 'The level');
+      return place.ok ? done({ ...step, index: place.value }) : place;
     },
     expects: () => null,
   },

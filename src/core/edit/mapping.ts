@@ -60,11 +60,20 @@ export function mapPlace(from: readonly WithId[], to: readonly WithId[], index: 
   return after.find((place) => place !== -1) ?? Math.min(index, are.length);
 }
 
-/** Refuses when something was moved among those that are in both lists. */
-export function checkSamePlace(from: readonly WithId[], to: readonly WithId[], id: string, what: string): Outcome<null> {
+/**
+ * The place in a list for what was to be moved to `index`. Refused when it was moved among those that are in both lists, and when
+ * it would stay where it is since what it was to be moved past is gone: that may come back, and then it would never have been moved.
+ */
+export function mapMove(from: readonly WithId[], to: readonly WithId[], id: string, index: number, what: string): Outcome<number> {
   const inBoth = (list: readonly WithId[], rest: readonly WithId[]) => list.filter((each) => rest.some((one) => one.id === each.id));
   const place = (list: readonly WithId[]) => list.findIndex((each) => each.id === id);
-  return place(inBoth(from, to)) === place(inBoth(to, from)) ? done(null) : refused(`${what} was moved to another place meanwhile.`);
+  if (place(inBoth(from, to)) !== place(inBoth(to, from))) return refused(`${what} was moved to another place meanwhile.`);
+  const now = mapPlace(from, to, index, id);
+  const [start, end] = [Math.min(place(from), index), Math.max(place(from), index)];
+  const isPastGone = from.slice(start, end + 1).some((each) => !to.some((other) => other.id === each.id));
+  return now === place(to) && index !== place(from) && isPastGone
+    ? refused(`${what} stays where it is: what it was to be moved past was taken out meanwhile.`)
+    : done(now);
 }
 
 /** Where a frame of a shot lies now, when all its columns agree on that; else the same frame. */

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Project, SheetNote } from '@/core/document/model';
 import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
-import { applyStep } from '@/core/edit/table';
+import { applyStep, invertStep } from '@/core/edit/table';
 import { mustBeDone } from '@/core/outcome';
 import { placedShots } from '@/core/reel/reel';
 import { addShotOf, columnIn, levelOf, pictureOf, projectOf, shotOf } from '@/core/testing/sheets';
@@ -189,6 +189,28 @@ describe('lists that both added to', () => {
       ['shot-010', '010'],
       ['theirs', '030'],
     ]);
+  });
+});
+
+describe('what was to be moved past what is gone', () => {
+  const toSecond: Step = { type: 'moveItem', itemId: 'shot-010', index: 1 };
+  const withoutSecond: Step = { type: 'removeItems', itemIds: ['shot-020'] };
+
+  it('is set aside and not forgotten: it may come back', () => {
+    const { project, mine } = rebase(base, [withoutSecond], [toSecond]);
+    expect(placedShots(project).map(({ shot }) => shot.id)).toEqual(['shot-010']);
+    expect(mine).toEqual([
+      {
+        kind: 'conflict',
+        reason: 'What was to be moved on the reel stays where it is: what it was to be moved past was taken out meanwhile.',
+      },
+    ]);
+  });
+
+  it('is moved when it came back by then', () => {
+    const { project, mine } = rebase(base, [withoutSecond, invertStep(base, withoutSecond)], [toSecond]);
+    expect(placedShots(project).map(({ shot }) => shot.id)).toEqual(['shot-020', 'shot-010']);
+    expect(mine).toEqual([{ kind: 'made', step: toSecond }]);
   });
 });
 

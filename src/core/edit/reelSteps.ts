@@ -1,7 +1,7 @@
 import { checkClip } from '@/core/document/clip';
 import type { Project, ReelItem, ReelItemId, Shot, Trim } from '@/core/document/model';
 import { shotById } from '@/core/document/model';
-import { asItIs, checkSamePlace, checkSameRate, type Mapping, mapPlace } from '@/core/edit/mapping';
+import { asItIs, checkSameRate, type Mapping, mapMove, mapPlace } from '@/core/edit/mapping';
 import type { StepRules } from '@/core/edit/rule';
 import type { ItemOnReel } from '@/core/edit/step';
 import { done, mustBeDone, type Outcome, refused } from '@/core/outcome';
@@ -140,8 +140,8 @@ export const reelSteps: StepRules<'addItems' | 'removeItems' | 'moveItem' | 'tri
     },
     invert: (before, { itemId }) => ({ type: 'moveItem', itemId, index: before.reel.items.findIndex((item) => item.id === itemId) }),
     map({ from, to }, step) {
-      const place = checkSamePlace(from.reel.items, to.reel.items, step.itemId, 'The shot');
-      return place.ok ? done({ ...step, index: mapPlace(from.reel.items, to.reel.items, step.index, step.itemId) }) : place;
+      const place = mapMove(from.reel.items, to.reel.items, step.itemId, step.index, 'What was to be moved on the reel');
+      return place.ok ? done({ ...step, index: place.value }) : place;
     },
     expects: () => null,
   },

@@ -140,6 +140,16 @@ describe('three windows and a server', () => {
     20 * 60_000,
   );
 
+  it('keep a move past what another window took off the reel and put back', async () => {
+    const gap = START.reel.items.find(({ kind }) => kind === 'gap')?.id ?? '';
+    const list = [
+      command('take the gap off', (world) => world.make(0, { type: 'removeItems', itemIds: [gap] })),
+      command('move a shot behind it', (world) => world.make(2, { type: 'moveItem', itemId: 'shot-010', index: 1 })),
+      command('undo', (world) => world.undo(0)),
+    ];
+    expect((await faultsAfter(list, START)).faults).toEqual([]);
+  });
+
   it('meet every kind of thing that is tried here', async () => {
     let [accepted, aside, mapped] = [0, 0, 0];
     await fc.assert(
