@@ -131,6 +131,16 @@ test('a film that came back with a frame too many is dropped on the desk, told i
   await page.getByRole('button', { name: 'Put it on the sheet' }).click();
   await page.keyboard.press('Alt+1');
   await expect(page.getByRole('grid')).toContainText('edit v3.mov: From frame 21 on');
+
+  // Or the plan follows the file, which agrees then: a step, too.
+  await page.getByRole('link', { name: /^Hand over/ }).click();
+  await page.getByRole('radio', { name: 'Counting desk' }).click();
+  await page.getByRole('button', { name: /^edit v3\.mov 37/ }).click();
+  await page.getByRole('button', { name: 'Hold it 1 frame longer in the plan' }).click();
+  await expect(page.getByText(/the shot goes from 36 to 37 frames/)).toBeVisible();
+  await expect(page.getByTestId('desk-verdict').first()).toHaveText('agrees', { timeout: 60_000 });
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId('desk-verdict').first()).toHaveText('disagrees', { timeout: 60_000 });
 });
 
 test('with no project open files are counted, held against each other, and bad ones told among good ones', async ({ page, app }) => {
@@ -172,4 +182,23 @@ test('with no project open files are counted, held against each other, and bad o
   await expect(page.getByTestId('desk-headline')).toHaveText('From frame 31 on everything is one frame early: frame 31 is missing.');
   await list.getByRole('button', { name: /^loop\.gif/ }).click();
   await expect(page.getByTestId('desk-headline')).toContainText('Only one frame of the plan in 2 is there.');
+
+  // The bench takes half-transparent pictures the other way, and lays sound from another frame: the film it writes has it there.
+  ffmpeg('-f', 'lavfi', '-i', 'color=red:s=320x180:r=24:d=0.125', '-vf', 'format=rgba,colorchannelmixer=aa=0.5', at('glass_%03d.png'));
+  ffmpeg('-i', at('a.mp4'), '-f', 'lavfi', '-i', 'sine=d=2', '-c:v', 'copy', '-c:a', 'pcm_s16le', at('heard.mov'));
+  await page.getByTestId('desk-files').setInputFiles([1, 2, 3].map((number) => at(`glass_00${number}.png`)).concat(at('heard.mov')));
+  await expect(list.getByText('3 pictures')).toBeVisible();
+  await list.getByRole('button', { name: /^glass_###\.png/ }).click();
+  const bench = page.getByRole('region', { name: 'In the editing bench' });
+  await bench.getByLabel('Transparency is').selectOption('premultiplied');
+  await expect(bench).toContainText('Set transparency to straight: its colours are brighter than premultiplied ones can be.');
+  await list.getByRole('button', { name: /^heard\.mov/ }).click();
+  await bench.getByLabel('Sound is laid').selectOption('12');
+  await expect(bench).toContainText('Lay its sound where its picture begins: it is laid 12 frames later.');
+  const written = page.waitForEvent('download');
+  await bench.getByRole('button', { name: 'Save this film, to see it' }).click();
+  await (await written).saveAs(at('heard_bench.webm'));
+  const probe = ['-v', 'error', '-select_streams', 'a', '-show_entries', 'packet=pts_time', '-of', 'csv=p=0', at('heard_bench.webm')];
+  const [first] = execFileSync('ffprobe', probe, { encoding: 'utf8' }).split(/[,\s]+/);
+  expect(Number(first)).toBeCloseTo(0.5, 1);
 });

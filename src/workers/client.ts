@@ -17,6 +17,7 @@ import type {
   CountWorker,
   DeskAcceptance,
   DeskBench,
+  DeskBenchFilm,
   DeskCount,
   DeskHeld,
   DroppedFile,
@@ -340,10 +341,11 @@ export const countingDesk = {
   hold: (id: string, order: HoldOrder) => deskHelper.ask((remote) => remote.hold(id, order) as Promise<DeskHeld | null>),
   accept: (id: string, destinations: readonly Destination[]) =>
     deskHelper.ask((remote) => remote.accept(id, destinations) as Promise<DeskAcceptance | null>),
-  bench: (id: string, settings: BenchSettings, against: HoldOrder | null) =>
-    deskHelper.ask((remote) => remote.bench(id, settings, against) as Promise<DeskBench | null>),
+  bench: (id: string, settings: BenchSettings, against: HoldOrder | null, onFrame: (frames: number, all: number) => void) =>
+    deskHelper.ask((remote) => remote.bench(id, settings, against, proxy(onFrame)) as Promise<DeskBench | null>),
   benchFilm: (id: string, settings: BenchSettings, onFrame: (frames: number, all: number) => void) =>
-    deskHelper.ask((remote) => remote.benchFilm(id, settings, proxy(onFrame)) as Promise<Blob>),
+    deskHelper.ask((remote) => remote.benchFilm(id, settings, proxy(onFrame)) as Promise<DeskBenchFilm>),
+  stopBench: (id: string) => deskHelper.ask((remote) => remote.stopBench(id)),
   picture: (id: string, frame: number, mostWidthPx: number) =>
     deskHelper.ask((remote) => remote.picture(id, frame, mostWidthPx) as Promise<ImageBitmap | null>),
   pictureOfPlan: (key: string, frame: number, mostWidthPx: number) =>

@@ -19,6 +19,28 @@ export function onPaper(rgba: Uint8Array | Uint8ClampedArray): void {
   }
 }
 
+/** What decoding rounds off is within this, where a pixel is not all but clear. */
+const ROUNDED_OFF = 16;
+
+/**
+ * Lays pixels (RGBA) on white paper as if their colours had been multiplied by how opaque they are, in place. Gives whether colours
+ * are brighter than those can be: then they were straight.
+ */
+export function premultipliedOnPaper(rgba: Uint8Array | Uint8ClampedArray): boolean {
+  let isBrighter = false;
+  for (let at = 3; at < rgba.length; at += 4) {
+    const alpha = rgba[at] as number;
+    if (alpha === 255) continue;
+    for (let channel = at - 3; channel < at; channel++) {
+      const value = rgba[channel] as number;
+      isBrighter ||= alpha >= ROUNDED_OFF && value > alpha + ROUNDED_OFF;
+      rgba[channel] = Math.min(255, value + 255 - alpha);
+    }
+    rgba[at] = 255;
+  }
+  return isBrighter;
+}
+
 /** The grid of blocks a picture of a size is brought down to. */
 export function blockGrid(width: number, height: number): { readonly columns: number; readonly rows: number } {
   const side = blockSide(width, height);

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
 import { mustBeDone } from '@/core/outcome';
 import { refusalsOf } from '@/core/outside/acceptance';
+import { onPaper, premultipliedOnPaper } from '@/core/outside/blocks';
 import type { CountedOutside } from '@/core/outside/countOutside';
 import { BENCH_SETTINGS, type BenchSettings, benchCount, benchOf } from '@/core/outside/editingBench';
 import { flashesIn } from '@/core/outside/flashesIn';
@@ -118,8 +119,9 @@ describe('the editing bench', () => {
     counted({ kind: 'pictures', frames, rate: null, durationMicroseconds: null, ...part }, moving(frames));
   const plan = planOfFile(counted({ frames: 12, durationMicroseconds: 500_000 }, moving(12)));
   const held = (file: CountedOutside, settings: Partial<BenchSettings>, own = names, ownNumbers = numbers) => {
-    const result = benchOf(file, own, ownNumbers, { ...BENCH_SETTINGS, ...settings }, rateOf('24'));
-    return { result, says: holdAgainst(plan, benchCount(file, result)).agreement.headline };
+    const all = { ...BENCH_SETTINGS, ...settings };
+    const result = benchOf(file, own, ownNumbers, all, rateOf('24'));
+    return { result, says: holdAgainst(plan, benchCount(file, result, all)).agreement.headline };
   };
 
   it('reads pictures at its own rate, and says to set it: 264 frames made for 24, read at 30, last 8.8 s (worked example)', () => {
@@ -154,6 +156,44 @@ describe('the editing bench', () => {
     expect(result.sourceOf[2]).toBe(missing === 'nothing' ? 2 : shown);
     expect(says).toBe(sentence);
     expect(result.fixes).toEqual(['Bring in the 1 missing picture first, or hand the sequence over again.']);
+  });
+
+  it.each([
+    [12, 'later', 'The sound is 500 ms late (to 10 ms).'],
+    [-2, 'earlier', 'The sound is 80 ms early (to 10 ms).'],
+  ])('lays the sound of a film %i frames from its picture, and says so', (soundLateFrames, way, sentence) => {
+    const curve = Float32Array.from({ length: 200 }, (_, step) => (step % 37 < 5 || step % 61 < 3 ? 0.6 : 0.05));
+    const sound = { codec: 'pcm', sampleRate: 48_000, channels: 2, startSample: 0, samples: 96_000, peak: 0.6, undecoded: null };
+    const film = { ...counted({ sound }), loudness: curve };
+    const settings = { ...BENCH_SETTINGS, soundLateFrames };
+    const result = benchOf(film, [], [], settings, rateOf('24'));
+    const { headline, sentences } = holdAgainst(planOfFile(film), benchCount(film, result, settings)).agreement;
+    expect([headline, ...sentences]).toContain(sentence);
+    expect(result.fixes).toEqual([`Lay its sound where its picture begins: it is laid ${Math.abs(soundLateFrames)} frames ${way}.`]);
+    const asItIs = benchOf(film, [], [], BENCH_SETTINGS, rateOf('24'));
+    expect(holdAgainst(planOfFile(film), benchCount(film, asItIs, BENCH_SETTINGS)).agreement.agrees).toBe(true);
+    expect(asItIs.fixes).toEqual([]);
+  });
+
+  it('takes transparency the other way: over white paper C + 255 − a for a C + 255 − a of 255 (Porter and Duff, source over)', () => {
+    const pixels = () => Uint8Array.from([200, 0, 0, 128, 60, 60, 60, 64, 9, 9, 9, 255, 255, 255, 255, 2]);
+    const [straight, premultiplied] = [pixels(), pixels()];
+    onPaper(straight);
+    // Red of 200 is more than 128 allows: it was straight. What is all but clear tells nothing.
+    expect(premultipliedOnPaper(premultiplied)).toBe(true);
+    expect([...straight]).toEqual([227, 127, 127, 255, 206, 206, 206, 255, 9, 9, 9, 255, 255, 255, 255, 255]);
+    expect([...premultiplied]).toEqual([255, 127, 127, 255, 251, 251, 251, 255, 9, 9, 9, 255, 255, 255, 255, 255]);
+    expect(premultipliedOnPaper(Uint8Array.from([100, 50, 0, 128, 0, 0, 0, 40]))).toBe(false);
+    expect(
+      benchOf(
+        pictures(),
+        names,
+        numbers,
+        { ...BENCH_SETTINGS, pictureRate: rateOf('24'), transparency: 'premultiplied' },
+        rateOf('24'),
+        true,
+      ).fixes,
+    ).toEqual(['Set transparency to straight: its colours are brighter than premultiplied ones can be.']);
   });
 
   it('rounds the rate of a film, and steps everything to its own', () => {

@@ -1,5 +1,6 @@
 import type { CountedOutside } from '@/core/outside/countOutside';
 import { REPEAT, type SeenFrames } from '@/core/outside/seenFrames';
+import { LOUDNESS_A_SECOND } from '@/core/outside/soundShift';
 import { plural } from '@/core/time/counts';
 import { type Rate, rateName, sameRate } from '@/core/time/rate';
 
@@ -16,6 +17,10 @@ export type BenchSettings = {
   readonly order: 'numbers' | 'letters';
   /** What stands where a number is missing. */
   readonly missing: 'nothing' | 'the picture before' | 'black';
+  /** How the colours of half-transparent pixels of pictures are taken: as they are, or as if they had been multiplied by how opaque each is. */
+  readonly transparency: 'straight' | 'premultiplied';
+  /** By how many frames a film's sound is laid later than its picture; earlier below 0. */
+  readonly soundLateFrames: number;
   /** Whether a film's rate is taken as the nearest whole number. */
   readonly roundsRates: boolean;
   /** The rate everything is shown at; null for each its own. Frames are stepped evenly to it. */
@@ -26,6 +31,8 @@ export const BENCH_SETTINGS: BenchSettings = {
   pictureRate: { num: 30, den: 1 },
   order: 'numbers',
   missing: 'the picture before',
+  transparency: 'straight',
+  soundLateFrames: 0,
   roundsRates: false,
   outRate: null,
 };
@@ -56,13 +63,17 @@ function orderedPictures(
 
 const rounded = ({ num, den }: Rate): Rate => ({ num: Math.round(num / den), den: 1 });
 
-/** What the bench makes of something that was counted. */
+/**
+ * What the bench makes of something that was counted; with `transparency` premultiplied, counted that way. `isBrighter` is whether
+ * some of its colours are brighter than premultiplied ones can be.
+ */
 export function benchOf(
   { count }: CountedOutside,
   names: readonly string[],
   numbers: readonly number[],
   settings: BenchSettings,
   planRate: Rate | null,
+  isBrighter = false,
 ): BenchResult {
   const fixes: string[] = [];
   const isPictures = count.kind === 'pictures';
@@ -77,6 +88,11 @@ export function benchOf(
     fixes.push('Hand over with as many digits in every number (0001, 0002 …), so that letters and numbers come in one order.');
   if (count.sequence && count.sequence.missing.length > 0)
     fixes.push(`Bring in the ${plural(count.sequence.missing.length, 'missing picture')} first, or hand the sequence over again.`);
+  if (isBrighter) fixes.push('Set transparency to straight: its colours are brighter than premultiplied ones can be.');
+  if (count.sound && settings.soundLateFrames !== 0) {
+    const way = settings.soundLateFrames > 0 ? 'later' : 'earlier';
+    fixes.push(`Lay its sound where its picture begins: it is laid ${plural(Math.abs(settings.soundLateFrames), 'frame')} ${way}.`);
+  }
   if (!isPictures && settings.roundsRates && !sameRate(rate, own))
     fixes.push(`Set the clip’s rate to ${rateName(own)} exactly; it was rounded to ${rateName(rate)}.`);
   if (settings.outRate && !sameRate(settings.outRate, rate)) {
@@ -92,8 +108,20 @@ export function benchOf(
   return { sourceOf, rate: settings.outRate ?? rate, fixes };
 }
 
+/** How long a number of frames lasts, in seconds. */
+export const lateSeconds = ({ soundLateFrames }: BenchSettings, { rate }: BenchResult): number => (soundLateFrames * rate.den) / rate.num;
+
+/** A loudness curve that begins later, silent before; earlier, without its beginning, below 0. */
+function movedLoudness(curve: Float32Array, seconds: number): Float32Array {
+  const steps = Math.round(seconds * LOUDNESS_A_SECOND);
+  const out = new Float32Array(Math.max(0, curve.length + steps));
+  out.set(curve.subarray(Math.max(0, -steps)), Math.max(0, steps));
+  return out;
+}
+
 /** What comes out of the bench as if it had been counted, to be held against a plan. */
-export function benchCount(file: CountedOutside, { sourceOf, rate }: BenchResult): CountedOutside {
+export function benchCount(file: CountedOutside, result: BenchResult, settings: BenchSettings): CountedOutside {
+  const { sourceOf, rate } = result;
   const { count, seen, digests } = file;
   const frames = sourceOf.length;
   return {
@@ -109,7 +137,7 @@ export function benchCount(file: CountedOutside, { sourceOf, rate }: BenchResult
       loop: null,
     },
     seen: seen && rearranged(seen, sourceOf),
-    loudness: null,
+    loudness: file.loudness && movedLoudness(file.loudness, lateSeconds(settings, result)),
     digests: { ...digests, frames: null },
   };
 }

@@ -7,6 +7,7 @@ import { KNOWN_RATES, type Rate, rateName, sameRate } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
 import { type CountedThing, useDeskStore } from '@/features/counting/deskStore';
 import { saveBlob } from '@/features/project/saveText';
+import { reasonOf } from '@/features/sync/reasonOf';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
 import { countingDesk, type DeskBench, type HoldOrder } from '@/workers/client';
@@ -15,8 +16,15 @@ const RATES = KNOWN_RATES.filter(({ rate }) => rate.num / rate.den >= 12);
 const rateOptions = RATES.map(({ name }) => ({ value: name, label: name }));
 const rateNamed = (name: string): Rate => RATES.find((each) => each.name === name)?.rate ?? BENCH_SETTINGS.pictureRate;
 
-function useBench(thing: CountedThing, settings: BenchSettings): DeskBench | null {
-  const [made, setMade] = useState<DeskBench | null>(null);
+const SOUND_PLACES = [
+  { value: '0', label: 'with the picture' },
+  ...[1, 2, 12].map((frames) => ({ value: String(frames), label: `${plural(frames, 'frame')} later` })),
+  ...[1, 2, 12].map((frames) => ({ value: String(-frames), label: `${plural(frames, 'frame')} earlier` })),
+];
+
+/** What comes out of the bench; while pictures are looked at again for it, how far that is. */
+function useBench(thing: CountedThing, settings: BenchSettings): { readonly bench: DeskBench | null; readonly words: string | null } {
+  const [made, setMade] = useState<{ bench: DeskBench | null; words: string | null }>({ bench: null, words: null });
   const against = useDeskStore((state) => state.against);
   const held = useDeskStore((state) => state.held);
   const { id } = thing;
@@ -24,7 +32,12 @@ function useBench(thing: CountedThing, settings: BenchSettings): DeskBench | nul
   useEffect(() => {
     let current = true;
     const order: HoldOrder | null = against.kind === 'plan' || (against.kind === 'thing' && against.id !== id) ? against : null;
-    void countingDesk.bench(id, settings, order).then((found) => current && setMade(found));
+    const tell = (frames: number, all: number) =>
+      current && setMade({ bench: null, words: `Looking at it once more: ${frames} of ${plural(all, 'picture')}` });
+    countingDesk.bench(id, settings, order, tell).then(
+      (bench) => current && setMade({ bench, words: bench ? null : 'Stopped.' }),
+      (error: unknown) => current && setMade({ bench: null, words: `It could not be looked at: ${reasonOf(error)}` }),
+    );
     return () => {
       current = false;
     };
@@ -34,19 +47,27 @@ function useBench(thing: CountedThing, settings: BenchSettings): DeskBench | nul
 
 /** Writes the film that comes out, so that it can be seen. */
 async function saveFilm({ id, name }: CountedThing, settings: BenchSettings): Promise<void> {
+  let isStopped = false;
+  const stop = () => {
+    isStopped = true;
+    void countingDesk.stopBench(id);
+  };
   const tell = (words: string) =>
     toast.loading(words, {
       id: 'bench',
       duration: Number.POSITIVE_INFINITY,
-      action: { label: 'Stop', onClick: () => void countingDesk.stop(id) },
+      action: { label: 'Stop', onClick: stop },
     });
   tell('Writing what comes out of the bench …');
   try {
-    const film = await countingDesk.benchFilm(id, settings, (frames, all) => tell(`Writing what comes out: ${frames} of ${all} frames`));
+    const { film, unheard } = await countingDesk.benchFilm(id, settings, (frames, all) =>
+      tell(`Writing what comes out: ${frames} of ${all} frames`),
+    );
     saveBlob(film, `${name.replace(/^.*\//, '').replace(/\.[^.]*$/, '')}_bench.webm`);
-    toast.success('What comes out of the bench was saved.');
+    toast.success(`What comes out of the bench was saved${unheard === null ? '.' : `, without its sound: ${unheard}.`}`);
   } catch (error) {
-    toast.error(`It was not written: ${error instanceof Error ? error.message : String(error)}.`);
+    if (isStopped) toast.message('Stopped: nothing was written.');
+    else toast.error(`It was not written: ${error instanceof Error ? error.message : String(error)}.`);
   } finally {
     toast.dismiss('bench');
   }
@@ -55,9 +76,10 @@ async function saveFilm({ id, name }: CountedThing, settings: BenchSettings): Pr
 /** The editing bench: a stand-in that takes the thing by settings of its own, and shows what would come out. */
 export function BenchPanel({ thing }: { thing: CountedThing }) {
   const [settings, setSettings] = useState(BENCH_SETTINGS);
-  const bench = useBench(thing, settings);
+  const { bench, words } = useBench(thing, settings);
   const change = (part: Partial<BenchSettings>) => setSettings({ ...settings, ...part });
   const isPictures = thing.count.kind === 'pictures';
+  const isHeard = thing.count.kind === 'film' && thing.count.sound !== null;
   return (
     <section aria-label="In the editing bench" className="space-y-2">
       <h2 className="font-bold font-head text-base">In the editing bench</h2>
@@ -94,6 +116,25 @@ export function BenchPanel({ thing }: { thing: CountedThing }) {
             onChange={(missing) => change({ missing })}
           />
         )}
+        {isPictures && (
+          <Select
+            label="Transparency is"
+            value={settings.transparency}
+            options={[
+              { value: 'straight', label: 'straight' },
+              { value: 'premultiplied', label: 'premultiplied' },
+            ]}
+            onChange={(transparency) => change({ transparency })}
+          />
+        )}
+        {isHeard && (
+          <Select
+            label="Sound is laid"
+            value={String(settings.soundLateFrames)}
+            options={SOUND_PLACES}
+            onChange={(frames) => change({ soundLateFrames: Number(frames) })}
+          />
+        )}
         <Select
           label="Everything is shown at"
           value={settings.outRate ? rateName(settings.outRate) : 'own'}
@@ -111,6 +152,12 @@ export function BenchPanel({ thing }: { thing: CountedThing }) {
           />
           Rates are rounded to whole numbers
         </label>
+      )}
+      {words && (
+        <p role="status" className="flex items-center justify-between gap-2 text-soft text-xs">
+          {words}
+          {words.startsWith('Looking') && <Button onClick={() => void countingDesk.stopBench(thing.id)}>Stop</Button>}
+        </p>
       )}
       {bench && (
         <div className="space-y-1.5 rounded-xl border border-line bg-sunk p-3">

@@ -1,9 +1,11 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import type { Project } from '@/core/document/model';
+import { type Project, type Shot, shotById } from '@/core/document/model';
 import { setNote } from '@/core/edit/noteEdits';
-import { placedShots, shotsInOrder } from '@/core/reel/reel';
+import { editOfFault, faultEditWords, isFaultOfTiming } from '@/core/outside/faultEdit';
+import type { Fault } from '@/core/outside/faults';
+import { isWhole, shotAt, shotsInOrder } from '@/core/reel/reel';
 import { DeskFigures } from '@/features/counting/DeskFigures';
 import { DeskFiles } from '@/features/counting/DeskFiles';
 import { DeskMiddle } from '@/features/counting/DeskMiddle';
@@ -63,21 +65,56 @@ function usePlan(project: Project, chosen: Chosen): { readonly view: PlanView | 
   return state;
 }
 
+type Place = { readonly shot: Shot; readonly frame: number; readonly isWhole: boolean };
+
 /** Where a frame of the plan stands on a sheet; null where no shot is there. */
-function placeOf(project: Project, chosen: Chosen, planFrame: number): { readonly shotId: string; readonly frame: number } | null {
-  if (chosen !== null && chosen !== 'reel') return { shotId: chosen, frame: planFrame };
-  const placed = placedShots(project).find(({ startFrame, endFrame }) => planFrame >= startFrame && planFrame < endFrame);
-  return placed ? { shotId: placed.shot.id, frame: placed.fromFrame + planFrame - placed.startFrame } : null;
+function placeOf(project: Project, chosen: Chosen, planFrame: number): Place | null {
+  if (chosen !== null && chosen !== 'reel') {
+    const shot = shotById(project, chosen);
+    return shot ? { shot, frame: planFrame, isWhole: true } : null;
+  }
+  const placed = shotAt(project, planFrame);
+  return placed ? { shot: placed.shot, frame: placed.fromFrame + planFrame - placed.startFrame, isWhole: isWhole(placed) } : null;
+}
+
+const NOT_A_SHOT = 'No shot stands there: it is a clip or a gap.';
+
+/** Makes the sheet like the file in the fault that is looked at, in one step. */
+function takeFault(project: Project, chosen: Chosen, fault: Fault): void {
+  const place = placeOf(project, chosen, fault.planFrame);
+  if (!place) toast.error(NOT_A_SHOT);
+  else take(editOfFault({ ...place, context: contextIn(project, place.shot) }, fault), true);
+}
+
+/** What can be done about what is wrong: it is written on the sheet, or the sheet is made like the file. */
+function FaultActs({ project, chosen, held, thing }: { project: Project; chosen: Chosen; held: DeskHeld; thing: CountedThing }) {
+  const frame = useDeskStore((state) => state.frame);
+  const fault = held.faults.find(({ planFrame }) => planFrame === frame) ?? held.faults[0];
+  return (
+    <>
+      <Button onClick={() => noteFault(project, chosen, held, thing)} title="Writes the sentence as a note on the frame it speaks of">
+        Put it on the sheet
+      </Button>
+      {fault && isFaultOfTiming(fault) && (
+        <Button
+          onClick={() => takeFault(project, chosen, fault)}
+          title="Where that is as intended: the shot is made like the file, in one step that can be undone"
+        >
+          {faultEditWords(fault)}
+        </Button>
+      )}
+    </>
+  );
 }
 
 /** Writes the first fault of a thing on the sheet, as a note on its frame, and shows it there. */
 function noteFault(project: Project, chosen: Chosen, held: DeskHeld, thing: CountedThing): void {
   const place = placeOf(project, chosen, held.faults[0]?.planFrame ?? 0);
-  const shot = place && project.shots.find(({ id }) => id === place.shotId);
-  if (!place || !shot) {
-    toast.error('No shot stands there: it is a clip or a gap.');
+  if (!place) {
+    toast.error(NOT_A_SHOT);
     return;
   }
+  const { shot } = place;
   const frame = Math.min(place.frame, shot.frames - 1);
   const words = `${thing.name.replace(/^.*\//, '')}: ${held.agreement.headline}`.slice(0, 400);
   if (take(setNote(contextIn(project, shot), frame, 'note', words), true)) goToShot(shot.id, frame);
@@ -133,15 +170,7 @@ export function ProjectDesk() {
         <DeskMiddle
           plan={view}
           acts={(held, thing) =>
-            chosen !== null &&
-            !held.agreement.agrees && (
-              <Button
-                onClick={() => noteFault(project, chosen, held, thing)}
-                title="Writes the sentence as a note on the frame it speaks of"
-              >
-                Put it on the sheet
-              </Button>
-            )
+            chosen !== null && !held.agreement.agrees && <FaultActs project={project} chosen={chosen} held={held} thing={thing} />
           }
         />
       }

@@ -129,9 +129,9 @@ function loopPagesInBrowser(bytes: Uint8Array, { made }: LoopFacts): AsyncIterab
   return made === 'APNG' ? apngPictures(bytes) : webpPictures(bytes);
 }
 
-/** How this browser decodes all that is counted. */
-export const inBrowser = (stop: AbortSignal): Machine => ({
-  picture: async (bytes, name) => frameOf(await decodeInBrowser(bytes, name)),
+/** How this browser decodes all that is counted; `lay` lays pictures on paper, if they are to be taken in another way than their format has it. */
+export const inBrowser = (stop: AbortSignal, lay?: (rgba: Uint8Array) => void): Machine => ({
+  picture: async (bytes, name) => frameOf(await decodeInBrowser(bytes, name), lay),
   loopPages: (bytes, _name, facts) => loopPagesInBrowser(bytes, facts),
   decoders: async (_file, blob) => ({
     frames: (input, track, list) => shownFrames(input, track, list, stop),

@@ -2,9 +2,10 @@ import type { Flashes } from '@/core/analysis/flashRule';
 import { numberedName } from '@/core/bring/fileOrder';
 import type { Destination } from '@/core/check/destinations';
 import { refusalsOf } from '@/core/outside/acceptance';
+import { premultipliedOnPaper } from '@/core/outside/blocks';
 import { type CountedOutside, countOutside } from '@/core/outside/countOutside';
 import { countSentences } from '@/core/outside/countWords';
-import { type BenchResult, type BenchSettings, benchCount, benchOf } from '@/core/outside/editingBench';
+import { type BenchResult, type BenchSettings, benchCount, benchOf, lateSeconds } from '@/core/outside/editingBench';
 import { flashesIn } from '@/core/outside/flashesIn';
 import { holdAgainst, type Plan, planOfFile } from '@/core/outside/holdAgainst';
 import { loopPictureOf } from '@/core/outside/loopFrames';
@@ -12,7 +13,16 @@ import { heldAgainstReceipt } from '@/core/outside/receiptAgainst';
 import type { FileGroup } from '@/core/outside/sequence';
 import type { Rate } from '@/core/time/rate';
 import { inBrowser } from '@/workers/count/browserDecoders';
-import type { DeskAcceptance, DeskBench, DeskCount, DeskHeld, DroppedFile, HoldOrder, PlanOrder } from '@/workers/count/deskProtocol';
+import type {
+  DeskAcceptance,
+  DeskBench,
+  DeskBenchFilm,
+  DeskCount,
+  DeskHeld,
+  DroppedFile,
+  HoldOrder,
+  PlanOrder,
+} from '@/workers/count/deskProtocol';
 import { type FramePictures, framePictures } from '@/workers/count/framePictures';
 import { NotOpened } from '@/workers/count/openFilm';
 import { type CountFile, groupsOf, openGroup } from '@/workers/count/openGroup';
@@ -29,6 +39,19 @@ type OnDesk = {
   flashes: Promise<readonly Flashes[]> | null;
   /** The rate at which a loop is seen as frames, since it was held against something. */
   loopRate: Rate | null;
+  /** What the editing bench is at with it. */
+  benchStop: AbortController;
+  /** Its pictures counted with their colours taken as premultiplied, and whether some are brighter than such can be. */
+  premultiplied: Promise<{ readonly counted: CountedOutside; readonly isBrighter: boolean }> | null;
+};
+
+type OnFrame = (frames: number, all: number) => void;
+
+/** Something on the editing bench: as it was counted for it, what comes out, and how its pictures are laid on paper. */
+type OnBench = {
+  readonly counted: CountedOutside;
+  readonly result: BenchResult;
+  readonly lay: ((rgba: Uint8Array) => void) | undefined;
 };
 
 const countFile = ({ path, file }: DroppedFile): CountFile => ({
@@ -67,6 +90,8 @@ export class Desk {
         stampSeconds: null,
         flashes: null,
         loopRate: null,
+        benchStop: new AbortController(),
+        premultiplied: null,
       });
       return { id, name: group.name };
     });
@@ -105,6 +130,7 @@ export class Desk {
   remove(id: string): void {
     const thing = this.things.get(id);
     thing?.stop.abort();
+    thing?.benchStop.abort();
     void thing?.pictures?.then(({ close }) => close());
     this.things.delete(id);
   }
@@ -129,39 +155,81 @@ export class Desk {
     return destinations.map((destination) => ({ destinationId: destination.id, refusals: refusalsOf(destination, counted, flashes) }));
   }
 
-  private benchResult(id: string, settings: BenchSettings, planRate: Rate | null): BenchResult | null {
+  /** Has the editing bench stop what it is at with something; it can be asked again. */
+  stopBench(id: string): void {
+    const thing = this.things.get(id);
+    if (!thing) return;
+    thing.benchStop.abort();
+    thing.benchStop = new AbortController();
+  }
+
+  /** Counts pictures once more as if their colours were premultiplied; remembered, since that may take long. */
+  private premultiplied(thing: OnDesk, onFrame: OnFrame) {
+    thing.premultiplied ??= (async () => {
+      const { signal } = thing.benchStop;
+      let isBrighter = false;
+      const lay = (rgba: Uint8Array) => {
+        isBrighter = premultipliedOnPaper(rgba) || isBrighter;
+      };
+      const opened = await openGroup(thing.group, inBrowser(signal, lay));
+      const counted = await countOutside(opened, (frames) => {
+        signal.throwIfAborted();
+        onFrame(frames, opened.listedFrames ?? frames);
+      });
+      return { counted, isBrighter };
+    })();
+    thing.premultiplied.catch(() => {
+      thing.premultiplied = null;
+    });
+    return thing.premultiplied;
+  }
+
+  private async onBench(id: string, settings: BenchSettings, planRate: Rate | null, onFrame: OnFrame): Promise<OnBench | null> {
     const thing = this.things.get(id);
     if (!thing?.counted) return null;
     const names = thing.group.kind === 'sequence' ? thing.group.files.map(({ name }) => name) : [];
     const numbers = names.map((name) => numberedName(name.slice(name.lastIndexOf('/') + 1)).number ?? 0);
-    return benchOf(thing.counted, names, numbers, settings, planRate);
+    const isOther = settings.transparency === 'premultiplied' && thing.counted.count.kind === 'pictures';
+    const other = isOther ? await this.premultiplied(thing, onFrame) : null;
+    const counted = other?.counted ?? thing.counted;
+    const result = benchOf(counted, names, numbers, settings, planRate, other?.isBrighter);
+    return { counted, result, lay: isOther ? premultipliedOnPaper : undefined };
   }
 
-  /** What comes out of the editing bench, held against a plan where one is given. */
-  bench(id: string, settings: BenchSettings, against: HoldOrder | null): DeskBench | null {
-    const counted = this.things.get(id)?.counted;
+  /** What comes out of the editing bench, held against a plan where one is given; null where the thing isn't there, or the bench was stopped. */
+  async bench(id: string, settings: BenchSettings, against: HoldOrder | null, onFrame: OnFrame): Promise<DeskBench | null> {
     const plan = against && against.kind !== 'receipt' ? this.planFor(against) : null;
-    const result = this.benchResult(id, settings, plan?.plan.rate ?? null);
-    if (!counted || !result) return null;
-    const held = plan ? heldOf(plan, benchCount(counted, result)) : null;
+    const signal = this.things.get(id)?.benchStop.signal;
+    const on = await this.onBench(id, settings, plan?.plan.rate ?? null, onFrame).catch((error: unknown) => {
+      if (signal?.aborted) return null;
+      throw error;
+    });
+    if (!on) return null;
+    const { counted, result } = on;
+    const held = plan ? heldOf(plan, benchCount(counted, result, settings)) : null;
     return { sourceOf: Int32Array.from(result.sourceOf, (frame) => frame ?? -1), rate: result.rate, fixes: result.fixes, held };
   }
 
-  async benchFilm(id: string, settings: BenchSettings, onFrame: (frames: number, all: number) => void): Promise<Blob> {
+  async benchFilm(id: string, settings: BenchSettings, onFrame: OnFrame): Promise<DeskBenchFilm> {
     const thing = this.thing(id);
-    const result = this.benchResult(id, settings, null);
-    if (!result) throw new Error('It was not counted yet.');
-    const { signal } = thing.stop;
-    const size = thing.counted?.count ?? { width: 640, height: 360 };
-    return writeBenchFilm(
-      result,
-      size,
-      (frame) => this.picture(id, frame, BENCH_WIDTH_PX),
-      (frames) => {
-        signal.throwIfAborted();
-        onFrame(frames, result.sourceOf.length);
-      },
-    );
+    const { signal } = thing.benchStop;
+    const on = await this.onBench(id, settings, null, onFrame);
+    if (!on) throw new Error('It was not counted yet.');
+    const { counted, result, lay } = on;
+    const own = lay && (await framePictures(thing.group, thing.stampSeconds, inBrowser(signal), lay));
+    const { count } = counted;
+    const file = count.kind === 'film' && count.sound && thing.group.kind === 'one' ? await thing.group.file.blob() : null;
+    const sound = file && { file, lateSeconds: lateSeconds(settings, result) };
+    const report = (frames: number) => {
+      signal.throwIfAborted();
+      onFrame(frames, result.sourceOf.length);
+    };
+    try {
+      const picture = (frame: number) => (own ? own.picture(frame, BENCH_WIDTH_PX) : this.picture(id, frame, BENCH_WIDTH_PX));
+      return await writeBenchFilm(result, counted.count, picture, sound, report);
+    } finally {
+      own?.close();
+    }
   }
 
   private planFor(order: Exclude<HoldOrder, { kind: 'receipt' }>): Plan | null {

@@ -51,6 +51,9 @@ export type DeskBench = {
   readonly held: DeskHeld | null;
 };
 
+/** The film that comes out of the bench, and why it has no sound where it should have one. */
+export type DeskBenchFilm = { readonly film: Blob; readonly unheard: string | null };
+
 export type CountWorker = {
   put(dropped: readonly DroppedFile[]): Promise<readonly { readonly id: string; readonly name: string }[]>;
   /** Counts something; `onFrame` is told how many frames are done, of how many where that is known. */
@@ -61,9 +64,16 @@ export type CountWorker = {
   plan(key: string, order: PlanOrder, onFrame: (frames: number) => void): Promise<boolean>;
   hold(id: string, order: HoldOrder): DeskHeld | null;
   accept(id: string, destinations: readonly Destination[]): Promise<DeskAcceptance | null>;
-  bench(id: string, settings: BenchSettings, against: HoldOrder | null): DeskBench | null;
+  /** What comes out of the bench; `onFrame` is told how far it is where pictures have to be looked at again. Null where that was stopped. */
+  bench(
+    id: string,
+    settings: BenchSettings,
+    against: HoldOrder | null,
+    onFrame: (frames: number, all: number) => void,
+  ): Promise<DeskBench | null>;
   /** Writes the film that comes out of the bench, half as wide at most as a screen. Rejects with a sentence where this browser can't. */
-  benchFilm(id: string, settings: BenchSettings, onFrame: (frames: number, all: number) => void): Promise<Blob>;
+  benchFilm(id: string, settings: BenchSettings, onFrame: (frames: number, all: number) => void): Promise<DeskBenchFilm>;
+  stopBench(id: string): void;
   picture(id: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null>;
   pictureOfPlan(key: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null>;
 };

@@ -1,4 +1,5 @@
 import { type Input, VideoSampleSink } from 'mediabunny';
+import { onPaper } from '@/core/outside/blocks';
 import { isPictureName, pictureKind } from '@/core/outside/pictureKind';
 import type { FileGroup } from '@/core/outside/sequence';
 import { decodeInBrowser } from '@/workers/count/browserDecoders';
@@ -37,9 +38,14 @@ function fromPixels({ size, rgba }: DecodedPicture, mostWidthPx: number): ImageB
   return fitted((context, width, height) => context.drawImage(whole, 0, 0, width, height), size.width, size.height, mostWidthPx);
 }
 
-const pictureOfFile = async (file: CountFile, mostWidthPx: number): Promise<ImageBitmap | null> =>
+type Lay = (rgba: Uint8Array) => void;
+
+const pictureOfFile = async (file: CountFile, mostWidthPx: number, lay: Lay): Promise<ImageBitmap | null> =>
   decodeInBrowser(await file.read(), file.name).then(
-    (decoded) => fromPixels(decoded, mostWidthPx),
+    (decoded) => {
+      lay(decoded.rgba);
+      return fromPixels(decoded, mostWidthPx);
+    },
     () => null,
   );
 
@@ -113,17 +119,18 @@ function framesOfLoop(pages: () => AsyncIterable<DecodedPicture>): FramePictures
   };
 }
 
-/** Opens a counted file for its pictures. `stampSeconds` are those a film's frames are decoded by, null for what has none. */
+/** Opens a counted file for its pictures; `lay` lays those of files of their own on paper. `stampSeconds` are those a film's frames are decoded by, null for what has none. */
 export async function framePictures(
   group: FileGroup<CountFile>,
   stampSeconds: readonly number[] | null,
   machine: Machine,
+  lay: Lay = onPaper,
 ): Promise<FramePictures> {
   if (group.kind === 'sequence')
     return {
       picture: async (frame, mostWidthPx) => {
         const file = group.files[frame]?.file;
-        return file ? pictureOfFile(file, mostWidthPx) : null;
+        return file ? pictureOfFile(file, mostWidthPx, lay) : null;
       },
       close: () => undefined,
     };
@@ -135,5 +142,5 @@ export async function framePictures(
   const bytes = await file.read();
   const facts = loopFacts(bytes);
   if (facts) return framesOfLoop(() => machine.loopPages(bytes, name, facts));
-  return { picture: async (_frame, mostWidthPx) => pictureOfFile(file, mostWidthPx), close: () => undefined };
+  return { picture: async (_frame, mostWidthPx) => pictureOfFile(file, mostWidthPx, lay), close: () => undefined };
 }

@@ -16,9 +16,9 @@ export type DecodedPicture = { readonly size: Size; readonly rgba: Uint8Array };
 /** Makes a frame of a picture file whose SHA-256 is given, by what it holds. Rejects with a sentence where it can't be read. */
 export type ReadPictureFile = (bytes: Uint8Array, name: string, digest: string) => Promise<OutsideFrame>;
 
-/** A decoded picture as a frame. */
-export async function frameOf({ size, rgba }: DecodedPicture): Promise<OutsideFrame> {
-  onPaper(rgba);
+/** A decoded picture as a frame; `lay` lays its pixels on paper. */
+export async function frameOf({ size, rgba }: DecodedPicture, lay: (rgba: Uint8Array) => void = onPaper): Promise<OutsideFrame> {
+  lay(rgba);
   return { kind: 'seen', blocks: blocksOfPixels(size.width, size.height, rgba), fingerprint: await fingerprintOf(rgba), size };
 }
 
