@@ -1,11 +1,11 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtemp, readFile } from 'node:fs/promises';
+import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { drop } from './drop';
-import { expect, openStage, test } from './fixtures';
+import { expect, openStage, test, untilKept } from './fixtures';
 import { makeProject } from './projects';
 
 /*
@@ -41,6 +41,7 @@ test('a film that came back with a frame too many is dropped on the desk, told i
   page,
   app,
 }) => {
+  test.setTimeout(180_000);
   const id = await makeProject(app.url, FILM, { drawings: FILM.frames, hold: 1 });
   const film = await handedOver(page, app.url, id);
   const edited = withTwice(film, 19);
@@ -141,6 +142,21 @@ test('a film that came back with a frame too many is dropped on the desk, told i
   await expect(page.getByTestId('desk-verdict').first()).toHaveText('agrees', { timeout: 60_000 });
   await page.keyboard.press('Control+z');
   await expect(page.getByTestId('desk-verdict').first()).toHaveText('disagrees', { timeout: 60_000 });
+  await untilKept(page);
+
+  // The project's package does as well where no project is open: all its pictures are in it, and none is asked of the server.
+  const packed = path.join(path.dirname(film), 'returned.limetick');
+  await writeFile(packed, new Uint8Array(await (await fetch(`${app.url}/api/projects/${id}/package`)).arrayBuffer()));
+  await page.route('**/api/pictures**', (route) => route.abort());
+  await page.goto(`${app.url}/counting-desk`);
+  await page.getByTestId('desk-files').setInputFiles([film, edited]);
+  await expect(page.getByText('counted; held against nothing')).toHaveCount(2, { timeout: 60_000 });
+  await page.getByTestId('desk-package').setInputFiles(edited);
+  await expect(page.getByText(/It is not a whole ZIP/)).toBeVisible();
+  await page.getByTestId('desk-package').setInputFiles(packed);
+  await expect(page.getByTestId('desk-verdict')).toHaveText(['agrees', 'disagrees'], { timeout: 60_000 });
+  await expect(page.getByRole('button', { name: 'Returned', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('list', { name: 'Frames of Returned' }).getByRole('button')).toHaveCount(13);
 });
 
 test('with no project open files are counted, held against each other, and bad ones told among good ones', async ({ page, app }) => {

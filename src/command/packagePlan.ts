@@ -9,11 +9,11 @@ import { inOne } from '@/core/bytes';
 import type { BlendMode } from '@/core/document/blendModes';
 import { finishPicture } from '@/core/finish/finishPicture';
 import { blocksOfPixels } from '@/core/outside/blocks';
+import { heldAgainstReel } from '@/core/outside/heldAgainstReel';
 import type { Plan } from '@/core/outside/holdAgainst';
 import type { Blocks } from '@/core/outside/look';
 import { FrameWatch } from '@/core/outside/seenFrames';
 import { placeOn } from '@/core/raster/placing';
-import { soundsOfReel } from '@/core/reel/sounds';
 import { type ClipPicture, readClipPicture } from '@/core/render/clipPicture';
 import { planOfReel, type RenderPlan } from '@/core/render/renderPlan';
 import type { PictureStack, StackLayer } from '@/core/render/stacks';
@@ -137,10 +137,7 @@ export async function planOfPackage(file: string): Promise<Plan> {
       else known.set(stack, blocks);
       for (let frame = 0; frame < frames; frame++) watch.take(blocks, plan.size.width, `${stack}`);
     }
-    const { rate, size, frames } = plan;
-    const soundMicroseconds = soundsOfReel(project).length > 0 ? (frames * rate.den * 1_000_000) / rate.num : null;
-    const held = { name: project.title, frames, firstNumber: project.firstFrameNumber, rate, size, soundMicroseconds };
-    return { plan: held, seen: watch.seen, loudness: null };
+    return { plan: heldAgainstReel(project, plan, project.title), seen: watch.seen, loudness: null };
   } finally {
     await zip.value.close();
   }

@@ -338,6 +338,7 @@ export const countingDesk = {
   remove: (id: string) => deskHelper.ask((remote) => remote.remove(id)),
   plan: (key: string, order: PlanOrder, onFrame: (frames: number) => void) =>
     deskHelper.ask((remote) => remote.plan(key, order, proxy(onFrame))),
+  stopPlan: () => deskHelper.ask((remote) => remote.stopPlan()),
   hold: (id: string, order: HoldOrder) => deskHelper.ask((remote) => remote.hold(id, order) as Promise<DeskHeld | null>),
   accept: (id: string, destinations: readonly Destination[]) =>
     deskHelper.ask((remote) => remote.accept(id, destinations) as Promise<DeskAcceptance | null>),

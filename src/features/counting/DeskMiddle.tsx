@@ -1,7 +1,7 @@
 'use client';
 import type { ReactNode } from 'react';
-import { DeskVerdict, type PlanView } from '@/features/counting/DeskVerdict';
-import { type CountedThing, useDeskStore } from '@/features/counting/deskStore';
+import { DeskVerdict } from '@/features/counting/DeskVerdict';
+import { type CountedThing, type PlanView, useDeskStore } from '@/features/counting/deskStore';
 import { Boundary } from '@/ui/Boundary';
 import type { DeskHeld } from '@/workers/client';
 
@@ -28,7 +28,7 @@ export function DeskMiddle({ plan, acts }: { plan: PlanView | null; acts: (held:
     <section aria-label="What was found" className="panel min-h-0 overflow-hidden">
       <Boundary what="What was found" className="h-full">
         <DeskVerdict
-          plan={against.kind === 'plan' ? plan : other}
+          plan={against.kind === 'plan' ? (against.view ?? plan) : other}
           againstName={against.kind === 'nothing' ? 'nothing' : against.name}
           acts={acts}
         />

@@ -1,19 +1,14 @@
 'use client';
 import type { ReactNode } from 'react';
-import type { Size } from '@/core/document/model';
 import { countText } from '@/core/time/counts';
-import { type CountedThing, goToFrame, useDeskStore } from '@/features/counting/deskStore';
+import { type CountedThing, goToFrame, type PlanView, useDeskStore } from '@/features/counting/deskStore';
 import { FramePicture } from '@/features/counting/FramePicture';
 import { FrameStrips, type StripSide } from '@/features/counting/FrameStrips';
-import type { Side } from '@/features/counting/framePictures';
 import { saveText } from '@/features/project/saveText';
 import { Button } from '@/ui/Button';
 import type { DeskHeld } from '@/workers/client';
 
 const LARGE_PX = 640;
-
-/** What a thing is held against, as it is seen. */
-export type PlanView = { readonly side: Side; readonly name: string; readonly size: Size; readonly firstNumber: number };
 
 /** All that is said of a thing, as a text. */
 function asText({ name, sentences }: CountedThing, held: DeskHeld | undefined, against: string): string {

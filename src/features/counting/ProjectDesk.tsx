@@ -9,8 +9,7 @@ import { isWhole, shotAt, shotsInOrder } from '@/core/reel/reel';
 import { DeskFigures } from '@/features/counting/DeskFigures';
 import { DeskFiles } from '@/features/counting/DeskFiles';
 import { DeskMiddle } from '@/features/counting/DeskMiddle';
-import type { PlanView } from '@/features/counting/DeskVerdict';
-import { type CountedThing, holdAllAgainst, putOnDesk, useDeskStore } from '@/features/counting/deskStore';
+import { type CountedThing, holdAllAgainst, type PlanView, putOnDesk, useDeskStore } from '@/features/counting/deskStore';
 import { forgetPictures } from '@/features/counting/framePictures';
 import { HeldAgainstChoice } from '@/features/counting/HeldAgainstChoice';
 import { planOrder } from '@/features/counting/planOrders';
@@ -53,7 +52,7 @@ function usePlan(project: Project, chosen: Chosen): { readonly view: PlanView | 
       if (isOver || !isSeen) return;
       const { name, size, firstNumber } = order.held;
       setState({ view: { side: { kind: 'plan', id: key }, name, size, firstNumber }, words: null });
-      holdAllAgainst({ kind: 'plan', key, name });
+      holdAllAgainst({ kind: 'plan', key, name, view: null });
     })().catch((error: unknown) => {
       if (!isOver)
         setState({ view: null, words: `The plan could not be looked at: ${error instanceof Error ? error.message : String(error)}.` });
@@ -134,7 +133,13 @@ export function ProjectDesk() {
   }, [dropped]);
   // What is held against something else is held against nothing of the project.
   useEffect(() => {
-    if (against.kind === 'receipt' || against.kind === 'thing' || (against.kind === 'nothing' && view)) setChosen(null);
+    if (
+      against.kind === 'receipt' ||
+      against.kind === 'thing' ||
+      (against.kind === 'plan' && against.view) ||
+      (against.kind === 'nothing' && view)
+    )
+      setChosen(null);
   }, [against, view]);
 
   const plans = [{ id: 'reel', name: 'Reel, today' }, ...shotsInOrder(project).map(({ id, code }) => ({ id, name: `Shot ${code}` }))];

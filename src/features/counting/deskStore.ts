@@ -1,7 +1,9 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
+import type { Size } from '@/core/document/model';
 import type { OutsideCount } from '@/core/outside/outsideCount';
 import type { ReceiptFacts } from '@/core/outside/receiptAgainst';
+import type { Side } from '@/features/counting/framePictures';
 import { pathOf } from '@/ui/droppedFiles';
 import { countingDesk, type DeskHeld, type HoldOrder } from '@/workers/client';
 
@@ -14,10 +16,14 @@ export type Thing = { readonly id: string; readonly name: string } & (
 );
 export type CountedThing = Extract<Thing, { kind: 'counted' }>;
 
-/** What things are held against: the reel or a shot of the open project, a receipt, another thing on the desk, nothing. */
+/** What a thing is held against, as it is seen. */
+export type PlanView = { readonly side: Side; readonly name: string; readonly size: Size; readonly firstNumber: number };
+
+/** What things are held against: the reel or a shot of the open project, a package, a receipt, another thing on the desk, nothing. */
 export type Against =
   | { readonly kind: 'nothing' }
-  | { readonly kind: 'plan'; readonly key: string; readonly name: string }
+  /** `view` says how a package's plan looks; what of the open project's is asked for where it is. */
+  | { readonly kind: 'plan'; readonly key: string; readonly name: string; readonly view: PlanView | null }
   | { readonly kind: 'receipt'; readonly name: string; readonly receipt: ReceiptFacts }
   | { readonly kind: 'thing'; readonly id: string; readonly name: string };
 
@@ -119,7 +125,11 @@ async function countThing({ id, name }: Thing): Promise<void> {
 }
 
 /** Lays files on the desk and counts them, one after another. */
-export async function putOnDesk(files: readonly File[]): Promise<void> {
+export async function putOnDesk(dropped: readonly File[]): Promise<void> {
+  const files = dropped.filter(({ name }) => !/\.limetick$/i.test(name));
+  for (const { name } of dropped.filter((file) => !files.includes(file)))
+    toast.message(`${name} is a package: files are held against it with “A package …”.`);
+  if (files.length === 0 && dropped.length > 0) return;
   try {
     const put = await countingDesk.put(files.map((file) => ({ path: pathOf(file), file })));
     if (put.length === 0) {

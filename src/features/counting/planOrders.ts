@@ -48,5 +48,6 @@ export async function planOrder(project: Project, shotId: string | null, isStopp
       soundMicroseconds: sounds.length > 0 ? (frames * rate.den * 1_000_000) / rate.num : null,
     },
     loudness,
+    packed: null,
   };
 }

@@ -38,6 +38,7 @@ const worker: CountWorker = {
       throw error;
     }
   },
+  stopPlan: () => planning.abort(),
   hold: (id, order) => desk.hold(id, order),
   accept: (id, destinations) => desk.accept(id, destinations),
   bench: (id, settings, against, onFrame) => desk.bench(id, settings, against, calm(onFrame)),

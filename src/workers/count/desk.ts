@@ -26,8 +26,10 @@ import type {
 import { type FramePictures, framePictures } from '@/workers/count/framePictures';
 import { NotOpened } from '@/workers/count/openFilm';
 import { type CountFile, groupsOf, openGroup } from '@/workers/count/openGroup';
+import { packedFiles } from '@/workers/count/packed';
 import { planFrames, planPicture } from '@/workers/count/planFrames';
 import { BENCH_WIDTH_PX, writeBenchFilm } from '@/workers/count/writeBenchFilm';
+import { layAtHand } from '@/workers/render/atHand';
 
 /** Something on the desk: what it is, and once it was counted, what it holds. */
 type OnDesk = {
@@ -137,6 +139,7 @@ export class Desk {
 
   /** Looks at every frame of a plan, so that files can be held against it. */
   async plan(key: string, order: PlanOrder, onFrame: (frames: number) => void, stop: AbortSignal): Promise<void> {
+    if (order.packed) layAtHand(await packedFiles(order.packed));
     const seen = await planFrames(order.plan, onFrame, stop);
     this.plans.set(key, { plan: { plan: order.held, seen, loudness: order.loudness }, order });
   }

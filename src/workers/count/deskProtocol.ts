@@ -18,8 +18,16 @@ export type DeskCount =
   | { readonly kind: 'refused'; readonly reason: string }
   | { readonly kind: 'stopped' };
 
-/** A plan of the open project to hold files against: its frames, what is known of it, and how loud it is. */
-export type PlanOrder = { readonly plan: RenderPlan; readonly held: HeldAgainst; readonly loudness: Float32Array | null };
+/**
+ * A plan to hold files against: its frames, what is known of it, and how loud it is. Its pictures are the open project's, or lie in the
+ * file of a package (`packed`).
+ */
+export type PlanOrder = {
+  readonly plan: RenderPlan;
+  readonly held: HeldAgainst;
+  readonly loudness: Float32Array | null;
+  readonly packed: Blob | null;
+};
 
 /** What something is held against: a plan that was looked at, another thing on the desk, a receipt. */
 export type HoldOrder =
@@ -62,6 +70,8 @@ export type CountWorker = {
   remove(id: string): void;
   /** Looks at a plan's frames under a key; false where that was stopped by another plan. Rejects when the server does not answer. */
   plan(key: string, order: PlanOrder, onFrame: (frames: number) => void): Promise<boolean>;
+  /** Stops looking at a plan. */
+  stopPlan(): void;
   hold(id: string, order: HoldOrder): DeskHeld | null;
   accept(id: string, destinations: readonly Destination[]): Promise<DeskAcceptance | null>;
   /** What comes out of the bench; `onFrame` is told how far it is where pictures have to be looked at again. Null where that was stopped. */

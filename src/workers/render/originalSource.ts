@@ -1,4 +1,5 @@
 import { CustomSource } from 'mediabunny';
+import { originalAtHand } from '@/workers/render/atHand';
 
 const MOST_TRIES = 3;
 const RETRY_MILLISECONDS = 300;
@@ -77,13 +78,21 @@ export class OriginalBlocks {
   }
 }
 
-/** An original on the server, read where it is wanted. `mostKeptBytes` of it stay in memory. */
+/** An original that is at hand, or on the server, read where it is wanted. `mostKeptBytes` of it stay in memory. */
 export function originalSource(original: string, mostKeptBytes: number): CustomSource {
   const blocks = new OriginalBlocks(original, Math.ceil(mostKeptBytes / BLOCK_BYTES));
+  let atHand: Promise<Blob | null> | null = null;
+  const own = () => {
+    atHand ??= originalAtHand(original);
+    return atHand;
+  };
   return new CustomSource({
     maxCacheSize: 0,
     prefetchProfile: 'none',
-    getSize: () => blocks.size(),
-    read: (from, to) => blocks.read(from, to),
+    getSize: async () => (await own())?.size ?? blocks.size(),
+    read: async (from, to) => {
+      const blob = await own();
+      return blob ? new Uint8Array(await blob.slice(from, to).arrayBuffer()) : blocks.read(from, to);
+    },
   });
 }

@@ -1,5 +1,6 @@
 import type { Digest } from '@/core/document/model';
 import { heldPicture, localStore } from '@/workers/localStore';
+import { pictureAtHand } from '@/workers/render/atHand';
 
 /** A picture that is nowhere: not waiting here and not on the server. */
 export class PictureMissing extends Error {
@@ -36,6 +37,7 @@ export function loadPicturePng(digest: Digest): Promise<Blob> {
 async function findPng(digest: Digest): Promise<Blob> {
   const local =
     heldPicture(digest) ??
+    (await pictureAtHand(digest)) ??
     (await localStore().then(
       (store) => store.get('pictures', digest),
       () => undefined,

@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
+import { checkWholeProject } from '@/contracts/packageFile';
 import type { Digest, Project, Size } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
 import { DRAWING_TABLES, type DrawingTable, readDrawingTables } from '@/core/format/drawings/drawingTables';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { ahead } from '@/server/service/bringIn/inTurns';
-import { checkProject, MOST_PICTURE_BYTES, type OpenZip, PICTURES_AHEAD, sha256Of } from '@/server/service/package/readPackage';
+import { MOST_PICTURE_BYTES, type OpenZip, PICTURES_AHEAD, sha256Of } from '@/server/service/package/readPackage';
 import { readPicture } from '@/server/service/readPicture';
 
 /* Reads a package of drawings alone: tables that say which file is which drawing, and the files, whose digests are worked out here. */
@@ -68,6 +69,6 @@ export async function* readDrawings(zip: OpenZip): AsyncGenerator<{ done: number
       drawings: level.drawings.map((drawing) => ({ ...drawing, picture: digestOf.get(fileOfDrawing.get(drawing.id) ?? '') ?? null })),
     })),
   }));
-  const whole = await checkProject({ ...project, shots });
+  const whole = checkWholeProject({ ...project, shots });
   return whole.ok ? done({ project: whole.value, fileOf, known }) : whole;
 }

@@ -1,13 +1,10 @@
 import { createHash } from 'node:crypto';
 import { type FileHandle, open } from 'node:fs/promises';
 import { type Entry, type FileEntry, Reader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
-import { PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts, packageSchema, projectSchema } from '@/contracts/package';
-import { sentenceOf } from '@/contracts/sentence';
-import { DOCUMENT_VERSION, type Project, type Size } from '@/core/document/model';
+import { PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts } from '@/contracts/package';
+import { checkFactsBytes, FACTS_FILE, NO_FACTS, readPackageFacts } from '@/contracts/packageFile';
+import type { Project, Size } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
-import { upgradeDocument } from '@/core/document/upgrade/upgrade';
-import { checkStorable } from '@/core/edit/wellFormed';
-import { checkWholeShot } from '@/core/edit/wholeness';
 import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { countText } from '@/core/time/counts';
@@ -21,7 +18,6 @@ import type { StoredPicture } from '@/server/store/pictures';
 const JOURNAL = 'journal.jsonl';
 const MEBIBYTE = 1024 * 1024;
 const MOST_ENTRIES = 250_000;
-const MOST_JSON_BYTES = 512 * MEBIBYTE;
 /** How many pictures are read ahead of the one that is waited for. */
 export const PICTURES_AHEAD = 8;
 export const MOST_PICTURE_BYTES = 64 * MEBIBYTE;
@@ -277,65 +273,11 @@ export class OpenPackage {
 }
 
 async function readFacts(files: ReadonlyMap<string, FileEntry>): Promise<{ facts: PackageFacts; project: Project }> {
-  const entry = files.get('project.json');
-  if (!entry) return bad('There is no project.json in it: it is not a package of Lime Tick.');
-  if (entry.uncompressedSize > MOST_JSON_BYTES)
-    bad(`Its project.json has ${countText(entry.uncompressedSize)} bytes; ${countText(MOST_JSON_BYTES)} is the most.`);
+  const entry = files.get(FACTS_FILE);
+  if (!entry) return bad(NO_FACTS);
+  const size = checkFactsBytes(entry.uncompressedSize);
+  if (!size.ok) return bad(size.reason);
   const bytes = await entry.getData(new Uint8ArrayWriter(), { checkSignature: true }).catch(() => bad('Its project.json is broken.'));
-  let value: unknown;
-  try {
-    value = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));
-  } catch {
-    return bad('Its project.json is not JSON.');
-  }
-  const storable = checkStorable(value);
-  if (!storable.ok) return bad(`Its project.json can’t be kept: ${storable.reason}`);
-  const version = typeof value === 'object' && value !== null && 'version' in value ? Number(value.version) : 0;
-  if (version > PACKAGE_VERSION)
-    return bad(`It was written by a newer Lime Tick (form ${version}; this one reads up to ${PACKAGE_VERSION}): bring it in there.`);
-  const facts = packageSchema.safeParse(value);
-  if (!facts.success) return bad(`Its project.json could not be read: ${sentenceOf(facts.error)}`);
-  return { facts: facts.data, project: documentOf(facts.data) };
+  const read = readPackageFacts(bytes);
+  return read.ok ? read.value : bad(read.reason);
 }
-
-function documentOf({ document }: PackageFacts): Project {
-  if (document.version > DOCUMENT_VERSION)
-    bad(
-      `Its project was written by a newer Lime Tick (form ${document.version}; this one reads up to ${DOCUMENT_VERSION}): bring it in there.`,
-    );
-  let upgraded: unknown;
-  try {
-    upgraded = upgradeDocument(document as unknown as Parameters<typeof upgradeDocument>[0], document.version);
-  } catch (error) {
-    return bad(`Its project is not of form ${document.version}, as it says (${error instanceof Error ? error.message : 'unreadable'}).`);
-  }
-  const parsed = projectSchema.safeParse(upgraded);
-  if (!parsed.success) return bad(`Its project could not be read: ${sentenceOf(parsed.error)}`);
-  const project = parsed.data as Project;
-  checkShots(project);
-  return project;
-}
-
-/** Throws where shots could not stand beside each other, or the reel shows what is not there. */
-function checkShots(project: Project): void {
-  // Each shot must be able to stand beside those before it.
-  let known: Project = { ...project, shots: [] };
-  for (const shot of project.shots) {
-    if (known.shots.some(({ id }) => id === shot.id)) bad(`Shot ${shot.code} is in it twice.`);
-    const whole = checkWholeShot({ ...known, reel: { ...known.reel, sounds: [] } }, shot);
-    if (!whole.ok) bad(`Its shot ${shot.code}: ${whole.reason}`);
-    known = { ...known, shots: [...known.shots, shot] };
-  }
-  const ids = new Set(project.shots.map(({ id }) => id));
-  for (const item of project.reel.items) if (item.kind === 'shot' && !ids.has(item.shotId)) bad('Its reel shows a shot that is not in it.');
-  if (new Set(project.reel.items.map(({ id }) => id)).size !== project.reel.items.length) bad('Its reel has one item twice.');
-}
-
-/** A project that was put together from other files, checked as one that comes whole. */
-export const checkProject = (project: Project): Promise<Outcome<Project>> =>
-  unlessBad(async () => {
-    const parsed = projectSchema.safeParse(project);
-    if (!parsed.success) return bad(`Its project could not be read: ${sentenceOf(parsed.error)}`);
-    checkShots(project);
-    return project;
-  });
