@@ -42,7 +42,7 @@ export class SimulatedServer {
   private readonly documents: Project[];
   private readonly batches = new Map<string, number>();
   /** What each step was made as, and what it was for, told by the windows. */
-  readonly made = new Map<string, { readonly step: Step; readonly meant: string | null }>();
+  readonly made = new Map<string, { readonly step: Step; readonly meant: string | null; readonly behind: string | null }>();
   on = true;
   losesAnswers = false;
   mostStepsTaken = 1000;
@@ -131,6 +131,10 @@ export class SimulatedServer {
   };
 }
 
+/** What an item of the reel stands behind; nothing for the first. */
+const behindWhat = ({ reel: { items } }: Project, itemId: string): string =>
+  items[items.findIndex(({ id }) => id === itemId) - 1]?.id ?? '';
+
 /** One browser's own store, shared by its windows. */
 export class SimulatedStore {
   readonly waiting = new Map<number, WaitingStep>();
@@ -206,6 +210,8 @@ export class World {
     if (!next.ok || next.value === document) return true;
     // Lists that both added to are merged: what was added may be there already.
     if (step.type === 'setPalette' || step.type === 'setNotes') return true;
+    // It stands behind what it was moved behind: that was moved there, too.
+    if (step.type === 'moveItem') return behindWhat(document, step.itemId) === this.server.made.get(id)?.behind;
     if (!('levelId' in step)) return step.type === 'together';
     if (step.type === 'setLength') {
       const drawing = this.server.made.get(id)?.meant?.split(' ')[0];
@@ -303,7 +309,9 @@ export class World {
     const nextId = `id${this.ids}`;
     const made = window.engine.make(step);
     if (!made.ok || made.value === before) return;
-    this.server.made.set(nextId, { step, meant: exposureMeant(before, step) });
+    const after = applyStep(before, step);
+    const behind = step.type === 'moveItem' && after.ok ? behindWhat(after.value, step.itemId) : null;
+    this.server.made.set(nextId, { step, meant: exposureMeant(before, step), behind });
     const entry: HistoryEntry = {
       version: historyReader.version,
       order: ++this.order,
