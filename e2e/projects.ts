@@ -27,8 +27,11 @@ export function pictureSvg(index: number, level: number, { width, height }: Film
 export type PictureFile = { readonly digest: string; readonly png: Buffer };
 
 /** A picture drawn by an image library. */
-export async function pictureFile(svg: string, { width, height }: Film['size']): Promise<PictureFile> {
-  const { data } = await sharp(Buffer.from(svg)).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+export async function pictureFile(svg: string | Buffer, { width, height }: Film['size']): Promise<PictureFile> {
+  const { data } = await sharp(typeof svg === 'string' ? Buffer.from(svg) : svg)
+    .ensureAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   canonicalisePixels(data);
   const png = await sharp(data, { raw: { width, height, channels: 4 } })
     .png({ compressionLevel: 2 })

@@ -6,7 +6,7 @@ import { sentenceOf } from '@/contracts/sentence';
 import { checkStorable, storableText } from '@/core/edit/wellFormed';
 import { log } from '@/server/log';
 import type { Answer } from '@/server/service/answer';
-import { databaseIsAway } from '@/server/service/health';
+import { databaseIsAway, diskIsFull } from '@/server/service/health';
 import { whileInHand } from '@/server/service/inHand';
 
 /** An HTTP refusal: one sentence. */
@@ -20,6 +20,10 @@ export const respond = <T>(answer: Answer<T>, okStatus = 200): Response =>
 const OWN_HEADER = 'lime-tick';
 
 function failure(error: unknown, id: string): Response {
+  if (diskIsFull(error)) {
+    log.error({ id, err: error }, 'the disk is full');
+    return refuse(503, 'The disk that holds the data is full: make room on it. What you did is safe in your browser and is sent then.');
+  }
   if (databaseIsAway(error)) {
     log.warn({ id, err: error }, 'the database did not answer');
     return refuse(503, 'The database does not answer just now. What you did is safe in your browser and is sent when it does.');

@@ -94,8 +94,34 @@ async function fileLocks(): Promise<typeof import('fs-native-extensions')> {
   }
 }
 
-/** Takes the lock of a data folder for this process. Throws FolderInUse when another process holds it. */
+/** The data folder can't be written to; the message says why and what to do. */
+export class FolderUnwritable extends Error {
+  override readonly name = 'FolderUnwritable';
+}
+
+const WHY_UNWRITABLE: Readonly<Record<string, string>> = {
+  EACCES: 'whoever runs Lime Tick may not write there',
+  EPERM: 'whoever runs Lime Tick may not write there',
+  EROFS: 'its disk can only be read',
+  ENOSPC: 'its disk is full',
+  EDQUOT: 'its share of the disk is full',
+};
+
+/** Takes the lock of a data folder for this process. Throws FolderInUse when another process holds it, FolderUnwritable when nothing can be written there. */
 export async function holdFolder(folder: string): Promise<HeldFolder> {
+  try {
+    return await takeLock(folder);
+  } catch (error) {
+    const why = WHY_UNWRITABLE[(error as NodeJS.ErrnoException).code ?? ''];
+    if (why === undefined) throw error;
+    throw new FolderUnwritable(
+      `The data folder ${folder} can’t be written to: ${why}. Nothing in it was changed. See to that, or name another folder with LIME_TICK_DATA, and start again.`,
+      { cause: error },
+    );
+  }
+}
+
+async function takeLock(folder: string): Promise<HeldFolder> {
   await mkdir(folder, { recursive: true });
   await checkOldLock(folder);
   const { tryLock } = await fileLocks();

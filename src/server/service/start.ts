@@ -5,6 +5,7 @@ import {
   closeDatabase,
   FolderBroken,
   FolderInUse,
+  FolderUnwritable,
   getDatabase,
   isAway,
   NoCopy,
@@ -48,7 +49,7 @@ export function settleAccessAtStart(): void {
 }
 
 /** Failures whose message says all a person needs. */
-const TOLD = [FolderInUse, FolderBroken, NoFileLocks, NoCopy, TablesForbidden];
+const TOLD = [FolderInUse, FolderUnwritable, FolderBroken, NoFileLocks, NoCopy, TablesForbidden];
 const isTold = (error: unknown): error is Error => TOLD.some((kind) => error instanceof kind);
 
 /** Opens the database and brings what is stored in it to today's form; when it can't be opened, says why and ends the process, since nothing could be kept. */

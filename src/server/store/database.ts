@@ -6,7 +6,8 @@ export { closeDatabase, getDatabase, getOpenDatabase, isOnServer, placeOfData, T
 export { NoCopy } from '@/server/db/copies';
 export type { Database, DatabaseOrTransaction } from '@/server/db/database';
 export { FolderBroken } from '@/server/db/embedded';
-export { FolderInUse, NoFileLocks } from '@/server/db/folderLock';
+export { FolderInUse, FolderUnwritable, NoFileLocks } from '@/server/db/folderLock';
+export { hasNoRoom } from '@/server/db/noRoom';
 
 /** Reads as of one moment: what is accepted meanwhile is seen in whole or not at all. */
 export const readAtOnce = async <T>(read: (tx: DatabaseOrTransaction) => Promise<T>): Promise<T> =>
