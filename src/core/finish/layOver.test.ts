@@ -42,6 +42,21 @@ describe('laying over', () => {
     }
   });
 
+  it('comes to the same wherever pixels lie in memory, and of many alike side by side', () => {
+    const values = Array.from({ length: 4 * 3000 }, (_, at) =>
+      at % 4 === 3 ? 255 : (Math.floor(at / 4 / 7) * (31 + (at % 4) * 17)) % 256,
+    );
+    const above = Uint8ClampedArray.from(values.map((value, at) => (at % 4 === 3 ? 255 : 255 - ((value * 3) % 256))));
+    for (const mode of LAY_MODES) {
+      const whole = Uint8ClampedArray.from(values);
+      const apart = new Uint8ClampedArray(values.length + 1).subarray(1);
+      apart.set(values);
+      layOver(whole, above, mode, 0.6, true);
+      layOver(apart, above, mode, 0.6, true);
+      expect(Buffer.compare(apart, whole)).toBe(0);
+    }
+  });
+
   // The names an image library has for the same formulas.
   const THEIRS: Partial<Record<LayMode, import('sharp').Blend>> = {
     multiply: 'multiply',
