@@ -88,9 +88,9 @@ export function Path({ stage }: { stage: Stage | null }) {
   const project = useProject();
   const shot = useShot();
   const { project: calm, open: findings, isChecked, links, last } = useFindings(project);
-  // Playing needs the machine for itself.
+  // Playing needs the machine for itself, and so does whoever is changing something.
   const playing = useViewStore((state) => state.playing);
-  useInspection(calm, !playing && (stage === 'check' || stage === 'assemble' || stage === 'hand-over'));
+  useInspection(calm, calm === project && !playing && (stage === 'check' || stage === 'assemble' || stage === 'hand-over'));
   const work = shot ? workOfShot(shot) : { drawings: 0, drawn: 0 };
   const counts: Record<Stage, string> = {
     plan: shot ? `${countText(shot.frames)} fr · ${plural(work.drawings, 'drawing')}` : 'no shot',

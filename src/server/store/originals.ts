@@ -55,11 +55,11 @@ export async function insertOriginal(
 export type OriginalFile = { readonly sizeBytes: number; readonly bytes: (from: number, to: number) => AsyncIterable<Uint8Array> };
 
 /** Bytes that are read at once: whoever goes somewhere in a clip waits for the first of them. */
-const SLICE_BYTES = PART_BYTES / 8;
+const SLICE_BYTES = PART_BYTES / 4;
 
 /** Slices that were read last, by the file and their place: several readers of one clip ask for the same, again and again. What a digest names never changes. */
 const lastSlices = new Map<string, Uint8Array>();
-const MOST_LAST_SLICES = 384;
+const MOST_LAST_SLICES = 192;
 
 async function readSlice(database: DatabaseOrTransaction, digest: string, slice: number): Promise<Uint8Array | null> {
   const key = `${digest} ${slice}`;
