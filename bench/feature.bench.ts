@@ -3,7 +3,7 @@ import type { Browser } from '@playwright/test';
 import { sendSteps } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
 import { type Drawing, type Exposure, newLevel, type Shot, wholeShot } from '../src/core/document/model';
-import { openBrowser, paintTimes } from './browser';
+import { openBrowser, paintTimes, watchPageMemory } from './browser';
 import { print, quantile } from './figure';
 
 /*
@@ -110,6 +110,17 @@ try {
     );
     print({ name, value, unit: 'ms', against, ratio: value / against });
   }
+  // The memory of its page, gone through stage by stage and stepped through in each.
+  const memory = watchPageMemory();
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript('globalThis.__name = (named) => named');
+  await page.goto(`${server.url}/projects/${feature}/plan`);
+  for (const stage of ['Plan', 'Draw', 'Check', 'Assemble', 'Hand over']) {
+    await page.getByRole('link', { name: new RegExp(`^${stage}`) }).click();
+    await page.waitForTimeout(5000);
+    await paintTimes(page, KEYS, 30);
+  }
+  print({ name: 'feature.memory', value: memory.stop(), unit: 'MiB', against: 600 });
 } finally {
   await browser.close();
   await server.kill('SIGTERM');

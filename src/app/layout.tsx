@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { connection } from 'next/server';
-import type { CSSProperties, ReactNode } from 'react';
-import { Toaster } from 'sonner';
+import type { ReactNode } from 'react';
+import { Notices } from '@/ui/Notices';
 import './globals.css';
 
 export const metadata: Metadata = {
@@ -21,13 +21,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       </head>
       <body>
         {children}
-        {/* Over the lower end of the right column, where there is nothing to press while one works on sheet and paper. */}
-        <Toaster
-          position="bottom-right"
-          offset={{ bottom: 62, right: 14 }}
-          style={{ '--width': '254px' } as CSSProperties}
-          toastOptions={{ className: 'font-sans', duration: 6000 }}
-        />
+        <Notices />
       </body>
     </html>
   );

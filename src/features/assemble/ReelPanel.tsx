@@ -1,5 +1,4 @@
 'use client';
-import { toast } from 'sonner';
 import { layShot, setReelLength } from '@/core/reel/itemEdits';
 import { framesOfReel, placedItems, shotsLeftOut } from '@/core/reel/reel';
 import { lengthCounts, lengthSentence, parseLength, plural } from '@/core/time/counts';
@@ -11,6 +10,7 @@ import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 import { CommitCell } from '@/ui/CommitCell';
+import { toast } from '@/ui/toast';
 
 const MOST_LEFT_OUT = 6;
 

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import type { Recording } from '@/core/document/sound';
 import { bringSounds } from '@/core/edit/soundEdits';
 import { storableText } from '@/core/edit/wellFormed';
@@ -10,6 +9,7 @@ import { inView } from '@/features/project/hooks';
 import { knowRecording } from '@/features/project/recordings';
 import { useViewStore } from '@/features/project/viewStore';
 import { postOriginal } from '@/features/sync/api';
+import { toast } from '@/ui/toast';
 import { decodeRecording } from '@/workers/client';
 
 type Kept = { readonly original: string; readonly cutShort: boolean };

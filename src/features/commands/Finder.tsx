@@ -2,13 +2,13 @@
 import { Command as Palette } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { type Command, keyText } from '@/features/commands/command';
 import { keysOf } from '@/features/commands/keyStore';
 import { chosenBySearch, findCommands } from '@/features/commands/search';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { undo } from '@/features/sync/session';
 import { DialogCross } from '@/ui/Dialog';
+import { toast } from '@/ui/toast';
 
 /** Runs a command, and says what it did to the document, with Undo beside it. */
 function runAndSay(command: Command): void {

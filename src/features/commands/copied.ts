@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { blankBlock } from '@/core/edit/blockEdits';
 import type { Edit } from '@/core/edit/edit';
 import { type CopiedBlock, copyBlock, pasteCopied, pasteWritten } from '@/core/edit/pasteEdits';
@@ -9,6 +8,7 @@ import { plural } from '@/core/time/counts';
 import { chosenBlock, contextNow, take, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
+import { toast } from '@/ui/toast';
 
 /*
  * What was copied last is remembered with its drawings, and goes to the clipboard as text. When that very

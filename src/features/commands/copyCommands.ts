@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { sheetColumns } from '@/core/sheet/columns';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { ask } from '@/features/commands/ask';
@@ -8,6 +7,7 @@ import { take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { extendSelection } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
+import { toast } from '@/ui/toast';
 
 const group = 'Select, copy, paste';
 

@@ -1,7 +1,7 @@
-import { toast } from 'sonner';
 import { create } from 'zustand';
 import { type Command, keyText } from '@/features/commands/command';
 import { fetchKeys, putKeys } from '@/features/sync/api';
+import { toast } from '@/ui/toast';
 
 /** Keys a person has given to commands, by the command's name, and whether the window to change them is open. */
 export const useKeyStore = create<{ readonly changed: Readonly<Record<string, readonly string[]>>; readonly isOpen: boolean }>(() => ({

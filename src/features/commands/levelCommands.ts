@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { type Level, type LevelId, type LevelKind, newLevel, type Shot } from '@/core/document/model';
 import type { LevelDescription } from '@/core/edit/step';
 import { sheetColumns } from '@/core/sheet/columns';
@@ -8,6 +7,7 @@ import { newId } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { make } from '@/features/sync/session';
+import { toast } from '@/ui/toast';
 
 const group = 'Levels';
 

@@ -1,10 +1,10 @@
-import { toast } from 'sonner';
 import { done } from '@/core/outcome';
 import { ask } from '@/features/commands/ask';
 import type { Command } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
+import { toast } from '@/ui/toast';
 
 const name = (label: string, start: string) => [{ id: 'name', label, start }];
 

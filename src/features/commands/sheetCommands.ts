@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { insertChartedInbetween } from '@/core/chart/inbetween';
 import { type DrawingRole, type Level, levelById, shotById } from '@/core/document/model';
 import { blankBlock, removeExposures } from '@/core/edit/blockEdits';
@@ -16,6 +15,7 @@ import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { make } from '@/features/sync/session';
 import { pendingOrders, settled } from '@/features/sync/settling';
+import { toast } from '@/ui/toast';
 
 const group = 'Drawings';
 

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { newLevel, type Project } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
 import { applyStep } from '@/core/edit/table';
@@ -16,6 +15,7 @@ import { inView } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
+import { toast } from '@/ui/toast';
 
 const group = 'Shots';
 

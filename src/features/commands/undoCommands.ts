@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { levelById, shotById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { drawingShownAt, exposuresOf } from '@/core/sheet/reading';
@@ -9,6 +8,7 @@ import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { redo, undo } from '@/features/sync/session';
 import { pendingOrders, settled } from '@/features/sync/settling';
+import { toast } from '@/ui/toast';
 
 const group = 'Undo';
 

@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
 import { BENCH_SETTINGS, type BenchSettings } from '@/core/outside/editingBench';
 import { plural } from '@/core/time/counts';
 import { KNOWN_RATES, type Rate, rateName, sameRate } from '@/core/time/rate';
@@ -10,6 +9,7 @@ import { saveBlob } from '@/features/project/saveText';
 import { reasonOf } from '@/features/sync/reasonOf';
 import { Button } from '@/ui/Button';
 import { Select } from '@/ui/Select';
+import { toast } from '@/ui/toast';
 import { countingDesk, type DeskBench, type HoldOrder } from '@/workers/client';
 
 const RATES = KNOWN_RATES.filter(({ rate }) => rate.num / rate.den >= 12);

@@ -1,6 +1,5 @@
 'use client';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { DESTINATIONS, type Destination } from '@/core/check/destinations';
 import { type DestinationText, destinationText, readDestination } from '@/core/outside/destinationText';
 import { CANCEL } from '@/core/words';
@@ -9,6 +8,7 @@ import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
 import { Field } from '@/ui/Field';
+import { toast } from '@/ui/toast';
 
 const newId = (): string => `own-${crypto.randomUUID()}`;
 

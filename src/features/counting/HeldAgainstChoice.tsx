@@ -1,10 +1,10 @@
 'use client';
 import { type ReactNode, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { receiptReader } from '@/contracts/receipt';
 import { type Against, holdAllAgainst, useDeskStore } from '@/features/counting/deskStore';
 import { forgetPictures } from '@/features/counting/framePictures';
 import { Button } from '@/ui/Button';
+import { toast } from '@/ui/toast';
 import { countingDesk } from '@/workers/client';
 
 /** A receipt's file as what others are held against. */

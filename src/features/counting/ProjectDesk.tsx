@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
 import { type Project, type Shot, shotById } from '@/core/document/model';
 import { setNote } from '@/core/edit/noteEdits';
 import { editOfFault, faultEditWords, isFaultOfTiming } from '@/core/outside/faultEdit';
@@ -22,6 +21,7 @@ import { useCalm } from '@/features/project/useCalm';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { Stage } from '@/ui/Stage';
+import { toast } from '@/ui/toast';
 import { countingDesk, type DeskHeld } from '@/workers/client';
 
 /** What of the project things are held against: the whole reel, a shot by its id, or none of it. */

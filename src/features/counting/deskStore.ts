@@ -1,10 +1,10 @@
-import { toast } from 'sonner';
 import { create } from 'zustand';
 import type { Size } from '@/core/document/model';
 import type { OutsideCount } from '@/core/outside/outsideCount';
 import type { ReceiptFacts } from '@/core/outside/receiptAgainst';
 import type { Side } from '@/features/counting/framePictures';
 import { pathOf } from '@/ui/droppedFiles';
+import { toast } from '@/ui/toast';
 import { countingDesk, type DeskHeld, type HoldOrder } from '@/workers/client';
 
 /** Something on the counting desk. `all` is how many frames there are to be counted, where that is known. */

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { draftReader } from '@/contracts/local';
 import { newDrawingHere } from '@/core/edit/drawingEdits';
 import { drawingShownAt } from '@/core/sheet/reading';
@@ -13,6 +12,7 @@ import { useProjectStore } from '@/features/sync/projectStore';
 import { make } from '@/features/sync/session';
 import { settle } from '@/features/sync/settling';
 import { WINDOW_ID } from '@/features/sync/windows';
+import { toast } from '@/ui/toast';
 
 /** The key under which a drawing with a picture lies on the desk. */
 export const deskKey = (drawingId: string | undefined, picture: string | null | undefined) => `${drawingId ?? ''}:${picture ?? ''}`;

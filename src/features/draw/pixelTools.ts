@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import type { Level } from '@/core/document/model';
 import { layColour } from '@/core/raster/fill';
 import { layerOf, type StackLayer } from '@/core/render/stacks';
@@ -10,6 +9,7 @@ import { pictures } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
 import { nextOrder } from '@/features/sync/outbox';
 import { settle } from '@/features/sync/settling';
+import { toast } from '@/ui/toast';
 import { drawLayers, fillArea } from '@/workers/client';
 
 type Point = { readonly x: number; readonly y: number };

@@ -1,5 +1,4 @@
 import { type PointerEvent as ReactPointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { Size } from '@/core/document/model';
 import type { Desk } from '@/features/draw/desk';
 import { drawTarget, keepStroke } from '@/features/draw/keepDrawing';
@@ -9,6 +8,7 @@ import type { Ink, InkPoint } from '@/features/ink/ink';
 import type { DrawTarget } from '@/features/ink/makePicture';
 import { panned, pinched, onPaper as pointOnPaper, turnedBy, zoomed } from '@/features/project/paperView';
 import { type Brush, useViewStore } from '@/features/project/viewStore';
+import { toast } from '@/ui/toast';
 
 type Point = { readonly x: number; readonly y: number };
 

@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
 import type { Receipt } from '@/contracts/receipt';
 import { bytesText } from '@/core/bytes';
 import { judge } from '@/core/count/verdict';
@@ -20,6 +19,7 @@ import { openReceiptPage, saveReceipt } from '@/features/handover/saveReceipt';
 import { useProject } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 import { Button } from '@/ui/Button';
+import { toast } from '@/ui/toast';
 import { FORMATS } from '@/workers/client';
 
 /** Whether the same request would leave with other pictures, times or size now; false until that is known. */

@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { recipeSchema } from '@/contracts/queue';
 import { recipeFileReader, type SavedRecipes as Saved } from '@/contracts/recipes';
 import type { Project } from '@/core/document/model';
@@ -15,6 +14,7 @@ import { serverRetryer } from '@/features/sync/server';
 import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
 import { Select } from '@/ui/Select';
+import { toast } from '@/ui/toast';
 
 const NONE: Saved = { project: [], all: [] };
 

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { create } from 'zustand';
 import { keptQueue, queueOf, queueReader } from '@/contracts/queue';
 import type { Project } from '@/core/document/model';
@@ -23,6 +22,7 @@ import { QUEUE_KEY } from '@/features/handover/keptQueues';
 import { makeHandover } from '@/features/handover/makeHandover';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { livingWindows, WINDOW_ID } from '@/features/sync/windows';
+import { toast } from '@/ui/toast';
 
 /*
  * The queue of this window. It is kept in this browser as it changes, so that it outlives a reload; what a window that is gone

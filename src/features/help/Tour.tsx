@@ -1,6 +1,5 @@
 'use client';
 import { useEffect } from 'react';
-import { toast } from 'sonner';
 import type { Command } from '@/features/commands/command';
 import { Says } from '@/features/help/Says';
 import { TOUR, TOUR_PROJECT } from '@/features/help/tour';
@@ -11,6 +10,7 @@ import { goToShot } from '@/features/project/navigation';
 import { openDemo } from '@/features/sync/api';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { Button } from '@/ui/Button';
+import { toast } from '@/ui/toast';
 
 /** Takes a person to where a card is about. */
 function goTo(index: number): void {

@@ -92,8 +92,8 @@ export const HELP_PAGES: readonly HelpPage[] = [
     title: 'Count what came back',
     says: [
       'The counting desk ([counting-desk]) counts any film, sequence, loop or sound, whoever made it: frames, rate by its times, size, sound, repeats and their pattern, still and blank stretches, missing numbers. Drop files, ZIPs or a folder on it.',
-      'Held against the reel, a shot, a receipt or another file, one sentence says what is wrong: which frame is missing or there twice, from where on everything is late, which rate was read as which. Below it the frames stand beside each other, with strokes that lean where they part.',
-      'What was found goes on the sheet as a note, or out as text. Beside it stands which destinations would refuse the file, and what an editing bench that nobody has set up would make of it.',
+      'Held against the reel, a shot, a package, a receipt or another file, one sentence says what is wrong: which frame is missing or there twice, from where on everything is late, which rate was read as which. Below it the frames stand beside each other, with strokes that lean where they part.',
+      'What was found goes on the sheet as a note, or out as text; where the file holds longer or shorter as intended, the shot is made like it in one step. Beside it stands which destinations would refuse the file, and what an editing bench that nobody has set up would make of it: another rate, another order, transparency the other way, sound from another frame.',
       'The same counts run without the program, for scripts: npx lime-tick count.',
     ],
   },

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import type { StrokeDraft } from '@/contracts/local';
 import { plural } from '@/core/time/counts';
 import { drawAgain } from '@/features/ink/drawAgain';
@@ -6,6 +5,7 @@ import { loadDrafts } from '@/features/sync/outbox';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { settle } from '@/features/sync/settling';
 import { aloneInBrowser, livingWindows } from '@/features/sync/windows';
+import { toast } from '@/ui/toast';
 
 /** Strokes of windows that are gone: what a living window draws it makes a picture of itself. */
 async function strokesLeft(projectId: string): Promise<StrokeDraft[]> {

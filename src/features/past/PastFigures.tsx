@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { type Counts, compareProjects, type LevelComparison, type OtherDrawing, type ShotComparison } from '@/core/past/comparing';
 import type { PastChange } from '@/core/past/sittings';
 import { takeOutAll, takeOutDrawing, takeOutLevel, takeOutShot } from '@/core/past/takeOut';
@@ -12,6 +11,7 @@ import { projectOfMoment } from '@/features/sync/pastApi';
 import { reasonOf } from '@/features/sync/reasonOf';
 import { Button } from '@/ui/Button';
 import { CommitField } from '@/ui/Field';
+import { toast } from '@/ui/toast';
 
 type Row = { readonly words: string; readonly was: number; readonly is: number };
 

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { rebase } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { stepWords } from '@/core/edit/words';
@@ -6,6 +5,7 @@ import type { Outcome } from '@/core/outcome';
 import { fetchInverse, fetchMoment, stepsAfter } from '@/features/sync/pastApi';
 import { reasonOf } from '@/features/sync/reasonOf';
 import { make, undo, untilKept } from '@/features/sync/session';
+import { toast } from '@/ui/toast';
 
 /** Makes a step that brings something of the past into today's document, and says so; it can be undone as any other. */
 export function takeOut(step: Outcome<Step>): void {

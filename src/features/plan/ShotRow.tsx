@@ -3,7 +3,6 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
 import { type PointerEvent, useState } from 'react';
-import { toast } from 'sonner';
 import type { Shot } from '@/core/document/model';
 import { isWhole, type PlacedShot } from '@/core/reel/reel';
 import { workOfShot } from '@/core/sheet/work';
@@ -15,6 +14,7 @@ import { goToShot } from '@/features/project/navigation';
 import { Thumb } from '@/features/sheet/Thumb';
 import { make } from '@/features/sync/session';
 import { CommitCell } from '@/ui/CommitCell';
+import { toast } from '@/ui/toast';
 
 /** Pixels of a drag for a frame of length. */
 const PX_A_FRAME = 3;

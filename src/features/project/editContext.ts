@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import type { Project, Shot } from '@/core/document/model';
 import type { Edit, EditContext } from '@/core/edit/edit';
 import type { Outcome } from '@/core/outcome';
@@ -7,6 +6,7 @@ import { runAt } from '@/core/sheet/runs';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { make } from '@/features/sync/session';
+import { toast } from '@/ui/toast';
 
 export const newId = (): string => crypto.randomUUID();
 

@@ -1,9 +1,9 @@
-import { toast } from 'sonner';
 import { create } from 'zustand';
 import { type StrokeRecording, strokeRecordingReader } from '@/contracts/strokes';
 import { STOP } from '@/core/words';
 import { WHOLE_PAPER } from '@/features/project/paperView';
 import { useViewStore } from '@/features/project/viewStore';
+import { toast } from '@/ui/toast';
 
 /*
  * A stand-in for a pen: it plays recorded strokes, with their pressure, tilt and pace, to the paper as the browser tells of a real pen,

@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { toast } from 'sonner';
 import { type FramesAPage, layOutPages, PAPERS } from '@/core/format/pdf/pageLayout';
 import { inLanes, soundsOverShot } from '@/core/reel/sounds';
 import { sheetColumns } from '@/core/sheet/columns';
@@ -15,6 +14,7 @@ import { settled } from '@/features/sync/settling';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
+import { toast } from '@/ui/toast';
 import { print } from '@/workers/client';
 
 type PaperChoice = keyof typeof PAPERS;
@@ -48,7 +48,7 @@ function Printing({ onClose }: { onClose: () => void }) {
       const pdf = await print({ project: newest, shot: open, what: { kind: 'sheet', choices, heard } }, () => undefined, stop.signal);
       const name = `${newest.title} ${open.code} sheet.pdf`;
       saveBlob(pdf, name);
-      toast(`${name} is saved.`);
+      toast.message(`${name} is saved.`);
       onClose();
     } catch (error) {
       if (stop.signal.aborted) return;

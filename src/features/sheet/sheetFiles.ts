@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { detailsDifferences, takeDetails } from '@/core/edit/detailsEdits';
 import { tableDifferences } from '@/core/edit/tableDifferences';
 import { type TableChoices, takeTable } from '@/core/edit/tableEdits';
@@ -10,12 +9,13 @@ import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { saveText } from '@/features/project/saveText';
 import { useViewStore } from '@/features/project/viewStore';
+import { toast } from '@/ui/toast';
 
 const LARGEST_CSV_BYTES = 64 * 1024 * 1024;
 
 function saveCsv(text: string, fileName: string): void {
   saveText(text, fileName, 'text/csv;charset=utf-8');
-  toast(`${fileName} is saved.`);
+  toast.message(`${fileName} is saved.`);
 }
 
 /** Saves the open shot's sheet as CSV. */

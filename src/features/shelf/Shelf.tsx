@@ -2,7 +2,6 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useState } from 'react';
-import { toast } from 'sonner';
 import type { ShelfEntry } from '@/contracts/project';
 import { STOP } from '@/core/words';
 import { beginTourOnce } from '@/features/help/tourStore';
@@ -18,6 +17,7 @@ import { DropHere } from '@/ui/DropHere';
 import { LookChoice } from '@/ui/LookChoice';
 import { Later, loadAllParts, part } from '@/ui/later';
 import { Mark } from '@/ui/Mark';
+import { toast } from '@/ui/toast';
 import { useDroppedFiles } from '@/ui/useDroppedFiles';
 
 const newProject = part(async () => (await import('@/features/shelf/NewProject')).NewProject);

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import type { ShelfEntry } from '@/contracts/project';
 import { bytesText } from '@/core/bytes';
 import { STOP } from '@/core/words';
@@ -6,6 +5,7 @@ import { saveBlob } from '@/features/project/saveText';
 import { fetchPackage } from '@/features/sync/packages';
 import { reasonOf } from '@/features/sync/reasonOf';
 import { changeOnShelf, duplicateProject } from '@/features/sync/shelfApi';
+import { toast } from '@/ui/toast';
 
 /** Saves a project as one file, telling how far it is; it can be stopped. */
 async function savePackage({ id, title }: ShelfEntry): Promise<void> {

@@ -1,6 +1,5 @@
 'use client';
 import { Ear, Pin, PinOff, Trash2, Volume2, VolumeX } from 'lucide-react';
-import { toast } from 'sonner';
 import type { Project } from '@/core/document/model';
 import { framesOfSound, LEAST_GAIN_DECIBELS, MOST_GAIN_DECIBELS, type SoundChange, secondsOfSamples } from '@/core/document/sound';
 import type { Edit } from '@/core/edit/edit';
@@ -16,6 +15,7 @@ import { WaveStrip } from '@/features/sound/WaveStrip';
 import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 import { CommitCell } from '@/ui/CommitCell';
+import { toast } from '@/ui/toast';
 
 const wholeNumber = (text: string): number | null => (/^[+-]?\d{1,7}$/.test(text.trim()) ? Number(text) : null);
 

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { type Aside, asideReader, type DrawTarget } from '@/contracts/local';
 import { type Digest, levelById, type Project, type Shot, shotById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
@@ -9,6 +8,7 @@ import { nextDrawingNumber } from '@/core/sheet/reading';
 import { dropAside, localPictures, putPicture, writeAside } from '@/features/sync/outbox';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { forgetAside, make } from '@/features/sync/session';
+import { toast } from '@/ui/toast';
 
 /** Sets a picture aside whose drawing can't take it; nothing when it is empty. */
 export async function setPictureAside(

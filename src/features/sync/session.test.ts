@@ -10,7 +10,7 @@ import { SimulatedServer } from '@/testing/simulation';
 import { localStore } from '@/workers/client';
 
 const told = vi.hoisted(() => ({ words: [] as string[] }));
-vi.mock('sonner', () => {
+vi.mock('@/ui/toast', () => {
   const say = (words: string) => told.words.push(words);
   return { toast: { message: say, error: say, warning: say } };
 });

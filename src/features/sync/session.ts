@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { type Aside, type HistoryEntry, historyReader } from '@/contracts/local';
 import type { AcceptedStep } from '@/contracts/project';
 import { sentenceOf } from '@/contracts/sentence';
@@ -36,6 +35,7 @@ import { closeProjectStore, useProjectStore } from '@/features/sync/projectStore
 import { serverRetryer } from '@/features/sync/server';
 import { showStoring } from '@/features/sync/settling';
 import { aloneInBrowser, livingWindows, madeByThisWindow, personIn, WINDOW_ID, Windows } from '@/features/sync/windows';
+import { toast } from '@/ui/toast';
 import { STORE_BLOCKED } from '@/workers/client';
 
 export type { MadeWith } from '@/features/sync/engineWorld';

@@ -1,7 +1,6 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { type FormEvent, useState } from 'react';
-import { toast } from 'sonner';
 import { PERSON_COLOURS, type Person, type Present } from '@/contracts/people';
 import { shotById } from '@/core/document/model';
 import { goToStage, isStage, STAGE_NAMES } from '@/features/path/stages';
@@ -13,6 +12,7 @@ import { WINDOW_ID } from '@/features/sync/windows';
 import { useOthersHand } from '@/features/workspace/othersHand';
 import { Button } from '@/ui/Button';
 import { Field } from '@/ui/Field';
+import { toast } from '@/ui/toast';
 
 const MOST_SHOWN = 4;
 

@@ -1,5 +1,5 @@
-import { toast } from 'sonner';
 import { serverAnswers } from '@/features/sync/api';
+import { toast } from '@/ui/toast';
 
 /** Goes to the shelf, which lies on the server: while that doesn't answer the open project stays, and it is said. */
 export async function goToShelf(go: () => void): Promise<void> {
