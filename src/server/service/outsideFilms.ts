@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { sameSize } from '@/core/document/size';
 import { readPngSize } from '@/core/format/png/header';
@@ -9,6 +8,7 @@ import { beginJob, type EncoderJob, endJob, filmPath, jobOf, keepPicture, keepSo
 import { findEncoder } from '@/server/encoder/findEncoder';
 import { readFrames } from '@/server/encoder/readFrames';
 import { type Answer, answered, notFound, unprocessable } from '@/server/service/answer';
+import { fileBytes } from '@/server/service/fileBytes';
 
 const GONE = 'That film is not being made here any more: hand it over again.';
 const NO_ROOM = 'There is no room left on the disk of the computer Lime Tick runs on. Make room there and hand over again.';
@@ -89,7 +89,7 @@ export const encodeOutsideFilm = (id: string, runs: readonly OutsideRun[]): Prom
 
 /** The film's file. */
 export const outsideFilmFile = (id: string): Promise<Answer<{ sizeBytes: number; bytes: AsyncIterable<Uint8Array> }>> =>
-  withFilm(id, async (job, sizeBytes) => answered({ sizeBytes, bytes: createReadStream(filmPath(job)) }));
+  withFilm(id, async (job, sizeBytes) => answered({ sizeBytes, bytes: fileBytes(filmPath(job)) }));
 
 /** The film's frames, as they are decoded here. */
 export const outsideFilmFrames = (id: string): Promise<Answer<AsyncGenerator<ReadingLine>>> =>

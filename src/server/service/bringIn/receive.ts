@@ -1,9 +1,9 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import { open, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Answer } from '@/server/service/answer';
+import { fileBytes } from '@/server/service/fileBytes';
 
 /** A file that was received: it lies on the disk until it is removed, and is known by the SHA-256 of its bytes. */
 export type ReceivedFile = {
@@ -63,4 +63,4 @@ export async function receiveFile<T>(
 }
 
 /** A received file's bytes as they are asked for. */
-export const readReceived = (file: ReceivedFile): AsyncIterable<Uint8Array> => createReadStream(file.path);
+export const readReceived = (file: ReceivedFile): AsyncIterable<Uint8Array> => fileBytes(file.path);
