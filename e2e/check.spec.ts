@@ -270,7 +270,8 @@ test('graphs show the movement of the chosen level, and a press goes to its fram
   await openStage(page, app.url, 'washday', 'check');
   await openShot(page, '020');
   const graphs = page.getByRole('region', { name: 'Graphs' });
-  await expect(graphs.locator('.recharts-line-dot').first()).toBeVisible();
+  // Every picture of the film is looked at first.
+  await expect(graphs.locator('.recharts-line-dot').first()).toBeVisible({ timeout: 40_000 });
   await expect(page.getByRole('img', { name: 'The path of the drawing’s centre' })).toBeVisible();
   const dots = graphs.locator('.recharts-line-dot');
   const box = await dots.nth(9).boundingBox();

@@ -135,7 +135,7 @@ export function warmWorkers(): void {
   checkHelper.warm();
 }
 
-/** How long looking at pictures waits once somebody waits for one: whoever goes over a film wants the next soon after. */
+/** How long looking at clips waits once somebody waits for a picture: whoever goes over a film wants the next soon after. */
 const HELD_MILLISECONDS = 2000;
 
 /** A stack composited in the preview worker. One that isn't asked for ahead is waited for, and looking at others waits meanwhile. */

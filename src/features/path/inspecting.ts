@@ -55,7 +55,7 @@ export const restLooking = (): void => useRestStore.setState({ isResting: true }
 export const wakeLooking = (): void => useRestStore.setState({ isResting: false });
 
 /** Looking begins once nothing has been changed for this long: to say what there is to look at takes as long as a step under the hand may. */
-const CALM_MILLISECONDS = 800;
+const CALM_MILLISECONDS = 400;
 
 /** Looks at whatever of a film is new, while `isWanted`; stopped by what is returned. */
 export function useInspection(project: Project, isWanted: boolean): void {

@@ -14,7 +14,7 @@ let stopped = 0;
 let heldUntilMilliseconds = 0;
 let turn: Promise<unknown> = Promise.resolve();
 
-/** Looking takes a core of its own, and decoding for it more: it waits while somebody waits for a picture. */
+/** Decoding a clip to look at it takes what decoding it for the eye needs: it waits while somebody waits for a picture. */
 async function untilCalm(): Promise<void> {
   for (let left = heldUntilMilliseconds - performance.now(); left > 0; left = heldUntilMilliseconds - performance.now())
     await new Promise((resolve) => setTimeout(resolve, left));
@@ -48,9 +48,11 @@ async function storedPicture(digest: Digest): Promise<ImageBitmap | { readonly t
 
 /** The pixels of a stored picture or of a frame of a clip, or why it has none. */
 async function look(picture: PictureName, size: Size): Promise<PictureLookup> {
-  await untilCalm();
   const clip = readClipPicture(picture);
-  if (clip) return lookAtClip(clip, size);
+  if (clip) {
+    await untilCalm();
+    return lookAtClip(clip, size);
+  }
   const bitmap = await storedPicture(picture);
   if (!(bitmap instanceof ImageBitmap)) return bitmap;
   const { width, height } = size;
