@@ -138,7 +138,7 @@ export function warmWorkers(): void {
 /** How long looking at clips waits once somebody waits for a picture: whoever goes over a film wants the next soon after. */
 const HELD_MILLISECONDS = 2000;
 
-/** A stack composited in the preview worker. One that isn't asked for ahead is waited for, and looking at others waits meanwhile. */
+/** A stack composited in the preview worker. One that isn't asked for ahead is waited for, and looking at clips waits meanwhile. */
 export function compositePreview(size: Size, stack: PictureStack, ground: Ground, laid: PreviewOptions): Promise<ImageBitmap> {
   if (!laid.ahead) inspectHelper.tell((remote) => remote.hold(HELD_MILLISECONDS));
   return previewHelper.ask((remote) => remote.composite(size, stack, ground, laid) as Promise<ImageBitmap>);

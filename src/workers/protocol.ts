@@ -67,7 +67,7 @@ export const inspectionSchema: z.ZodType<Inspection> = z.object({
 export type InspectWorker = {
   /** Looks at the pictures of a film; null when it was stopped, which a later call does not undo. */
   inspect(inspection: Inspection, onProgress: (done: number, all: number) => void): Promise<PictureFacts | null>;
-  /** Has looking wait for some time, in milliseconds from now. */
+  /** Has looking at frames of clips wait for some time, in milliseconds from now. */
   hold(milliseconds: number): void;
   /** Stops whatever is being looked at. */
   stop(): void;
