@@ -11,19 +11,19 @@ type Kind = 'message' | 'success' | 'error' | 'warning' | 'loading';
 let isWanted = false;
 let onWanted: () => void = () => undefined;
 let shower: Shower | null = null;
-let waiting: ((shower: Shower) => void)[] = [];
+let waiting: { readonly words: string | null; readonly act: (shower: Shower) => void }[] = [];
 
-function soon(act: (shower: Shower) => void): void {
+function soon(act: (shower: Shower) => void, words: string | null = null): void {
   if (shower) {
     act(shower);
     return;
   }
-  waiting.push(act);
+  waiting.push({ words, act });
   isWanted = true;
   onWanted();
 }
 
-const saying = (kind: Kind) => (words: string, options?: ExternalToast) => soon((notices) => void notices[kind](words, options));
+const saying = (kind: Kind) => (words: string, options?: ExternalToast) => soon((notices) => void notices[kind](words, options), words);
 
 export const toast = {
   message: saying('message'),
@@ -46,5 +46,8 @@ export function noticesAreShownBy(shows: Shower): void {
   shower = shows;
   const all = waiting;
   waiting = [];
-  for (const act of all) act(shows);
+  for (const { act } of all) act(shows);
 }
+
+/** What the notices say that wait to be shown, in their order. */
+export const wordsWaiting = (): readonly string[] => waiting.flatMap(({ words }) => words ?? []);
