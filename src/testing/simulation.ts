@@ -376,13 +376,14 @@ export class World {
     const found = faults.map((fault) => fault.what);
     const times = new Map<string, number>();
     for (const { stepId } of journal) if (stepId) times.set(stepId, (times.get(stepId) ?? 0) + 1);
-    // What was told to be aside in a window that died before the store had room for that waits there as before, and may be made yet.
+    // Set aside is what the store keeps as that: what was only told so, in a window that died before there was room for it, must still
+    // wait there and be made or set aside later.
     const keptAside = new Set([...this.store.aside.values()].map((entry) => entry.id));
     for (const [id, count] of times) if (count > 1) found.push(`step ${id} was made ${count} times`);
     for (const id of this.server.made.keys()) {
       const accepted = times.has(id);
-      const aside = this.asideTold.has(id);
-      if (accepted && keptAside.has(id)) found.push(`step ${id} was made and set aside`);
+      const aside = keptAside.has(id);
+      if (accepted && aside) found.push(`step ${id} was made and set aside`);
       // What found no room in the store is lost with its window unless it was sent before; that was told.
       if (accepted || aside || !this.store.everStored.has(id)) continue;
       if (this.needless.has(id)) continue;
