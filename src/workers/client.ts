@@ -69,7 +69,7 @@ export type { Mixing } from '@/workers/output/outputFormat';
 export type { LayerPng } from '@/workers/output/pictures/oraFile';
 export type { ClipFacts, FixAnswer, HandoverOrder, HandoverResult, ReadClipFrame, TrialEnd, TriedPicture } from '@/workers/protocol';
 export { drawLayers } from '@/workers/render/drawLayers';
-export { PictureCache } from '@/workers/render/pictureCache';
+export { decodedPicture, PictureCache } from '@/workers/render/pictureCache';
 export { loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 
 /** A worker failed, most often since its program could not be loaded: the next question starts it again. */

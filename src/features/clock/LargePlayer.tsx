@@ -87,7 +87,7 @@ export function LargePlayer({ over }: { over?: ReactNode }) {
       className={fullWindow ? 'fixed inset-0 z-40 flex flex-col gap-2 bg-desk p-3' : 'panel flex flex-col gap-2 bg-desk! p-3'}
     >
       <Fitted width={project.size.width} height={project.size.height} className="flex-1">
-        <Player className="h-full w-full" way={way} over={onPicture} />
+        <Player className="h-full w-full" way={way} isExact={marked !== null} over={onPicture} />
       </Fitted>
       <div className="flex items-center gap-3">
         <div className="min-w-0 flex-1">

@@ -3,7 +3,7 @@ import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { nominalRate } from '@/core/time/rate';
 import { usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
 import { usePlayerStore } from '@/features/clock/playStore';
-import { fullSize, halfSize, isReady, useReadyStore } from '@/features/clock/previews';
+import { isReady, playedSize, useReadyStore } from '@/features/clock/previews';
 import { useProject } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 import { colourNow } from '@/ui/look';
@@ -19,10 +19,11 @@ const MOST_FRAMES_TOLD = 20_000;
 function useReadyRuns(): readonly (readonly [number, number])[] {
   const played = useCalm(usePlayed());
   const lighter = usePlayerStore((state) => state.isShown && state.everySecond);
+  const shrink = usePlayerStore((state) => state.shrink);
   const [ready, setReady] = useState<readonly (readonly [number, number])[]>([]);
   useEffect(() => {
     if (!played || played.frames > MOST_FRAMES_TOLD) return;
-    const size = lighter ? halfSize(played.project) : fullSize(played.project);
+    const size = playedSize(played.project, shrink, lighter);
     const look = () => {
       const { runs, stacks } = played.plan();
       setReady(
@@ -47,7 +48,7 @@ function useReadyRuns(): readonly (readonly [number, number])[] {
       end();
       window.clearTimeout(timer);
     };
-  }, [played, lighter]);
+  }, [played, lighter, shrink]);
   return ready;
 }
 

@@ -35,6 +35,8 @@ export type PlayerState = PlayWay & {
   readonly fullWindow: boolean;
   /** Whether the large player is on the screen. */
   readonly isShown: boolean;
+  /** By how much the sides of the picture on the screen are shorter than the film's. */
+  readonly shrink: number;
 };
 
 const START: PlayerState = {
@@ -45,6 +47,7 @@ const START: PlayerState = {
   marked: null,
   fullWindow: false,
   isShown: false,
+  shrink: 1,
 };
 
 export const usePlayerStore = create<PlayerState>(() => START);

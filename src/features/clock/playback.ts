@@ -3,9 +3,10 @@ import { frameOfTick, LateCount, type PlayRange, type PlayWay, tickDue, ticksToP
 import { chooseClock } from '@/features/clock/chooseClock';
 import type { PlayClock } from '@/features/clock/playClock';
 import type { Played } from '@/features/clock/played';
-import { type PlaySettings, usePlayStore } from '@/features/clock/playStore';
-import { fullSize, halfSize, playedPreview } from '@/features/clock/previews';
+import { type PlaySettings, usePlayerStore, usePlayStore } from '@/features/clock/playStore';
+import { playedPreview, playedSize } from '@/features/clock/previews';
 import { ReadAhead } from '@/features/clock/readAhead';
+import { paintOn } from '@/features/clock/shownPicture';
 import { useViewStore } from '@/features/project/viewStore';
 
 /** Tells how playing goes, when a tick has passed. */
@@ -24,8 +25,8 @@ function endOn(played: Played, count: LateCount, tick: number, frame: number, sh
 
 /**
  * Plays a range onto a canvas until told to stop or all rounds are over. The clock decides which frame
- * is due; a picture that isn't ready by then is late and counted, and the clock goes on. The lighter preview
- * plays pictures of half the size.
+ * is due; a picture that isn't ready by then is late and counted, and the clock goes on. Pictures are
+ * made no larger than they are shown.
  */
 export function playOnto(
   canvas: HTMLCanvasElement,
@@ -37,10 +38,8 @@ export function playOnto(
   const { way } = playing;
   const { project } = played;
   const plan = played.plan();
-  const context = canvas.getContext('2d');
-  if (!context) throw new Error('This browser gives no canvas to play on.');
   const { rate } = project;
-  const size = way.everySecond ? halfSize(project) : fullSize(project);
+  const size = playedSize(project, usePlayerStore.getState().shrink, way.everySecond);
   let stopped = false;
   let request = 0;
   const frameOf = (tick: number) => frameOfTick(tick, range, startFrame, way);
@@ -69,7 +68,7 @@ export function playOnto(
     if (key !== showing) {
       const bitmap = playedPreview(size, stack);
       if (bitmap) {
-        context.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
+        paintOn(canvas, bitmap);
         showing = key;
       }
     }
@@ -145,7 +144,8 @@ export function readAheadCalmly({ project, plan: planNow }: Played, range: PlayR
   const timer = setTimeout(() => {
     const plan = planNow();
     const stackOf = (tick: number) => stackAtFrame(plan, frameOfTick(tick, range, startFrame, way));
-    ahead = new ReadAhead(way.everySecond ? halfSize(project) : fullSize(project), stackOf, range.toFrame - range.fromFrame + 1);
+    const size = playedSize(project, usePlayerStore.getState().shrink, way.everySecond);
+    ahead = new ReadAhead(size, stackOf, range.toFrame - range.fromFrame + 1);
     ahead.from(0, 'idle');
   }, IDLE_BEFORE_READING_MILLISECONDS);
   return () => {

@@ -1,7 +1,8 @@
 import type { Digest } from '@/core/document/model';
 import { linesOf } from '@/core/raster/outline';
+import { isClipPicture } from '@/core/render/clipPicture';
 import { serverRetryer } from '@/features/sync/server';
-import { clipFrame, PictureCache, PictureMissing } from '@/workers/client';
+import { clipFrame, decodedPicture, PictureCache, PictureMissing } from '@/workers/client';
 
 /** How often the page gives back the memory of pictures it has not shown for long. */
 const TRIM_MILLISECONDS = 2000;
@@ -11,7 +12,7 @@ const MOST_LOOK_BYTES = 128 * 1024 * 1024;
 const CLIP_WIDTH_PX = 480;
 
 /** Decoded pictures of the page, shared by everything that shows drawings. */
-export const pictures = new PictureCache((_picture, name) => clipFrame(name, CLIP_WIDTH_PX));
+export const pictures = new PictureCache((name) => (isClipPicture(name) ? clipFrame(name, CLIP_WIDTH_PX) : decodedPicture(name)));
 
 /** A picture as it is shown somewhere: so many px wide, smaller than it is; all in one colour when there is a tint, and then perhaps only its lines. */
 export type Look = { readonly digest: Digest; readonly widthPx: number; readonly tint?: string; readonly linesOnly?: boolean };

@@ -28,6 +28,8 @@ class OpenClip {
   private sink: VideoSampleSink | null = null;
   private samples: AsyncGenerator<VideoSample, void, unknown> | null = null;
   private current: VideoSample | null = null;
+  /** The moment it was asked for at. */
+  private currentSeconds = Number.NaN;
   /** The frame after it, once it was waited for. */
   private next: VideoSample | null = null;
   private isNextKnown = false;
@@ -54,10 +56,12 @@ class OpenClip {
     try {
       this.sink ??= await this.open();
       const seconds = secondsOf(picture);
+      if (this.current && this.currentSeconds === seconds) return this.current;
       const goesOn = this.current && this.current.timestamp <= seconds && seconds - this.current.timestamp < GO_ON_SECONDS;
       if (!goesOn) await this.goTo(this.sink, seconds);
       else if (!this.samples) await this.goOnFrom(this.sink, seconds);
       else while (((await this.following())?.timestamp ?? Number.POSITIVE_INFINITY) <= seconds) await this.step();
+      this.currentSeconds = seconds;
       if (this.current) return this.current;
       throw new Error('it holds no such frame');
     } catch (error) {

@@ -4,7 +4,7 @@ import { letGoOfBlurring } from '@/core/finish/blur';
 import { finishPicture } from '@/core/finish/finishPicture';
 import type { PixelOrder } from '@/core/raster/yuv';
 import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
-import type { PictureStack, StackLayer } from '@/core/render/stacks';
+import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
 import { clipFrames } from '@/workers/render/clipFrames';
 import { drawLayers } from '@/workers/render/drawLayers';
 import { PictureCache } from '@/workers/render/pictureCache';
@@ -22,7 +22,6 @@ const PAPER = '#ffffff';
 export class Compositor {
   private readonly canvas: OffscreenCanvas;
   private readonly context: OffscreenCanvasRenderingContext2D;
-  private readonly pictures: PictureCache;
   private readBuffer = new Uint8Array(0);
   /** The pixels of what was laid last, when it was finished. */
   private finished: Uint8ClampedArray<ArrayBuffer> | null = null;
@@ -31,7 +30,8 @@ export class Compositor {
 
   constructor(
     readonly size: Size,
-    mostPictureBytes?: number,
+    /** Decoded pictures of drawings, which compositors of one film may share. */
+    private readonly pictures = new PictureCache(),
     /** Sides of what is laid are those of the size divided by this; 1 for everything that leaves. */
     readonly shrink = 1,
     /** The effects that lie over every stack that is finished. */
@@ -41,7 +41,11 @@ export class Compositor {
     const context = this.canvas.getContext('2d', { willReadFrequently: true });
     if (!context) throw new Error(`A picture of ${size.width} × ${size.height} px can't be composited here: there is no memory for it.`);
     this.context = context;
-    this.pictures = new PictureCache((picture) => clipFrames.frame(picture, () => size), mostPictureBytes);
+  }
+
+  /** The size of what is laid. */
+  private get laidSize(): Size {
+    return { width: this.canvas.width, height: this.canvas.height };
   }
 
   /** A stack on a ground as a picture of its own, as it is shown and not handed on. */
@@ -49,7 +53,7 @@ export class Compositor {
     const alone = this.frameAlone(stack);
     if (alone) {
       this.composited++;
-      return clipFrames.frame(alone, () => this.size, ground === 'paper' ? PAPER : null);
+      return clipFrames.frame(alone, () => this.laidSize, ground === 'paper' ? PAPER : null);
     }
     const finished = await this.layStack(stack, ground);
     return createImageBitmap(finished ? new ImageData(finished, this.canvas.width, this.canvas.height) : this.canvas);
@@ -59,7 +63,7 @@ export class Compositor {
   private frameAlone({ layers, finished }: Pick<PictureStack, 'layers' | 'finished'>): ClipPicture | null {
     const [layer] = layers;
     const isPlain = layer?.opacityPercent === 100 && layer.blend === undefined && !(finished && this.finish.length > 0);
-    return layers.length === 1 && layer && isPlain && this.shrink === 1 ? readClipPicture(layer.picture) : null;
+    return layers.length === 1 && layer && isPlain ? readClipPicture(layer.picture) : null;
   }
 
   /** Composites a stack onto the compositor's own canvas, which the next call overwrites. */
@@ -69,12 +73,18 @@ export class Compositor {
     return this.canvas;
   }
 
+  /** A picture that is laid: a drawing's, or a frame of a clip, which is wanted once and is for whoever asked to let go of. */
+  private pictureOf(name: PictureName): Promise<ImageBitmap> {
+    const frame = readClipPicture(name);
+    return frame ? clipFrames.frame(frame, () => this.laidSize) : this.pictures.get(name);
+  }
+
   /** Lays a stack onto the canvas; gives its pixels with the finish over them, which the canvas has not, where it is finished. */
   private async layStack(
     { layers, finished }: Pick<PictureStack, 'layers' | 'finished'>,
     ground: Ground,
   ): Promise<Uint8ClampedArray<ArrayBuffer> | null> {
-    const bitmaps = await Promise.all(layers.map((layer) => this.pictures.get(layer.picture)));
+    const bitmaps = await Promise.all(layers.map(({ picture }) => this.pictureOf(picture)));
     const { context, size } = this;
     context.globalAlpha = 1;
     context.setTransform(1 / this.shrink, 0, 0, 1 / this.shrink, 0, 0);
@@ -82,9 +92,10 @@ export class Compositor {
       context.fillStyle = PAPER;
       context.fillRect(0, 0, size.width, size.height);
     } else context.clearRect(0, 0, size.width, size.height);
-    drawLayers(context, bitmaps, layers);
+    // Frames of clips come as large as they are laid.
+    drawLayers(context, bitmaps, layers, (bitmap, { picture }) => (isClipPicture(picture) ? size : bitmap));
+    for (const [index, { picture }] of layers.entries()) if (isClipPicture(picture)) bitmaps[index]?.close();
     const pixels = finished && this.finish.length > 0 ? this.finishLaid(ground) : null;
-    this.pictures.dropClips();
     this.pictures.trim();
     this.composited++;
     return pixels;

@@ -1,15 +1,18 @@
-import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
 import type { PictureName } from '@/core/render/stacks';
 import { loadPicturePng } from '@/workers/render/pictureSource';
 
-/** Decoded pictures by name; frames of clips are had from `loadClip`. `trim` lets the longest unused go when more than `mostBytes` are held. */
+/** A stored picture decoded; rejects with PictureMissing when it is missing. */
+export const decodedPicture = async (name: PictureName): Promise<ImageBitmap> =>
+  createImageBitmap(await loadPicturePng(name), { colorSpaceConversion: 'none' });
+
+/** Decoded pictures by name, had from `decode`. `trim` lets the longest unused go when more than `mostBytes` are held. */
 export class PictureCache {
   private readonly held = new Map<PictureName, ImageBitmap>();
   private readonly coming = new Map<PictureName, Promise<ImageBitmap>>();
   private heldBytes = 0;
 
   constructor(
-    private readonly loadClip: (picture: ClipPicture, name: PictureName) => Promise<ImageBitmap>,
+    private readonly decode: (name: PictureName) => Promise<ImageBitmap> = decodedPicture,
     private readonly mostBytes = 256 * 1024 * 1024,
   ) {}
 
@@ -36,23 +39,10 @@ export class PictureCache {
   }
 
   private async load(name: PictureName): Promise<ImageBitmap> {
-    const clip = readClipPicture(name);
-    const bitmap = clip
-      ? await this.loadClip(clip, name)
-      : await createImageBitmap(await loadPicturePng(name), { colorSpaceConversion: 'none' });
+    const bitmap = await this.decode(name);
     this.held.set(name, bitmap);
     this.heldBytes += bitmap.width * bitmap.height * 4;
     return bitmap;
-  }
-
-  /** Lets go of frames of clips, of which each is wanted once. Called where none of them is being drawn. */
-  dropClips(): void {
-    for (const [name, bitmap] of this.held) {
-      if (!isClipPicture(name)) continue;
-      this.held.delete(name);
-      this.heldBytes -= bitmap.width * bitmap.height * 4;
-      bitmap.close();
-    }
   }
 
   /**

@@ -8,8 +8,12 @@ import type { PreviewWorker } from '@/workers/protocol';
 import { stackSchema } from '@/workers/protocol';
 import { clipFrames } from '@/workers/render/clipFrames';
 import { Compositor } from '@/workers/render/compositor';
+import { PictureCache } from '@/workers/render/pictureCache';
 
-let compositor: Compositor | undefined;
+/** Compositors by the size and finish they are for: a picture as large as it is shown, and the whole one once all is calm. */
+let compositors: readonly Compositor[] = [];
+const MOST_COMPOSITORS = 2;
+const pictures = new PictureCache();
 /** One composite at a time: they share a canvas. */
 const turns = new PQueue({ concurrency: 1 });
 let asked = 0;
@@ -20,8 +24,13 @@ const narrowed = ({ width, height }: Size, mostWidthPx: number): Size => {
   return { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) };
 };
 
-const isMadeFor = ({ shrink, finish }: Compositor, wantedShrink: number, wanted: Finish) =>
-  shrink === wantedShrink && JSON.stringify(finish) === JSON.stringify(wanted);
+function compositorFor(size: Size, shrink: number, finish: Finish): Compositor {
+  const isMadeFor = (one: Compositor) =>
+    sameSize(one.size, size) && one.shrink === shrink && JSON.stringify(one.finish) === JSON.stringify(finish);
+  const compositor = compositors.find(isMadeFor) ?? new Compositor(size, pictures, shrink, finish);
+  compositors = [compositor, ...compositors.filter((one) => one !== compositor)].slice(0, MOST_COMPOSITORS);
+  return compositor;
+}
 
 /** What is waited for, the newest first: whoever goes over a film has gone on from the older. */
 const now = <T>(work: () => Promise<T>): Promise<T> => turns.add(work, { priority: ++asked });
@@ -31,13 +40,7 @@ const later = <T>(work: () => Promise<T>): Promise<T> => turns.add(work);
 const worker: PreviewWorker = {
   composite(size, stack, ground, { shrink, finish, ahead }) {
     const checked = stackSchema.parse(stack);
-    if (!compositor || !sameSize(compositor.size, size) || !isMadeFor(compositor, shrink, finish)) {
-      const replaced = compositor;
-      // After what it still has to do, its pictures are given back.
-      void later(async () => replaced?.letGo());
-      compositor = new Compositor(size, undefined, shrink, finish);
-    }
-    const current = compositor;
+    const current = compositorFor(size, shrink, finish);
     current.prepare(checked.layers);
     return (ahead ? later : now)(async () => {
       const bitmap = await current.bitmap(checked, ground);
@@ -50,7 +53,10 @@ const worker: PreviewWorker = {
     const bitmap = await clipFrames.frame(picture, (own) => narrowed(own, mostWidthPx));
     return transfer(bitmap, [bitmap]);
   },
-  letGo: () => later(async () => compositor?.letGo()),
+  letGo: () =>
+    later(async () => {
+      for (const compositor of compositors) compositor.letGo();
+    }),
 };
 
 expose(worker);

@@ -4,6 +4,7 @@ import type { RenderPlan } from '@/core/render/renderPlan';
 import { type PictureStack, stackOf } from '@/core/render/stacks';
 import type { Ground } from '@/workers/render/compositor';
 import { Compositor } from '@/workers/render/compositor';
+import { decodedPicture, PictureCache } from '@/workers/render/pictureCache';
 import { fetchAhead } from '@/workers/render/pictureSource';
 import { RenderedPicture } from '@/workers/render/renderedPicture';
 import { ScaledCanvas } from '@/workers/render/scaledCanvas';
@@ -43,7 +44,7 @@ export class StackPictures<Made> {
     private readonly mostBytes = 48 * 1024 * 1024,
   ) {
     const composed = plan.composedSize ?? plan.size;
-    this.compositor = new Compositor(composed, MOST_PICTURE_BYTES, 1, plan.finish);
+    this.compositor = new Compositor(composed, new PictureCache(decodedPicture, MOST_PICTURE_BYTES), 1, plan.finish);
     this.scaled = plan.composedSize ? new ScaledCanvas(plan.size) : null;
     const pictureBytes = composed.width * composed.height * 4;
     const deepest = Math.max(1, ...plan.stacks.map((stack) => stack.layers.length));
