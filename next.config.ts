@@ -18,6 +18,8 @@ const UNUSED = [
 const config: NextConfig = {
   serverExternalPackages: ['@electric-sql/pglite', 'pg', 'sharp', 'fs-native-extensions', 'pino'],
   poweredByHeader: false,
+  // On this machine's own address packing takes longer than sending; a proxy before other addresses packs for them.
+  compress: false,
   reactStrictMode: true,
   devIndicators: false,
   // The largest picture with its steps; past this a body would be cut short before a route sees it.

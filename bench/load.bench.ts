@@ -18,7 +18,8 @@ try {
     const rounds: number[] = [];
     for (let round = 0; round < ROUNDS; round++) {
       const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-      rounds.push((await firstLoad(await context.newPage(), `${server.url}${path}`, usable)).scriptKib);
+      const { scriptKib } = await firstLoad(await context.newPage(), `${server.url}${path}`, usable);
+      rounds.push(await scriptKib());
       await context.close();
     }
     return quantile(rounds, 0.5);

@@ -1,20 +1,19 @@
+import { gzipSync } from 'node:zlib';
 import type { Page } from '@playwright/test';
 
-/** What a page's programs weighed on the way, packed, until it could be used, in KiB; and how long that took. */
-export type FirstLoad = { readonly scriptKib: number; readonly milliseconds: number };
+/** How long it took until a page could be used; and what the programs weigh that were asked for until then, packed with gzip, in KiB. */
+export type FirstLoad = { readonly milliseconds: number; readonly scriptKib: () => Promise<number> };
 
-/** Opens an address and counts the bytes of every script that came until `usable` ends. */
+/** Opens an address and weighs every script that came until `usable` ends. */
 export async function firstLoad(page: Page, address: string, usable: (page: Page) => Promise<void>): Promise<FirstLoad> {
   const devtools = await page.context().newCDPSession(page);
   await devtools.send('Network.enable');
-  const scripts = new Set<string>();
-  let bytes = 0;
-  devtools.on('Network.responseReceived', ({ requestId, type }) => {
-    if (type === 'Script') scripts.add(requestId);
+  const scripts = new Map<string, Promise<void>>();
+  const finished = new Map<string, () => void>();
+  devtools.on('Network.requestWillBeSent', ({ requestId, type }) => {
+    if (type === 'Script') scripts.set(requestId, new Promise((resolve) => finished.set(requestId, resolve)));
   });
-  devtools.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
-    if (scripts.has(requestId)) bytes += encodedDataLength;
-  });
+  devtools.on('Network.loadingFinished', ({ requestId }) => finished.get(requestId)?.());
   // What comes once a page is calm is no part of it, however slow the machine: it is not begun while this is weighed.
   await page.addInitScript(() => {
     const { setTimeout } = window;
@@ -27,9 +26,21 @@ export async function firstLoad(page: Page, address: string, usable: (page: Page
   const started = performance.now();
   await page.goto(address);
   await usable(page);
-  const load = { scriptKib: bytes / 1024, milliseconds: performance.now() - started };
-  await devtools.detach();
-  return load;
+  const milliseconds = performance.now() - started;
+  const asked = [...scripts];
+  return {
+    milliseconds,
+    scriptKib: async () => {
+      let bytes = 0;
+      for (const [requestId, whenFinished] of asked) {
+        await whenFinished;
+        const { body, base64Encoded } = await devtools.send('Network.getResponseBody', { requestId });
+        bytes += gzipSync(Buffer.from(body, base64Encoded ? 'base64' : 'utf8')).byteLength;
+      }
+      await devtools.detach();
+      return bytes / 1024;
+    },
+  };
 }
 
 export const shelfUsable = (page: Page): Promise<void> => page.getByRole('heading', { name: 'Washday' }).waitFor();
