@@ -8,12 +8,14 @@ export type FirstLoad = { readonly milliseconds: number; readonly scriptKib: () 
 export async function firstLoad(page: Page, address: string, usable: (page: Page) => Promise<void>): Promise<FirstLoad> {
   const devtools = await page.context().newCDPSession(page);
   await devtools.send('Network.enable');
-  const scripts = new Map<string, Promise<void>>();
-  const finished = new Map<string, () => void>();
-  devtools.on('Network.requestWillBeSent', ({ requestId, type }) => {
-    if (type === 'Script') scripts.set(requestId, new Promise((resolve) => finished.set(requestId, resolve)));
+  const scripts = new Map<string, Promise<boolean>>();
+  const settled = new Map<string, (came: boolean) => void>();
+  devtools.on('Network.requestWillBeSent', ({ requestId, type, initiator }) => {
+    // Workers load theirs beside the page, when it is calm.
+    if (type === 'Script' && initiator.type !== 'other') scripts.set(requestId, new Promise((resolve) => settled.set(requestId, resolve)));
   });
-  devtools.on('Network.loadingFinished', ({ requestId }) => finished.get(requestId)?.());
+  devtools.on('Network.loadingFinished', ({ requestId }) => settled.get(requestId)?.(true));
+  devtools.on('Network.loadingFailed', ({ requestId }) => settled.get(requestId)?.(false));
   // What comes once a page is calm is no part of it, however slow the machine: it is not begun while this is weighed.
   await page.addInitScript(() => {
     const { setTimeout } = window;
@@ -32,8 +34,8 @@ export async function firstLoad(page: Page, address: string, usable: (page: Page
     milliseconds,
     scriptKib: async () => {
       let bytes = 0;
-      for (const [requestId, whenFinished] of asked) {
-        await whenFinished;
+      for (const [requestId, came] of asked) {
+        if (!(await came)) continue;
         const { body, base64Encoded } = await devtools.send('Network.getResponseBody', { requestId });
         bytes += gzipSync(Buffer.from(body, base64Encoded ? 'base64' : 'utf8')).byteLength;
       }
