@@ -1,6 +1,8 @@
 import { execFileSync } from 'node:child_process';
+import { existsSync, readFileSync } from 'node:fs';
 import { type Browser, chromium, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
+import { print } from './figure';
 
 /** The browser of the tests, with the same settings. */
 export const openBrowser = (): Promise<Browser> => chromium.launch(playwright.use?.launchOptions);
@@ -45,19 +47,32 @@ export async function handOver(page: Page, url: string, projectId: string, kind:
   };
 }
 
-/** Watches the memory of the browser's page processes; `stop` gives the most seen of the largest, in MiB. */
-export function watchPageMemory(): { stop: () => number } {
-  let mostMebibytes = 0;
+/** MiB a process holds as told by a line of its status: all of it, or what is in it of files, which is the browser's own program and shared by all its processes. */
+function heldMebibytes(pid: string, line: 'VmRSS' | 'RssFile'): number {
+  const [, kibibytes] = new RegExp(`^${line}:\\s+(\\d+)`, 'm').exec(readFileSync(`/proc/${pid}/status`, 'utf8')) ?? [];
+  return Number(kibibytes ?? 0) / 1024;
+}
+
+/** Watches the memory of the browser's page processes; `print` tells the most seen of the largest, in MiB: what is its own, and all that it has. */
+export function watchPageMemory(): { print: (name: string, against?: number) => void } {
+  let [all, own] = [0, 0];
   const look = () => {
-    const rows = execFileSync('ps', ['-eo', 'rss=,args='], { encoding: 'utf8', maxBuffer: 16 * 1024 * 1024 }).split('\n');
-    for (const row of rows) if (row.includes('--type=renderer')) mostMebibytes = Math.max(mostMebibytes, Number.parseInt(row, 10) / 1024);
+    const rows = execFileSync('ps', ['-eo', 'pid=,args='], { encoding: 'utf8', maxBuffer: 16 * 1024 * 1024 }).split('\n');
+    for (const row of rows) {
+      const pid = /^\s*(\d+) .*--type=renderer/.exec(row)?.[1];
+      if (pid === undefined || !existsSync(`/proc/${pid}/status`)) continue;
+      const [held, ofFiles] = [heldMebibytes(pid, 'VmRSS'), heldMebibytes(pid, 'RssFile')];
+      all = Math.max(all, held);
+      own = Math.max(own, held - ofFiles);
+    }
   };
   const timer = setInterval(look, 300);
   return {
-    stop: () => {
+    print: (name, against) => {
       clearInterval(timer);
       look();
-      return mostMebibytes;
+      print({ name, value: own, unit: 'MiB', against });
+      print({ name: `${name}.withProgram`, value: all, unit: 'MiB' });
     },
   };
 }

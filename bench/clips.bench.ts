@@ -1,6 +1,7 @@
-import { execFileSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
+import { promisify } from 'node:util';
 import type { Page } from '@playwright/test';
 import { emptyProject, makeProject, projectOnServer, sendSteps } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
@@ -18,14 +19,14 @@ const LONG_SECONDS = 600;
 const SEEKS = 40;
 const ROUND_SECONDS = 20;
 
-const ffmpeg = (...args: readonly string[]) => execFileSync('ffmpeg', ['-v', 'error', '-y', ...args]);
+const ffmpeg = (...args: readonly string[]) => promisify(execFile)('ffmpeg', ['-v', 'error', '-y', ...args]);
 
 /** A clip of a moving picture, which goes round every twenty seconds. */
 async function makeClip(folder: string, name: string, size: string, seconds: number): Promise<Buffer> {
   const [once, file] = [path.join(folder, `once-${name}`), path.join(folder, name)];
   const coded = ['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '38', '-g', '25', '-pix_fmt', 'yuv420p'];
-  ffmpeg('-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=25:duration=${ROUND_SECONDS}`, ...coded, once);
-  ffmpeg('-stream_loop', String(seconds / ROUND_SECONDS - 1), '-i', once, '-c', 'copy', '-movflags', '+faststart', file);
+  await ffmpeg('-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=25:duration=${ROUND_SECONDS}`, ...coded, once);
+  await ffmpeg('-stream_loop', String(seconds / ROUND_SECONDS - 1), '-i', once, '-c', 'copy', '-movflags', '+faststart', file);
   return readFile(file);
 }
 
@@ -141,7 +142,7 @@ try {
     print({ name: `${name}.p50`, value: quantile(times, 0.5), unit: 'ms' });
     await seeking.keyboard.press('Space');
     await seeking.waitForTimeout(20_000);
-    print({ name: `${name}.memory`, value: memory.stop(), unit: 'MiB', against: 400 });
+    memory.print(`${name}.memory`, 400);
     await seeking.close();
   }
 } finally {

@@ -120,7 +120,7 @@ try {
     await page.waitForTimeout(5000);
     await paintTimes(page, KEYS, 30);
   }
-  print({ name: 'feature.memory', value: memory.stop(), unit: 'MiB', against: 600 });
+  memory.print('feature.memory', 600);
 } finally {
   await browser.close();
   await server.kill('SIGTERM');

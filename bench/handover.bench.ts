@@ -132,7 +132,7 @@ try {
   await page.addInitScript('globalThis.__name = (named) => named');
   const memory = watchPageMemory();
   const ours = await handOver(page, server.url, long, 'MP4');
-  print({ name: 'handover.memory', value: memory.stop(), unit: 'MiB' });
+  memory.print('handover.memory');
   if (ours.verdict !== 'agrees') throw new Error(`The receipt says ${ours.verdict}.`);
   print({ name: 'handover.film.ratio', value: ours.writtenSeconds, unit: 's', against: theirs, ratio: ours.writtenSeconds / theirs });
   print({

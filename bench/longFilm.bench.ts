@@ -28,7 +28,7 @@ try {
   const long = await makeProject(server.url, { title: 'Long', rate: RATE, size: SIZE, frames: FRAMES }, { drawings: 2500, hold: 4 });
   const memory = watchPageMemory();
   const handed = await handOver(page, server.url, long, 'MP4');
-  print({ name: 'handover.memory.10000', value: memory.stop(), unit: 'MiB' });
+  memory.print('handover.memory.10000');
   if (handed.verdict !== 'agrees') throw new Error(`The receipt says ${handed.verdict}.`);
 
   const small = { title: 'Heard', rate: RATE, size: { width: 64, height: 36 }, frames: FRAMES };

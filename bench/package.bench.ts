@@ -66,7 +66,7 @@ try {
     const value = quantile(times, 0.5);
     print({ name, value, unit: 's', against, ratio: value / against });
   }
-  print({ name: 'package.memory', value: memory.stop(), unit: 'MiB' });
+  memory.print('package.memory');
 } finally {
   await browser.close();
   await server.kill('SIGTERM');

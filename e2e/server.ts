@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { rmSync } from 'node:fs';
 import { mkdtemp } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -25,8 +26,12 @@ export async function freePort(): Promise<number> {
   });
 }
 
-/** A new empty data folder. */
-export const newDataFolder = (): Promise<string> => mkdtemp(path.join(tmpdir(), 'lime-tick-e2e-'));
+/** A new empty data folder, gone again when this process ends: whoever tests every day would fill their disk. */
+export async function newDataFolder(): Promise<string> {
+  const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-e2e-'));
+  process.once('exit', () => rmSync(folder, { recursive: true, force: true, maxRetries: 3 }));
+  return folder;
+}
 
 /** Starts the built application; ends once its database is open. Throws with its output when it stops instead. */
 export async function startServer(folder: string, port?: number, settings: Readonly<Record<string, string>> = {}): Promise<Running> {

@@ -40,4 +40,4 @@ export const pictureBytes = (size: Size): number => size.width * size.height * 4
 export const READY_PICTURES_BYTES = 384 * 1024 * 1024;
 
 /** The same for a reel with clips, in which every frame is a picture of its own and seldom wanted again; decoders take memory besides. */
-export const READY_WITH_CLIPS_BYTES = 128 * 1024 * 1024;
+export const READY_WITH_CLIPS_BYTES = 64 * 1024 * 1024;

@@ -4,7 +4,7 @@ import { type PlayWay, ROUND_AND_ROUND } from '@/core/time/playing';
 import { playOnto, playStartOf, readAheadCalmly } from '@/features/clock/playback';
 import { rangeOf, usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
 import { usePlayerStore } from '@/features/clock/playStore';
-import { fullSize, type PreviewSize, preview, readyPreview, shownSize } from '@/features/clock/previews';
+import { fullSize, onceComposited, type PreviewSize, preview, readyPreview, shownSize } from '@/features/clock/previews';
 import { paintOn, useShrink } from '@/features/clock/shownPicture';
 import { useProject } from '@/features/project/hooks';
 import { STILL_MILLISECONDS } from '@/features/project/pictures';
@@ -64,7 +64,8 @@ export function Player({ className = '', way = ROUND_AND_ROUND, isExact = false,
       paintOn(canvas.current, bitmap);
       setMissing(null);
       setPainted((times) => times + 1);
-      if (size.shrink !== 1) wholeTimer ||= window.setTimeout(() => preview(whole, stack).then(show, showMissing), LOOKED_AT_MILLISECONDS);
+      if (size.shrink !== 1)
+        wholeTimer ||= window.setTimeout(() => onceComposited(whole, stack, show).catch(showMissing), LOOKED_AT_MILLISECONDS);
     };
     const showMissing = () => current && setMissing('A picture of this frame is missing from the store.');
     const ready = readyPreview(size, stack);

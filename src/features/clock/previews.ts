@@ -75,6 +75,16 @@ export function readyPreview(size: PreviewSize, stack: PictureStack): ImageBitma
   return bitmap;
 }
 
+const composite = ({ width, height, shrink, finish }: PreviewSize, stack: PictureStack, ahead: boolean): Promise<ImageBitmap> =>
+  compositePreview({ width, height }, stack, 'paper', { shrink, finish, ahead });
+
+/** The composite of a stack on white paper, used at once and kept nowhere: whole pictures are too large to keep each that was looked at. */
+export async function onceComposited(size: PreviewSize, stack: PictureStack, use: (bitmap: ImageBitmap) => void): Promise<void> {
+  const bitmap = await composite(size, stack, false);
+  use(bitmap);
+  bitmap.close();
+}
+
 /** The composite of a stack on white paper, for now or to be ready `ahead`; rejects when a picture is missing. */
 export function preview(size: PreviewSize, stack: PictureStack, ahead = false): Promise<ImageBitmap> {
   const ready = readyPreview(size, stack);
@@ -82,11 +92,7 @@ export function preview(size: PreviewSize, stack: PictureStack, ahead = false): 
   const key = keyOf(size, stack);
   let composing = coming.get(key);
   if (!composing) {
-    composing = compositePreview({ width: size.width, height: size.height }, stack, 'paper', {
-      shrink: size.shrink,
-      finish: size.finish,
-      ahead,
-    })
+    composing = composite(size, stack, ahead)
       .then((bitmap) => {
         held.set(key, bitmap);
         heldBytes += bitmap.width * bitmap.height * 4;

@@ -81,7 +81,8 @@ const worker: InspectWorker = {
         () => asked !== stopped,
       );
     });
-    turn = result.catch(() => undefined);
+    // What decoding a clip takes is given back: once all is looked at, it may be long until it is wanted again.
+    turn = result.catch(() => undefined).finally(() => clipFrames.letGo());
     return result;
   },
   hold(milliseconds) {

@@ -33,17 +33,15 @@ class OpenClip {
   /** The frame after it, once it was waited for. */
   private next: VideoSample | null = null;
   private isNextKnown = false;
-  private turn: Promise<unknown> = Promise.resolve();
+  private readonly turns = new PQueue({ concurrency: 1 });
 
   constructor(original: string) {
     this.input = new Input({ source: originalSource(original, MOST_FILE_BYTES), formats: ALL_FORMATS });
   }
 
-  /** The frame that is shown at a moment, drawn by `draw` before another is asked for. */
-  frame<T>(picture: ClipPicture, draw: (sample: VideoSample) => Promise<T>): Promise<T> {
-    const result = this.turn.then(async () => draw(await this.sampleAt(picture)));
-    this.turn = result.catch(() => undefined);
-    return result;
+  /** The frame that is shown at a moment, drawn by `draw` before another is asked for; what can wait makes way for all else. */
+  frame<T>(picture: ClipPicture, canWait: boolean, draw: (sample: VideoSample) => Promise<T>): Promise<T> {
+    return this.turns.add(async () => draw(await this.sampleAt(picture)), { priority: canWait ? 0 : 1 });
   }
 
   private async open(): Promise<VideoSampleSink> {
@@ -108,7 +106,7 @@ class OpenClip {
   }
 
   async close(): Promise<void> {
-    await this.turn;
+    await this.turns.onIdle();
     await this.rest();
     this.input.dispose();
   }
@@ -196,10 +194,10 @@ class ClipFrames {
 
   /**
    * A frame of a clip in the middle of a picture of the size that `sizeFor` gives for the clip's own, as large as it fits;
-   * `beside` lies beside it, nothing when that is null. Rejects with PictureMissing when it is missing.
+   * `beside` lies beside it, nothing when that is null. One that `canWait` makes way for others of its clip. Rejects with PictureMissing when it is missing.
    */
-  frame(picture: ClipPicture, sizeFor: (own: Size) => Size, beside: string | null = null): Promise<ImageBitmap> {
-    return this.clip(picture.original).frame(picture, async (sample) => {
+  frame(picture: ClipPicture, sizeFor: (own: Size) => Size, beside: string | null = null, canWait = false): Promise<ImageBitmap> {
+    return this.clip(picture.original).frame(picture, canWait, async (sample) => {
       const own = { width: sample.displayWidth, height: sample.displayHeight };
       const size = sizeFor(own);
       const place = placeOn(own, size, 'fit');
@@ -225,7 +223,7 @@ class ClipFrames {
    * PictureMissing when it is missing.
    */
   async pixels(picture: ClipPicture, size: Size): Promise<Uint8ClampedArray> {
-    const asItIs = await this.clip(picture.original).frame(picture, (sample) => copying.add(() => copiedPixels(sample, size)));
+    const asItIs = await this.clip(picture.original).frame(picture, false, (sample) => copying.add(() => copiedPixels(sample, size)));
     if (asItIs) return asItIs;
     const bitmap = await this.frame(picture, () => size);
     const context = this.canvasOf(size);

@@ -63,9 +63,11 @@ export class OriginalBlocks {
   async read(from: number, to: number): Promise<Uint8Array> {
     const [first, last] = [Math.floor(from / BLOCK_BYTES), Math.floor((to - 1) / BLOCK_BYTES)];
     const blocks = Array.from({ length: last - first + 1 }, (_, index) => this.block(first + index));
-    // Who goes on from one block to the next wants the one after that.
+    // Who goes on from one block to the next wants the one after that; who comes from elsewhere begins at a key frame before it.
     const goesOn = last === this.lastBlock + 1 || last > first;
+    const isElsewhere = Math.abs(first - this.lastBlock) > 1;
     if (goesOn && (last + 1) * BLOCK_BYTES < this.sizeBytes) void this.block(last + 1).catch(() => undefined);
+    else if (isElsewhere && first > 0) void this.block(first - 1).catch(() => undefined);
     this.lastBlock = last;
     if (blocks.length === 1)
       return (await (blocks[0] as Promise<Uint8Array>)).subarray(from - first * BLOCK_BYTES, to - first * BLOCK_BYTES);
