@@ -18,13 +18,14 @@ let heldBytes = 0;
 /** How pictures are made ready: in the film's size or its sides divided by `shrink`, with the finish that is seen while working. */
 export type PreviewSize = Size & { readonly shrink: number; readonly finish: Finish; readonly mostBytes: number };
 
-const LIGHTER_SHRINK = 2;
 /** Sizes differ by so much at least, so that a window that is drawn a little wider wants nothing made again. */
 const SHRINK_STEP = 0.25;
+/** Made smaller still, thin lines would be lost between pixels: the browser shows the rest of it small, which it does better and slower. */
+const MOST_SHRINK = 2;
 
 /** By how much the sides of a film's pictures can be shorter where they are so many pixels of the screen wide: never seen larger than made. */
 export const shrinkFor = (widthPx: number, shownPx: number): number =>
-  shownPx <= 0 ? 1 : Math.max(1, Math.floor(widthPx / shownPx / SHRINK_STEP) * SHRINK_STEP);
+  shownPx <= 0 ? 1 : Math.min(MOST_SHRINK, Math.max(1, Math.floor(widthPx / shownPx / SHRINK_STEP) * SHRINK_STEP));
 
 /** Room for what is ready of a project, in bytes. */
 const roomFor = ({ reel }: Project): number =>
@@ -41,7 +42,7 @@ export const shownSize = (project: Project, shrink: number): PreviewSize => ({ .
 
 /** As pictures are played: as they are shown, and in the lighter preview no larger than half the film's size. */
 export const playedSize = (project: Project, shrink: number, isLighter: boolean): PreviewSize =>
-  shownSize(project, isLighter ? Math.max(LIGHTER_SHRINK, shrink) : shrink);
+  shownSize(project, isLighter ? MOST_SHRINK : shrink);
 
 /** What a shot shows at a frame as it will leave: visible levels, no guides. */
 export const leavingLayers = (shot: Shot, frame: number): readonly StackLayer[] => layersAt(leavingLevels(shot), frame);

@@ -87,7 +87,8 @@ export class Compositor {
     const bitmaps = await Promise.all(layers.map(({ picture }) => this.pictureOf(picture)));
     const { context, size } = this;
     context.globalAlpha = 1;
-    context.setTransform(1 / this.shrink, 0, 0, 1 / this.shrink, 0, 0);
+    // To the very edge of the canvas, whose sides are whole.
+    context.setTransform(this.canvas.width / size.width, 0, 0, this.canvas.height / size.height, 0, 0);
     if (ground === 'paper') {
       context.fillStyle = PAPER;
       context.fillRect(0, 0, size.width, size.height);

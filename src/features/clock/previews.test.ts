@@ -1,0 +1,22 @@
+import { describe, expect, it } from 'vitest';
+import { shrinkFor } from '@/features/clock/previews';
+
+describe('by how much pictures are made smaller than the film', () => {
+  it.each([
+    [1280, 702, 1.75],
+    [1280, 1280, 1],
+    [1280, 1400, 1],
+    [1920, 1404, 1.25],
+    [1920, 568, 2],
+    [3840, 700, 2],
+    [1280, 0, 1],
+  ])('%i px across, shown on %i px: sides divided by %f', (widthPx, shownPx, shrink) => {
+    expect(shrinkFor(widthPx, shownPx)).toBe(shrink);
+  });
+
+  it('never so much that fewer pixels are made than are seen, but for what the browser makes smaller itself', () => {
+    for (let shownPx = 1; shownPx < 4000; shownPx += 7)
+      for (const widthPx of [640, 1280, 1920, 3840])
+        expect(widthPx / shrinkFor(widthPx, shownPx)).toBeGreaterThanOrEqual(Math.min(widthPx, shownPx));
+  });
+});
