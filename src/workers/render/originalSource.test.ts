@@ -75,4 +75,17 @@ describe('the parts of an original', () => {
     expect(asked).toHaveLength(3);
     expect(await blocks.size()).toBe(FILE.byteLength);
   });
+
+  it.each([
+    [404, 1],
+    [503, 3],
+  ])('of one that is answered with %i are asked for %i times', async (status, times) => {
+    vi.useFakeTimers();
+    const fetched = vi.fn(async () => new Response(null, { status }));
+    vi.stubGlobal('fetch', fetched);
+    const failed = expect(new OriginalBlocks('a'.repeat(64), 2).size()).rejects.toThrow('can’t be read from the store');
+    await vi.advanceTimersByTimeAsync(1000);
+    await failed;
+    expect(fetched).toHaveBeenCalledTimes(times);
+  });
 });

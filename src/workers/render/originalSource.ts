@@ -10,6 +10,11 @@ const RETRY_MILLISECONDS = 300;
  */
 export const BLOCK_BYTES = 256 * 1024;
 
+/** The server answered, and has not got it: asking again would change nothing. */
+class OriginalGone extends Error {
+  override readonly name = 'OriginalGone';
+}
+
 /** The parts of an original, asked for by whole blocks, of which the last used are kept. */
 export class OriginalBlocks {
   private readonly address: URL;
@@ -24,15 +29,16 @@ export class OriginalBlocks {
     this.address = new URL(`/api/originals/${original}`, self.location.origin);
   }
 
-  /** The answer with bytes `from` to `to`, `to` exclusive. A server that doesn't answer is asked again before that counts. */
+  /** The answer with bytes `from` to `to`, `to` exclusive. A server that doesn't answer, or is in trouble, is asked again before that counts. */
   private async ask(from: number, to: number, tried = 1): Promise<Response> {
     try {
       // A browser's own cache takes turns over one address, and would write whole films to the disk once more.
       const answer = await fetch(this.address, { cache: 'no-store', headers: { Range: `bytes=${from}-${to - 1}` } });
       if (answer.status === 206) return answer;
-      throw new Error('its original can’t be read from the store');
+      const said = 'its original can’t be read from the store';
+      throw answer.status < 500 ? new OriginalGone(said) : new Error(said);
     } catch (error) {
-      if (tried === MOST_TRIES) throw error;
+      if (error instanceof OriginalGone || tried === MOST_TRIES) throw error;
       await new Promise((resolve) => setTimeout(resolve, RETRY_MILLISECONDS));
       return this.ask(from, to, tried + 1);
     }
