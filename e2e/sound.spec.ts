@@ -288,7 +288,8 @@ test('a sound that is too short, gone, or beside its accent is found and fixed; 
     route.fulfill({ status: 404, headers: OWN, json: { error: 'There is no such file here.' } }),
   );
   await page.reload();
-  await expect(findings.getByText('The recording of Click, click.wav, is not in the store')).toBeVisible();
+  // Recordings are listened to once a page is calm: on a slow machine that takes a while.
+  await expect(findings.getByText('The recording of Click, click.wav, is not in the store')).toBeVisible({ timeout: 45_000 });
   await expect(page.getByRole('button', { name: 'Check to Assemble: counts disagree. Show why' })).toBeVisible();
   await page.unroute('**/api/originals/*');
   await page.route('**/api/originals/*', (route) => route.fulfill({ headers: OWN, body: 'not a sound any more' }));
