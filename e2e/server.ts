@@ -26,10 +26,15 @@ export async function freePort(): Promise<number> {
   });
 }
 
+const dataFolders: string[] = [];
+process.once('exit', () => {
+  for (const folder of dataFolders) rmSync(folder, { recursive: true, force: true, maxRetries: 3 });
+});
+
 /** A new empty data folder, gone again when this process ends: whoever tests every day would fill their disk. */
 export async function newDataFolder(): Promise<string> {
   const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-e2e-'));
-  process.once('exit', () => rmSync(folder, { recursive: true, force: true, maxRetries: 3 }));
+  dataFolders.push(folder);
   return folder;
 }
 

@@ -82,7 +82,7 @@ const worker: InspectWorker = {
       );
     });
     // What decoding a clip takes is given back: once all is looked at, it may be long until it is wanted again.
-    turn = result.catch(() => undefined).finally(() => clipFrames.letGo());
+    turn = result.finally(() => clipFrames.letGo()).catch(() => undefined);
     return result;
   },
   hold(milliseconds) {
