@@ -43,11 +43,13 @@ export const sendingSchema = z.object({
   steps: z.array(stepSchema).min(1, 'A sending holds at least one step.').max(MOST_STEPS_SENT, 'A sending holds at most 2,000 steps.'),
   /** An id for each step, by which its window knows it again among what was accepted; none in sendings of the first form. */
   stepIds: z.array(idSchema).max(MOST_STEPS_SENT).default([]),
+  /**
+   * Whether steps that others were faster than may be taken where they belong by then; else they are answered with what came
+   * between. Who asks for it takes over the `changes` of the answer.
+   */
+  mapsOver: z.boolean().optional(),
 });
 export type Sending = z.output<typeof sendingSchema>;
-
-/** The answer to an accepted sending. */
-export const acceptedSchema = z.object({ revision: z.number().int() });
 
 /** A step as it was accepted: the revision it made, and who made it. The server that answers has checked it, so it is taken as it is. */
 export const changeSchema = z.object({
@@ -57,6 +59,13 @@ export const changeSchema = z.object({
   madeBy: madeBySchema.nullable(),
 });
 export type AcceptedStep = z.infer<typeof changeSchema>;
+
+/**
+ * The answer to an accepted sending: the revision it made. Where others came between, `changes` are all that was accepted since the
+ * revision it was made on; the last of them are its own steps, as they were taken.
+ */
+export const acceptedSchema = z.object({ revision: z.number().int(), changes: z.array(changeSchema).default([]) });
+export type Accepted = z.input<typeof acceptedSchema>;
 
 /** What has been accepted since a revision, in order. */
 export const changesSchema = z.object({ revision: z.number().int(), changes: z.array(changeSchema) });

@@ -2,6 +2,7 @@ import { type Aside, type Chain, type HistoryEntry, historyReader, type WaitingS
 import type { AcceptedStep, Sending } from '@/contracts/project';
 import { type Level, levelById, type Project, shotById } from '@/core/document/model';
 import { judgeSending } from '@/core/edit/judge';
+import { rebasedWhole } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { runAt } from '@/core/sheet/runs';
@@ -36,6 +37,8 @@ export function exposureMeant(project: Project, step: Step): string | null {
 /** What was found wrong while steps were accepted. */
 export type Fault = { readonly stepId: string; readonly what: string };
 
+const stepOf = ({ step }: AcceptedStep): Step => step;
+
 export class SimulatedServer {
   readonly journal: AcceptedStep[] = [];
   readonly faults: Fault[] = [];
@@ -48,6 +51,8 @@ export class SimulatedServer {
   mostStepsTaken = 1000;
   /** A planted fault: the server doesn't say whose steps are whose. */
   forgetsIds = false;
+  /** How many sendings it took where they belonged by then, others having been faster. */
+  mappedSendings = 0;
 
   constructor(start: Project) {
     this.documents = [start];
@@ -89,7 +94,20 @@ export class SimulatedServer {
       this.journal.push(change);
       this.documents.push(after);
     }
-    return { kind: 'accepted', revision: this.revision };
+    return { kind: 'accepted', revision: this.revision, changes: [] };
+  }
+
+  /** A sending that others were faster than, taken where it belongs by now, if all of it does. */
+  private acceptMapped(sending: Sending): SendingAnswer {
+    const { baseRevision, steps, stepIds } = sending;
+    const between = this.journal.slice(baseRevision);
+    const isThere = between.some(({ stepId }) => stepId !== null && stepIds.includes(stepId));
+    const mapped = sending.mapsOver && !isThere && rebasedWhole(this.documentAt(baseRevision), between.map(stepOf), steps);
+    if (!mapped) return { kind: 'stale', revision: this.revision, changes: this.changes(baseRevision) };
+    const answer = this.accept({ ...sending, steps: [...mapped] });
+    if (answer.kind !== 'accepted') return answer;
+    this.mappedSendings++;
+    return { ...answer, changes: this.changes(baseRevision) };
   }
 
   /** A step that is accepted must be for what it was made for. */
@@ -113,9 +131,8 @@ export class SimulatedServer {
         sending.baseRevision,
       );
       if (judged.kind === 'ahead') return { kind: 'ahead', sentence: 'An older copy.' };
-      if (judged.kind === 'stale') return { kind: 'stale', revision: this.revision, changes: this.changes(sending.baseRevision) };
-      if (judged.kind === 'accepted-before') return { kind: 'accepted', revision: judged.revision };
-      const answer = this.accept(sending);
+      if (judged.kind === 'accepted-before') return { kind: 'accepted', revision: judged.revision, changes: [] };
+      const answer = judged.kind === 'stale' ? this.acceptMapped(sending) : this.accept(sending);
       if (answer.kind === 'accepted') this.batches.set(sending.batchId, answer.revision);
       if (this.losesAnswers) throw new Unreachable('');
       return answer;
@@ -271,7 +288,9 @@ export class World {
     for (const order of adoption.waitingDropped) {
       const entry = store.waiting.get(order);
       store.waiting.delete(order);
-      if (entry && !goesOn.has(entry.id) && this.isNeedless(taken.project, entry)) this.needless.add(entry.id);
+      // What it wanted was there when it was its turn: before what was left by then, or after it.
+      const isNeedless = (document: Project) => entry !== undefined && this.isNeedless(document, entry);
+      if (entry && !goesOn.has(entry.id) && [project, taken.project].some(isNeedless)) this.needless.add(entry.id);
     }
     for (const entry of adoption.waiting) store.waiting.set(entry.order, entry);
     for (const order of adoption.historyDropped) store.history.delete(order);

@@ -22,7 +22,8 @@ import type { RenderPlan } from '@/core/render/renderPlan';
 import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
 import type { ChangedColumn } from '@/core/sheet/changes';
 import type { Mixing } from '@/workers/output/outputFormat';
-import type { TakenPicture } from '@/workers/output/pictures/packPicture';
+import type { OpenedPicture } from '@/workers/output/pictures/openPicture';
+import type { PackedPicture, TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { Ground } from '@/workers/render/compositor';
 
 /** Layers of a stack as they reach a worker. */
@@ -245,14 +246,16 @@ export type HandoverWorker = {
   stop(): void;
 };
 
-/** Packs pictures beside the worker that renders them. */
-export type PackingWorker = {
+/** Packs pictures, and opens them again, beside the worker that renders and counts them. */
+export type PictureFileWorker = {
   /** Answers once it is loaded. */
   readonly isReady: () => boolean;
   /** A picture as a file, or why this browser can't write one. */
   readonly pack: (
     taken: TakenPicture,
-  ) => Promise<{ readonly kind: 'packed'; readonly bytes: Uint8Array } | { readonly kind: 'refused'; readonly reason: string }>;
+  ) => Promise<{ readonly kind: 'packed'; readonly picture: PackedPicture } | { readonly kind: 'refused'; readonly reason: string }>;
+  /** What lies in a picture file. Rejects where its bytes are none. */
+  readonly open: (bytes: Uint8Array, extension: string) => Promise<OpenedPicture>;
 };
 
 /** A picture of a loop that is tried: as it was drawn, as it comes out, and where they differ; and by how many of 255 levels, on average and at most. */

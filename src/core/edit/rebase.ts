@@ -159,6 +159,15 @@ export function rebase(
 }
 
 /**
+ * `mine` as they are to be made on top of `others`; both were made on `base`. Null unless each of them can be made there and
+ * changes something: what else becomes of them is for whoever made them to see.
+ */
+export function rebasedWhole(base: Project, others: readonly Step[], mine: readonly Step[]): readonly Step[] | null {
+  const steps = rebase(base, others, mine).mine.flatMap((came) => (came.kind === 'made' && came.step ? [came.step] : []));
+  return steps.length === mine.length ? steps : null;
+}
+
+/**
  * Steps that were to be made one after another on `mapping.from`, as they are to be made on `mapping.to`; null
  * for one that can't be made there.
  */

@@ -38,6 +38,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, isExact = false,
   const [missing, setMissing] = useState<string | null>(null);
   const [painted, setPainted] = useState(0);
   const movedAt = useRef(Number.NEGATIVE_INFINITY);
+  const coming = useRef(0);
 
   useEffect(() => {
     if (!playing || !played || !canvas.current) return;
@@ -70,13 +71,15 @@ export function Player({ className = '', way = ROUND_AND_ROUND, isExact = false,
     const showMissing = () => current && setMissing('A picture of this frame is missing from the store.');
     const ready = readyPreview(size, stack);
     if (ready) show(ready);
-    // Only whoever goes over many frames passes some that are not worth asking for.
+    // Only whoever goes over many frames, faster than they come, passes some that are not worth asking for.
     const [moved, movedBefore] = [performance.now(), movedAt.current];
     movedAt.current = moved;
     const ask = () => {
-      preview(size, stack).then(show, showMissing);
+      coming.current++;
+      const asked = preview(size, stack).finally(() => coming.current--);
+      asked.then(show, showMissing);
     };
-    const isOnTheWay = moved - movedBefore < ON_THE_WAY_MILLISECONDS;
+    const isOnTheWay = coming.current > 0 && moved - movedBefore < ON_THE_WAY_MILLISECONDS;
     if (!ready && !isOnTheWay) ask();
     const timer = !ready && isOnTheWay ? window.setTimeout(ask, STILL_MILLISECONDS) : 0;
     return () => {

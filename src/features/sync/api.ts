@@ -202,7 +202,7 @@ export const server: ServerPort = {
     const form = pictureForm(pictures);
     form.set('sending', JSON.stringify(sending));
     const response = await ask(`/api/projects/${projectId}/steps`, { method: 'POST', body: form });
-    if (response.ok) return { kind: 'accepted', revision: acceptedSchema.parse(await response.json()).revision };
+    if (response.ok) return { kind: 'accepted', ...acceptedSchema.parse(await response.json()) };
     const { status, message: sentence, body } = await refusalOf(response);
     if (status === 404) return { kind: 'unknown', sentence };
     if (status >= 500) return { kind: 'failed', sentence };

@@ -22,7 +22,10 @@ const MOST_MILLISECONDS_A_RUN = 10;
 const PLACES = [0, 1, 2] as const;
 
 /** A fault planted in how steps are mapped: what a mapping came to is changed. */
-const planted = vi.hoisted(() => ({ spoil: null as ((came: RebaseOutcome, step: Step) => RebaseOutcome) | null }));
+const planted = vi.hoisted(() => ({
+  spoil: null as ((came: RebaseOutcome, step: Step) => RebaseOutcome) | null,
+  isServerBlind: false,
+}));
 vi.mock('@/core/edit/rebase', async (original) => {
   const real = await original<typeof import('@/core/edit/rebase')>();
   return {
@@ -32,10 +35,12 @@ vi.mock('@/core/edit/rebase', async (original) => {
       const { spoil } = planted;
       return spoil ? { ...result, mine: result.mine.map((came, index) => spoil(came, asked[2][index] as Step)) } : result;
     },
+    rebasedWhole: (...asked: Parameters<typeof real.rebasedWhole>) => (planted.isServerBlind ? asked[2] : real.rebasedWhole(...asked)),
   };
 });
 afterEach(() => {
   planted.spoil = null;
+  planted.isServerBlind = false;
 });
 
 type Model = Record<string, never>;
@@ -152,12 +157,13 @@ describe('three windows and a server', () => {
   });
 
   it('meet every kind of thing that is tried here', async () => {
-    let [accepted, aside, mapped] = [0, 0, 0];
+    let [accepted, aside, mapped, mappedThere] = [0, 0, 0, 0];
     await fc.assert(
       fc.asyncProperty(fc.commands([...commands], { maxCommands: 40, size: 'max' }), async (list) => {
         const { world } = await faultsAfter(list, CYCLE);
         accepted += world.server.journal.length;
         aside += world.asideTold.size;
+        mappedThere += world.server.mappedSendings;
         mapped += world.server.journal.filter(({ step, stepId }) => {
           const made = world.server.made.get(stepId ?? '');
           return made && JSON.stringify(made.step) !== JSON.stringify(step);
@@ -168,6 +174,7 @@ describe('three windows and a server', () => {
     expect(accepted).toBeGreaterThan(200);
     expect(aside).toBeGreaterThan(20);
     expect(mapped).toBeGreaterThan(5);
+    expect(mappedThere).toBeGreaterThan(20);
   }, 120_000);
 
   it.each<readonly [string, (world: World) => void]>([
@@ -175,6 +182,12 @@ describe('three windows and a server', () => {
       'a server that doesn’t say whose steps are whose',
       (world) => {
         world.server.forgetsIds = true;
+      },
+    ],
+    [
+      'a server that takes late steps where they were',
+      () => {
+        planted.isServerBlind = true;
       },
     ],
     [

@@ -5,6 +5,7 @@ import { type RebaseResult, rebase, shotRemoved } from '@/core/edit/rebase';
 import type { Step } from '@/core/edit/step';
 import { applyStep, invertStep } from '@/core/edit/table';
 import { type Outcome, refused } from '@/core/outcome';
+import { type AcceptedPart, firstPart } from '@/features/sync/acceptedSince';
 import { asideOf } from '@/features/sync/asideOf';
 import { firstBatch, MOST_BATCH_STEPS } from '@/features/sync/batches';
 import type { EngineStart, EngineWorld, MadeWith, SendState } from '@/features/sync/engineWorld';
@@ -224,13 +225,15 @@ export class Engine {
         madeBy: this.world.madeBy,
         steps: batch.map((entry) => entry.step),
         stepIds: batch.map((entry) => entry.id),
+        mapsOver: true,
       },
       await this.world.outbox.pictures(batch.flatMap((entry) => entry.pictures)),
     );
     if (answer.kind !== 'unknown' && answer.kind !== 'ahead' && answer.kind !== 'failed') this.world.retryer.succeeded();
     switch (answer.kind) {
       case 'accepted':
-        await this.accept(batch, answer.revision);
+        if (answer.changes.length > 0) await this.takeOver(answer.changes, answer.revision);
+        else await this.accept(batch, answer.revision);
         return null;
       case 'stale':
         await this.takeOver(answer.changes, answer.revision);
@@ -264,28 +267,9 @@ export class Engine {
     const rest = this.waiting.filter((entry) => entry !== first);
     const aside = this.setAside(first, kind, sentence);
     // What was made after it goes on without it, mapped over its being taken back.
-    if (after.ok)
-      await this.remake(
-        rebase(
-          after.value,
-          [invertStep(before, first.step)],
-          rest.map(({ step }) => step),
-        ),
-        rest,
-        [aside],
-        [first],
-      );
-    else
-      await this.remake(
-        rebase(
-          before,
-          [],
-          rest.map(({ step }) => step),
-        ),
-        rest,
-        [aside],
-        [first],
-      );
+    const [base, takenBack] = after.ok ? [after.value, [invertStep(before, first.step)]] : [before, []];
+    const mine = rest.map(({ step }) => step);
+    await this.remake(rebase(base, takenBack, mine), rest, [aside], [first]);
   }
 
   private async accept(batch: readonly WaitingStep[], revision: number): Promise<void> {
@@ -313,37 +297,51 @@ export class Engine {
     return null;
   }
 
-  /** Takes over what was accepted since: first one's own, whose answer was lost on its way, then what others made. */
+  /** Takes over what was accepted since, part by part: what others made, and one's own that is among it. */
   private async takeOver(changes: readonly AcceptedStep[], revision: number): Promise<void> {
-    const own = ownFirst(changes, this.waiting);
-    if (own > 0) await this.accept(this.waiting.slice(0, own), this.acknowledged.revision + own);
-    const others = changes.slice(own);
     this.heardOf = Math.max(this.heardOf, revision);
-    if (others.length === 0) {
-      this.acknowledged = { ...this.acknowledged, revision };
-      return;
+    for (let rest = changes; rest.length > 0; ) {
+      const part = this.firstPartOf(rest);
+      if (part === null) return this.openAnew(rest);
+      const accepted = rest.slice(0, part.count);
+      rest = rest.slice(part.count);
+      const at = rest.length === 0 ? revision : (accepted.at(-1)?.revision ?? revision);
+      if (part.kind === 'own') await this.accept(this.waiting.slice(0, part.count), at);
+      else await this.followOthers(accepted, part.result, { project: part.project, revision: at });
     }
-    const base = this.acknowledged.project;
-    let result: RebaseResult;
-    let { project } = this.acknowledged;
-    const { waiting } = this;
-    const there = new Set(others.map((change) => change.stepId));
-    const mine = waiting.map((entry) => entry.step);
-    const isThere = (index: number) => there.has(waiting[index]?.id ?? '');
+    this.acknowledged = { ...this.acknowledged, revision };
+  }
+
+  /** The first part of what was accepted; null for steps of another form than this page knows. */
+  private firstPartOf(changes: readonly AcceptedStep[]): AcceptedPart | null {
     try {
-      const steps = others.map((change) => change.step);
-      result = rebase(base, steps, mine, isThere);
-      for (const step of steps) project = (applyStep(project, step) as { ok: true; value: Project }).value;
+      return firstPart(this.acknowledged.project, changes, this.waiting);
     } catch {
-      // Steps of another form than this page knows: the document is fetched as it is.
-      const opened = await this.world.server.open(base.id);
-      ({ project, revision } = opened);
-      // What is part of it already is not made again.
-      result = rebase(project, [], mine, isThere);
+      return null;
     }
-    this.acknowledged = { project, revision };
+  }
+
+  private async followOthers(
+    changes: readonly AcceptedStep[],
+    result: RebaseResult,
+    acknowledged: { readonly project: Project; readonly revision: number },
+  ): Promise<void> {
+    const { waiting } = this;
+    const own = new Set(waiting.map(({ id }) => id));
+    this.acknowledged = acknowledged;
     await this.remake(result, waiting, [], []);
-    this.world.tell({ kind: 'others', changes: others });
+    const others = changes.filter(({ stepId }) => stepId === null || !own.has(stepId));
+    if (others.length > 0) this.world.tell({ kind: 'others', changes: others });
+  }
+
+  /** Fetches the document as it is, since what was accepted can't be made here; what is part of it already is not made again. */
+  private async openAnew(changes: readonly AcceptedStep[]): Promise<void> {
+    const { waiting } = this;
+    const there = new Set(changes.map((change) => change.stepId));
+    const opened = await this.world.server.open(this.acknowledged.project.id);
+    const mine = waiting.map((entry) => entry.step);
+    const result = rebase(opened.project, [], mine, (index) => there.has(waiting[index]?.id ?? ''));
+    await this.followOthers(changes, result, opened);
   }
 
   /** Goes on with what waiting steps came to; those that couldn't be made are set aside. */
@@ -407,13 +405,6 @@ export class Engine {
       savedAt: this.savedAt,
     });
   }
-}
-
-/** How many of the first changes are one's own waiting steps, accepted in order. */
-function ownFirst(changes: readonly AcceptedStep[], waiting: readonly WaitingStep[]): number {
-  let own = 0;
-  while (own < changes.length && own < waiting.length && changes[own]?.stepId != null && changes[own]?.stepId === waiting[own]?.id) own++;
-  return own;
 }
 
 const wordsOf = (error: unknown): string =>

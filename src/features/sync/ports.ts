@@ -9,7 +9,8 @@ export class Unreachable extends Error {
 
 /** What the server said to a sending of steps. Not to be reached is thrown as Unreachable. */
 export type SendingAnswer =
-  | { readonly kind: 'accepted'; readonly revision: number }
+  /** `changes`, where others came between: all that was accepted since, the steps of the sending as they were taken last. */
+  | ({ readonly kind: 'accepted' } & Changes)
   | ({ readonly kind: 'stale' } & Changes)
   /** This server knows less than the window: another data folder, or an older copy. */
   | { readonly kind: 'ahead'; readonly sentence: string }

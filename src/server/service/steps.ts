@@ -1,4 +1,4 @@
-import type { Sending } from '@/contracts/project';
+import type { Accepted, Sending } from '@/contracts/project';
 import type { Digest, Project, Size } from '@/core/document/model';
 import { sameSize, sizeText } from '@/core/document/size';
 import { judgeSending } from '@/core/edit/judge';
@@ -10,6 +10,7 @@ import { stepWords } from '@/core/edit/words';
 import { plural } from '@/core/time/counts';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt, remember } from '@/server/service/documents';
+import { mappedSending } from '@/server/service/mapOver';
 import { tell } from '@/server/service/notices';
 import { keepSnapshot } from '@/server/service/past';
 import { readSentPictures, type SentPicture } from '@/server/service/sentPictures';
@@ -30,7 +31,7 @@ import { saveDocument } from '@/server/store/saveDocument';
 /** A step of a sending with what undoes it and the document it leaves. */
 type StepResult = MadeStep & { readonly after: Project };
 
-function makeSteps(before: Project, { steps, stepIds }: Sending): Answer<readonly StepResult[]> {
+function makeSteps(before: Project, steps: readonly Step[], stepIds: readonly string[]): Answer<readonly StepResult[]> {
   const made: StepResult[] = [];
   let project = before;
   for (const [index, step] of steps.entries()) {
@@ -102,72 +103,100 @@ const ahead = (baseRevision: number, revision: number): Answer<never> => ({
   details: { kind: 'ahead', revision },
 });
 
-/** The answer to a sending that can't be made as it is, or was made before; null when it can be tried. */
-async function judgedEarly(
+/** The answer to a sending that was accepted before, as it was given then. */
+async function acceptedBefore(
   tx: DatabaseOrTransaction,
   projectId: string,
-  { baseRevision, batchId }: Sending,
-): Promise<Answer<{ revision: number }> | null> {
+  { baseRevision, steps, mapsOver }: Sending,
+  revision: number,
+): Promise<Accepted> {
+  if (!mapsOver || revision === baseRevision + steps.length) return { revision };
+  const since = await stepsSince(tx, projectId, baseRevision);
+  return { revision, changes: since.filter((change) => change.revision <= revision) };
+}
+
+/** The answer to a sending that can't be made as it is, or was made before; null when it can be tried. */
+async function judgedEarly(tx: DatabaseOrTransaction, projectId: string, sending: Sending): Promise<Answer<Accepted> | null> {
+  const { baseRevision, batchId, mapsOver } = sending;
   const revision = await revisionOf(tx, projectId);
   if (revision === null) return noSuchProject(projectId);
   const judgement = judgeSending({ revision, acceptedBefore: await revisionOfBatch(tx, projectId, batchId) }, baseRevision);
-  if (judgement.kind === 'accepted-before') return answered({ revision: judgement.revision });
+  if (judgement.kind === 'accepted-before') return answered(await acceptedBefore(tx, projectId, sending, judgement.revision));
   if (judgement.kind === 'ahead') return ahead(baseRevision, revision);
-  return judgement.kind === 'stale' ? stale(baseRevision, revision, await stepsSince(tx, projectId, baseRevision)) : null;
+  return judgement.kind === 'stale' && !mapsOver ? stale(baseRevision, revision, await stepsSince(tx, projectId, baseRevision)) : null;
 }
 
 /**
  * Accepts a sending of steps with their pictures, all or nothing, in one transaction. Pictures are decoded and
  * stored before it begins: that takes long, and a picture that no step names is swept away later. A sending made on
- * another revision than the project's is refused (409); one that was accepted before is answered again as it was.
+ * another revision than the project's is taken where it belongs by now, if it asks for that and all of it does; else it is
+ * refused (409). One that was accepted before is answered again as it was.
  */
-export async function acceptSteps(
-  projectId: string,
-  sending: Sending,
-  sent: readonly SentPicture[],
-): Promise<Answer<{ revision: number }>> {
+export async function acceptSteps(projectId: string, sending: Sending, sent: readonly SentPicture[]): Promise<Answer<Accepted>> {
   const database = await getDatabase();
-  // What can't be taken as it is needs no picture decoded.
-  const early = await readAtOnce((tx) => judgedEarly(tx, projectId, sending));
-  if (early) return early;
-  const pictures = await readSentPictures(null, sent);
-  if (!pictures.ok) return pictures;
-  for (const picture of pictures.value) await insertPicture(database, picture);
+  if (sent.length > 0) {
+    // What can't be taken as it is needs no picture decoded.
+    const early = await readAtOnce((tx) => judgedEarly(tx, projectId, sending));
+    if (early) return early;
+    const pictures = await readSentPictures(null, sent);
+    if (!pictures.ok) return pictures;
+    for (const picture of pictures.value) await insertPicture(database, picture);
+  }
   try {
-    const result = await database.transaction(async (tx) => {
-      const refuse = (answer: Answer<unknown>): never => {
-        throw new Rollback(answer as Answer<never>);
-      };
-      const revision = await lockRevision(tx, projectId);
-      if (revision === null) return refuse(noSuchProject(projectId));
-      const acceptedBefore = await revisionOfBatch(tx, projectId, sending.batchId);
-      const judgement = judgeSending({ revision, acceptedBefore }, sending.baseRevision);
-      if (judgement.kind === 'accepted-before') return { revision: judgement.revision, project: null };
-      if (judgement.kind === 'ahead') return refuse(ahead(sending.baseRevision, revision));
-      if (judgement.kind === 'stale')
-        return refuse(stale(sending.baseRevision, revision, await stepsSince(tx, projectId, sending.baseRevision)));
-      const document = await documentAt(tx, projectId, revision);
-      const made = makeSteps(document, sending);
-      if (!made.ok) return refuse(made);
-      const named = await checkNamedPictures(tx, document, made.value);
-      if (!named.ok) return refuse(named);
-      const recordings = await checkNamedOriginals(tx, sending.steps);
-      if (!recordings.ok) return refuse(recordings);
-      const after = made.value.at(-1)?.after ?? document;
-      await saveDocument(tx, document, after);
-      const next = await appendSteps(tx, projectId, revision, { batchId: sending.batchId, madeBy: sending.madeBy }, made.value);
-      await tell(tx, { kind: 'revision', projectId, revision: next, windowId: sending.madeBy?.windowId ?? null });
-      return { revision: next, project: after };
-    });
-    if (result.project) {
-      remember(projectId, { project: result.project, revision: result.revision });
-      void keepSnapshot(projectId, result.revision, sending.steps.length, result.project);
+    const { accepted, project } = await database.transaction((tx) => acceptedIn(tx, projectId, sending));
+    if (project) {
+      remember(projectId, { project, revision: accepted.revision });
+      void keepSnapshot(projectId, accepted.revision, sending.steps.length, project);
     }
-    return answered({ revision: result.revision });
+    return answered(accepted);
   } catch (error) {
     if (error instanceof Rollback) return error.answer;
     throw error;
   }
+}
+
+/** Steps as they are made on a document, if all that they name is in the store and of the size it has to have. */
+async function checkedSteps(
+  tx: DatabaseOrTransaction,
+  document: Project,
+  steps: readonly Step[],
+  stepIds: readonly string[],
+): Promise<Answer<readonly StepResult[]>> {
+  const made = makeSteps(document, steps, stepIds);
+  if (!made.ok) return made;
+  const pictures = await checkNamedPictures(tx, document, made.value);
+  if (!pictures.ok) return pictures;
+  const originals = await checkNamedOriginals(tx, steps);
+  return originals.ok ? made : originals;
+}
+
+/** Accepts a sending whose pictures are stored; `project` is what it makes of the document, null when it was accepted before. Throws a Rollback where it is refused. */
+async function acceptedIn(
+  tx: DatabaseOrTransaction,
+  projectId: string,
+  sending: Sending,
+): Promise<{ readonly accepted: Accepted; readonly project: Project | null }> {
+  const { baseRevision, batchId, madeBy } = sending;
+  const revision = await lockRevision(tx, projectId);
+  if (revision === null) throw new Rollback(noSuchProject(projectId));
+  const judgement = judgeSending({ revision, acceptedBefore: await revisionOfBatch(tx, projectId, batchId) }, baseRevision);
+  if (judgement.kind === 'accepted-before')
+    return { accepted: await acceptedBefore(tx, projectId, sending, judgement.revision), project: null };
+  if (judgement.kind === 'ahead') throw new Rollback(ahead(baseRevision, revision));
+  const document = await documentAt(tx, projectId, revision);
+  const mapped = judgement.kind === 'stale' ? await mappedSending(tx, projectId, document, revision, sending) : null;
+  const checked = await checkedSteps(tx, document, mapped?.steps ?? sending.steps, sending.stepIds);
+  // What can't be taken where it belongs by now is refused only once its window knows what came between.
+  if (judgement.kind === 'stale' && !(mapped && checked.ok))
+    throw new Rollback(stale(baseRevision, revision, await stepsSince(tx, projectId, baseRevision)));
+  if (!checked.ok) throw new Rollback(checked);
+  const made = checked.value;
+  const project = made.at(-1)?.after ?? document;
+  await saveDocument(tx, document, project);
+  const next = await appendSteps(tx, projectId, revision, { batchId, madeBy }, made);
+  await tell(tx, { kind: 'revision', projectId, revision: next, windowId: madeBy?.windowId ?? null });
+  const own = made.map(({ step, stepId }, index) => ({ revision: revision + 1 + index, step, stepId, madeBy }));
+  return { accepted: mapped ? { revision: next, changes: [...mapped.between, ...own] } : { revision: next }, project };
 }
 
 /** What has been accepted since a revision. */

@@ -19,6 +19,7 @@ import {
 } from '@/workers/output/outputFormat';
 import type { HandoverEnd, HandoverOrder, HandoverResult } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
+import type { RenderedPicture } from '@/workers/render/renderedPicture';
 import { StackPictures } from '@/workers/render/stackPictures';
 
 const REPORT_MILLISECONDS = 200;
@@ -97,8 +98,9 @@ export class RunningJob {
       onDecoded: this.order.decodeWhileWriting ? this.takeDecoded : null,
       onSent: (framesDone) => this.tell('sending', framesDone),
       onWritten: (framesDone) => this.tell('writing', framesDone),
-      pictures: (make, bytesOf) => {
-        const pictures = new StackPictures(plan, ground, make, bytesOf, (stack, picture) => this.notes.take(stack, picture));
+      pictures: (make, bytesOf, notedBy = 'here') => {
+        const note = notedBy === 'here' ? (stack: number, picture: RenderedPicture) => this.notes.take(stack, picture) : undefined;
+        const pictures = new StackPictures(plan, ground, make, bytesOf, note);
         // Who goes over the film twice may render it twice.
         const { composited: before } = this;
         this.composited = () => before() + pictures.compositor.composited;

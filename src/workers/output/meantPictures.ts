@@ -1,11 +1,26 @@
 import type { MeantPictures } from '@/core/count/pictureJudge';
+import type { Size } from '@/core/document/model';
 import type { Comparing } from '@/core/output/format';
 import { fingerprintOf } from '@/core/raster/digest';
 import { premultiplied, signatureOfPixels } from '@/core/raster/pictureSignature';
 import { inRgba } from '@/core/raster/pixelOrder';
 import { i420aPlanes, i420Planes, signatureOfPlanes } from '@/core/raster/signature';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
+import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
+
+/** What pixels (RGBA) are noted as, to be held against a file that is compared so. */
+export async function noteOfPixels(
+  comparing: Exclude<Comparing, 'film'>,
+  { width, height }: Size,
+  ground: Ground,
+  rgba: Uint8Array,
+): Promise<MeantNote> {
+  if (comparing === 'picture' || comparing === 'clearPicture')
+    return { signature: signatureOfPixels(width, height, rgba, comparing === 'clearPicture') };
+  // The pixels as a file of this kind keeps them.
+  return { fingerprint: await fingerprintOf(ground === 'none' && comparing === 'premultiplied' ? premultiplied(rgba) : rgba) };
+}
 
 /** Notes what each stack of a plan was rendered as, once, whoever writes it: that is what a file is held against afterwards. */
 export class MeantNotes {
@@ -15,8 +30,9 @@ export class MeantNotes {
   constructor(private readonly comparing: Comparing) {}
 
   async take(stack: number, picture: RenderedPicture): Promise<void> {
-    if (this.isExact) this.fingerprints[stack] ??= await fingerprintOf(await this.keptPixels(picture));
-    else this.signatures[stack] ??= await this.signatureOf(picture);
+    if (this.noteOf(stack)) return;
+    if (this.comparing === 'film') this.signatures[stack] = await this.signatureOfPlanes(picture);
+    else this.recall(stack, await noteOfPixels(this.comparing, picture.size, picture.ground, await pixelsOf(picture)));
   }
 
   /** What a stack was rendered as; null where that was not noted. */
@@ -37,15 +53,8 @@ export class MeantNotes {
     return this.comparing === 'exact' || this.comparing === 'premultiplied';
   }
 
-  /** The pixels as a file of this kind keeps them. */
-  private async keptPixels(picture: RenderedPicture): Promise<Uint8Array> {
-    const pixels = await pixelsOf(picture);
-    return picture.ground === 'none' && this.comparing === 'premultiplied' ? premultiplied(pixels) : pixels;
-  }
-
-  private async signatureOf(picture: RenderedPicture): Promise<Uint8Array> {
+  private async signatureOfPlanes(picture: RenderedPicture): Promise<Uint8Array> {
     const { width, height } = picture.size;
-    if (this.comparing !== 'film') return signatureOfPixels(width, height, await pixelsOf(picture), this.comparing === 'clearPicture');
     const planes = picture.ground === 'none' ? i420aPlanes(width, height) : i420Planes(width, height);
     return signatureOfPlanes(await picture.planes(new Uint8Array(picture.planeBytes)), planes);
   }

@@ -30,8 +30,15 @@ export type OutputJob = {
   /** Tells how loud each frame is that was written. */
   readonly onSound: (levels: Float32Array) => void;
   readonly stop: AbortSignal;
-  /** Something made from each distinct stack of the plan, asked for run by run; `bytesOf` bounds what is held. */
-  readonly pictures: <Made>(make: (picture: RenderedPicture) => Promise<Made>, bytesOf: (made: Made) => number) => StackPictures<Made>;
+  /**
+   * Something made from each distinct stack of the plan, asked for run by run; `bytesOf` bounds what is held. What each was rendered
+   * as is noted here, unless whoever makes it does so.
+   */
+  readonly pictures: <Made>(
+    make: (picture: RenderedPicture) => Promise<Made>,
+    bytesOf: (made: Made) => number,
+    notedBy?: 'here' | 'maker',
+  ) => StackPictures<Made>;
   /** Tells of how many frames the pictures have been handed to who writes them, where that is another program. */
   readonly onSent: (framesDone: number) => void;
   /** Takes each frame, in the order they are shown, as it was decoded while it was written; null where it is not to be decoded then. */

@@ -5,7 +5,7 @@ import { finishPicture } from '@/core/finish/finishPicture';
 import type { PixelOrder } from '@/core/raster/yuv';
 import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
 import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
-import { clipFrames } from '@/workers/render/clipFrames';
+import { clipFrames, type Resizing } from '@/workers/render/clipFrames';
 import { drawLayers } from '@/workers/render/drawLayers';
 import { PictureCache } from '@/workers/render/pictureCache';
 
@@ -48,12 +48,17 @@ export class Compositor {
     return { width: this.canvas.width, height: this.canvas.height };
   }
 
+  /** What is laid smaller than it leaves is seen for moments, and is wanted at once. */
+  private get resizing(): Resizing {
+    return this.shrink === 1 ? 'well' : 'quickly';
+  }
+
   /** A stack on a ground as a picture of its own, as it is shown and not handed on. */
   async bitmap(stack: Pick<PictureStack, 'layers' | 'finished'>, ground: Ground): Promise<ImageBitmap> {
     const alone = this.frameAlone(stack);
     if (alone) {
       this.composited++;
-      return clipFrames.frame(alone, () => this.laidSize, ground === 'paper' ? PAPER : null);
+      return clipFrames.frame(alone, () => this.laidSize, { beside: ground === 'paper' ? PAPER : null, resizing: this.resizing });
     }
     const finished = await this.layStack(stack, ground);
     return createImageBitmap(finished ? new ImageData(finished, this.canvas.width, this.canvas.height) : this.canvas);
@@ -76,7 +81,7 @@ export class Compositor {
   /** A picture that is laid: a drawing's, or a frame of a clip, which is wanted once and is for whoever asked to let go of. */
   private pictureOf(name: PictureName): Promise<ImageBitmap> {
     const frame = readClipPicture(name);
-    return frame ? clipFrames.frame(frame, () => this.laidSize) : this.pictures.get(name);
+    return frame ? clipFrames.frame(frame, () => this.laidSize, { resizing: this.resizing }) : this.pictures.get(name);
   }
 
   /** Lays a stack onto the canvas; gives its pixels with the finish over them, which the canvas has not, where it is finished. */

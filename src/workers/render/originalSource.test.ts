@@ -39,13 +39,34 @@ describe('the parts of an original', () => {
     expect(Buffer.compare(await (await blocksOf()).read(from, to), FILE.subarray(from, to))).toBe(0);
   });
 
-  it('are asked for once, with the one before for who comes from elsewhere, and no megabyte ahead', async () => {
+  it('are asked for once, together with the one before for who comes from elsewhere, and no megabyte ahead', async () => {
     const asked = serve();
     const blocks = await blocksOf();
     await blocks.read(3 * BLOCK_BYTES, 3 * BLOCK_BYTES + 9);
     await blocks.read(3 * BLOCK_BYTES + 9, 3 * BLOCK_BYTES + 99);
     await blocks.read(0, 9);
-    expect(asked.slice(1)).toEqual([3, 2, 0].map((block) => `${block * BLOCK_BYTES}-${(block + 1) * BLOCK_BYTES - 1}`));
+    expect(asked.slice(1)).toEqual([`${2 * BLOCK_BYTES}-${4 * BLOCK_BYTES - 1}`, `0-${BLOCK_BYTES - 1}`]);
+  });
+
+  it('are the file’s own where more is read at once than is kept, and the last of it was kept', async () => {
+    serve();
+    const blocks = await blocksOf(2);
+    await blocks.read(4 * BLOCK_BYTES, 4 * BLOCK_BYTES + 9);
+    const all = await blocks.read(0, 5 * BLOCK_BYTES);
+    expect(Buffer.compare(all, FILE.subarray(0, 5 * BLOCK_BYTES))).toBe(0);
+  });
+
+  it('come with as many before them as it took to a key frame before', async () => {
+    const asked = serve();
+    const blocks = await blocksOf(6);
+    // The frame lies in the third block, its key frame in the first: that one is asked for when it is wanted.
+    for (const block of [2, 0, 1, 2]) await blocks.read(block * BLOCK_BYTES, block * BLOCK_BYTES + 9);
+    await blocks.read(5 * BLOCK_BYTES, 5 * BLOCK_BYTES + 9);
+    expect(asked.slice(1)).toEqual([
+      `${BLOCK_BYTES}-${3 * BLOCK_BYTES - 1}`,
+      `0-${BLOCK_BYTES - 1}`,
+      `${3 * BLOCK_BYTES}-${FILE.byteLength - 1}`,
+    ]);
   });
 
   it('come one block ahead to who goes on, up to the end', async () => {
@@ -61,8 +82,8 @@ describe('the parts of an original', () => {
     const asked = serve();
     const blocks = await blocksOf(3);
     for (const block of [0, 1, 4, 0, 1]) await blocks.read(block * BLOCK_BYTES, block * BLOCK_BYTES + 1);
-    // With 4 comes 3, and 0 makes way for it; 2 comes ahead of whoever goes on from 0 to 1.
-    expect(asked.slice(1).map((range) => Number(range.split('-')[0]) / BLOCK_BYTES)).toEqual([0, 1, 2, 4, 3, 0, 1, 2]);
+    // 4 comes with 3, for which 0 makes way; 2 comes ahead of whoever goes on from 0 to 1.
+    expect(asked.slice(1).map((range) => Number(range.split('-')[0]) / BLOCK_BYTES)).toEqual([0, 1, 2, 3, 0, 1, 2]);
   });
 
   it('are asked for again when nothing answers, three times in all, and again when they are wanted after that', async () => {

@@ -10,6 +10,9 @@ const RETRY_MILLISECONDS = 300;
  */
 export const BLOCK_BYTES = 256 * 1024;
 
+/** So far before a frame its key frame is looked for at once; what is farther is asked for when it is wanted. */
+const MOST_KEY_BLOCKS = 4;
+
 /** The server answered, and has not got it: asking again would change nothing. */
 class OriginalGone extends Error {
   override readonly name = 'OriginalGone';
@@ -20,6 +23,10 @@ export class OriginalBlocks {
   private readonly address: URL;
   private readonly kept = new Map<number, Promise<Uint8Array>>();
   private lastBlock = Number.NEGATIVE_INFINITY;
+  /** The block that was gone to last, from elsewhere. */
+  private goneTo = Number.NEGATIVE_INFINITY;
+  /** How many blocks before the one gone to the key frame lay at which whoever went there had to begin; the most of all times. */
+  private keyBlocksBefore = 1;
   private sizeBytes = 0;
 
   constructor(
@@ -51,29 +58,48 @@ export class OriginalBlocks {
     return this.sizeBytes;
   }
 
-  private block(number: number): Promise<Uint8Array> {
-    const from = number * BLOCK_BYTES;
-    const asked =
-      this.kept.get(number) ??
-      this.ask(from, Math.min(this.sizeBytes, from + BLOCK_BYTES)).then(async (answer) => new Uint8Array(await answer.arrayBuffer()));
+  /** Asks for blocks one after another at once, those that are not kept; each is kept as it is used. */
+  private blocks(first: number, last: number): readonly Promise<Uint8Array>[] {
+    const numbers = Array.from({ length: last - first + 1 }, (_, index) => first + index);
+    // Looked for before any is kept: keeping one lets go of another, which may be among these.
+    const kept = numbers.map((number) => this.kept.get(number));
+    const missing = numbers.filter((_, index) => !kept[index]);
+    const [from, to] = [Math.min(...missing), Math.max(...missing) + 1];
+    // One answer for all of them takes less time than one each.
+    const asked = missing.length > 0 ? this.ask(from * BLOCK_BYTES, Math.min(this.sizeBytes, to * BLOCK_BYTES)) : null;
+    const arrived = asked?.then(async (answer) => new Uint8Array(await answer.arrayBuffer()));
+    return numbers.map((number, index) => {
+      const block =
+        kept[index] ??
+        (arrived as Promise<Uint8Array>).then((bytes) => bytes.subarray((number - from) * BLOCK_BYTES, (number - from + 1) * BLOCK_BYTES));
+      this.keep(number, block);
+      return block;
+    });
+  }
+
+  private keep(number: number, block: Promise<Uint8Array>): void {
     this.kept.delete(number);
-    this.kept.set(number, asked);
-    asked.catch(() => this.kept.delete(number));
+    this.kept.set(number, block);
+    block.catch(() => this.kept.delete(number));
     for (const longestUnused of this.kept.keys()) {
       if (this.kept.size <= this.mostKept) break;
       this.kept.delete(longestUnused);
     }
-    return asked;
   }
 
   async read(from: number, to: number): Promise<Uint8Array> {
     const [first, last] = [Math.floor(from / BLOCK_BYTES), Math.floor((to - 1) / BLOCK_BYTES)];
-    const blocks = Array.from({ length: last - first + 1 }, (_, index) => this.block(first + index));
-    // Who goes on from one block to the next wants the one after that; who comes from elsewhere begins at a key frame before it.
-    const goesOn = last === this.lastBlock + 1 || last > first;
-    const isElsewhere = Math.abs(first - this.lastBlock) > 1;
-    if (goesOn && (last + 1) * BLOCK_BYTES < this.sizeBytes) void this.block(last + 1).catch(() => undefined);
-    else if (isElsewhere && first > 0) void this.block(first - 1).catch(() => undefined);
+    const blocksBack = this.lastBlock - first;
+    const isKeyFrame = this.lastBlock === this.goneTo && blocksBack > 0 && blocksBack <= MOST_KEY_BLOCKS;
+    if (isKeyFrame) this.keyBlocksBefore = Math.max(this.keyBlocksBefore, blocksBack);
+    const isElsewhere = Math.abs(blocksBack) > 1 && !isKeyFrame;
+    if (isElsewhere) this.goneTo = last;
+    // Who comes from elsewhere begins at a key frame before it.
+    const before = isElsewhere ? Math.min(first, this.keyBlocksBefore) : 0;
+    const blocks = this.blocks(first - before, last).slice(before);
+    // Who goes on past what was gone to wants the block after as well.
+    const goesOn = last > this.lastBlock && last !== this.goneTo && (last + 1) * BLOCK_BYTES < this.sizeBytes;
+    if (goesOn && !isElsewhere) this.blocks(last + 1, last + 1);
     this.lastBlock = last;
     if (blocks.length === 1)
       return (await (blocks[0] as Promise<Uint8Array>)).subarray(from - first * BLOCK_BYTES, to - first * BLOCK_BYTES);

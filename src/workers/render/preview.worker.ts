@@ -50,7 +50,7 @@ const worker: PreviewWorker = {
   async clipFrame(name, mostWidthPx) {
     const picture = readClipPicture(name);
     if (!picture) throw new Error(`${name} names no frame of a clip.`);
-    const bitmap = await clipFrames.frame(picture, (own) => narrowed(own, mostWidthPx), null, true);
+    const bitmap = await clipFrames.frame(picture, (own) => narrowed(own, mostWidthPx), { canWait: true });
     return transfer(bitmap, [bitmap]);
   },
   letGo: () =>

@@ -48,7 +48,7 @@ function orderOf(plan: RenderPlan, container: Container, options: FilmOptions, j
 async function sendPictures(plan: RenderPlan, film: OutsideFilm, job: OutputJob): Promise<void> {
   const options = startPictureOptions('png');
   const pictures = job.pictures(
-    async (picture) => packTaken(await takePicture('png', options, picture)),
+    async (picture) => (await packTaken(await takePicture('png', options, picture))).bytes,
     (png) => png.byteLength,
   );
   const sent = new Set<number>();

@@ -2,6 +2,7 @@ import type { Outcome } from '@/core/outcome';
 import { type FormatOptions, refuseByCarries } from '@/core/output/format';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions, startPictureOptions } from '@/core/output/pictures';
 import { type OutputFormat, OutputRefused } from '@/workers/output/outputFormat';
+import type { Ground } from '@/workers/render/compositor';
 
 /** What is asked of picture files. Throws when it is asked of something else. */
 function pictureOptions(options: FormatOptions): PictureOptions {
@@ -13,6 +14,11 @@ function pictureOptions(options: FormatOptions): PictureOptions {
 function pictureFormat(kind: PictureKind): OutputFormat {
   const { name, extension, alphas, lossy } = PICTURE_KIND_FACTS[kind];
   const hasAlpha = alphas.length > 0;
+  const pictureComparing = ({ quality, alpha }: PictureOptions, ground: Ground) => {
+    // A WebP is made and read by the browser, whose canvas keeps half-transparent colours a little off.
+    if (quality !== null || (kind === 'webp' && ground === 'none')) return hasAlpha ? 'clearPicture' : 'picture';
+    return alpha === 'premultiplied' ? 'premultiplied' : 'exact';
+  };
   const format: OutputFormat = {
     id: kind,
     name,
@@ -20,19 +26,14 @@ function pictureFormat(kind: PictureKind): OutputFormat {
     files: { kind: 'numbered', extension },
     carries: { rates: 'none', sizes: 'any', transparency: hasAlpha, sound: false, colours: lossy === 'always' ? 'near' : 'exact' },
     start: startPictureOptions(kind),
-    compares: (options, ground) => {
-      const { quality, alpha } = pictureOptions(options);
-      // A WebP is made and read by the browser, whose canvas keeps half-transparent colours a little off.
-      if (quality !== null || (kind === 'webp' && ground === 'none')) return hasAlpha ? 'clearPicture' : 'picture';
-      return alpha === 'premultiplied' ? 'premultiplied' : 'exact';
-    },
+    compares: (options, ground) => pictureComparing(pictureOptions(options), ground),
     refuse: (plan): Outcome<null> => refuseByCarries(format, plan),
     write: async (plan, sink, job) => {
       const options = pictureOptions(job.options);
       const { folderOfPictures, zipOfPictures } = await import('@/workers/output/pictures/pictureFiles');
       const { writePictures } = await import('@/workers/output/pictures/writePictures');
       const { takePicture } = await import('@/workers/output/pictures/packPicture');
-      const { Packers } = await import('@/workers/output/pictures/packers');
+      const { PictureHelpers } = await import('@/workers/output/pictures/pictureHelpers');
       if (options.within === 'folder' && !sink.folder)
         throw new OutputRefused('No folder was chosen. Nothing was written: choose one, or hand over a ZIP.');
       const files = sink.folder
@@ -41,8 +42,9 @@ function pictureFormat(kind: PictureKind): OutputFormat {
       return writePictures(
         plan,
         files,
-        (picture) => takePicture(kind, options, picture),
-        new Packers(navigator.hardwareConcurrency),
+        (picture) => takePicture(kind, options, picture, pictureComparing(options, job.ground)),
+        // One core renders.
+        new PictureHelpers(navigator.hardwareConcurrency - 1),
         kind,
         job,
       );

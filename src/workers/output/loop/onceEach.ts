@@ -26,4 +26,4 @@ export async function onceEach<Made>(
 
 /** A picture as a PNG that keeps every pixel. */
 export const asPng = async (picture: RenderedPicture): Promise<Uint8Array> =>
-  packTaken(await takePicture('png', startPictureOptions('png'), picture));
+  (await packTaken(await takePicture('png', startPictureOptions('png'), picture))).bytes;

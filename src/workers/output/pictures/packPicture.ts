@@ -4,86 +4,106 @@ import { withSrgb } from '@/core/format/png/srgb';
 import { type PngFacts, pngRows, writePng } from '@/core/format/png/writePng';
 import { writeTga } from '@/core/format/tga/writeTga';
 import { writeTiff } from '@/core/format/tiff/tiff';
+import type { Comparing } from '@/core/output/format';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions } from '@/core/output/pictures';
 import { premultiplied } from '@/core/raster/pictureSignature';
-import { pixelsOf } from '@/workers/output/meantPictures';
+import { inRgba } from '@/core/raster/pixelOrder';
+import type { PixelOrder } from '@/core/raster/yuv';
+import { noteOfPixels } from '@/workers/output/meantPictures';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { deflated } from '@/workers/output/pictures/deflated';
+import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import { withoutAlpha } from '@/workers/output/pictures/withoutAlpha';
+import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
-/** A picture taken off the canvas, which the next may be laid on then: as a bitmap for the browser's own encoder, or as its pixels (RGBA, row by row). */
+/** The pixels of a picture as they lie, which the next may be laid over, and what is to be made of them. */
 export type TakenPicture = {
   readonly kind: PictureKind;
   readonly options: PictureOptions;
   readonly size: Size;
-  readonly isClear: boolean;
-  readonly content: ImageBitmap | Uint8Array;
+  readonly ground: Ground;
+  readonly pixels: Uint8Array;
+  readonly order: PixelOrder;
+  /** How the file is held against them afterwards; null where nobody asks. */
+  readonly comparing: Exclude<Comparing, 'film'> | null;
 };
+
+/** A picture as a file, and what its pixels were noted as. */
+export type PackedPicture = { readonly bytes: Uint8Array; readonly note: MeantNote | null };
+
+/** A picture whose pixels are in the order of their names. */
+type Picture = Pick<TakenPicture, 'kind' | 'options' | 'size'> & { readonly isClear: boolean; readonly rgba: Uint8Array };
 
 /** Whether the browser's own encoder packs a kind: on paper it does so exactly; where there is transparency a canvas is premultiplied, so that straight pixels are packed instead. */
 const isByCanvas = (kind: PictureKind, { depth }: PictureOptions, isClear: boolean): boolean =>
   kind === 'jpeg' || kind === 'webp' || (kind === 'png' && depth === 8 && !isClear);
 
-/** Takes a rendered picture off its canvas, in the form a kind is packed from. Pixels are given as they lie: they may be overwritten with the next picture. */
-export async function takePicture(kind: PictureKind, options: PictureOptions, picture: RenderedPicture): Promise<TakenPicture> {
-  const isClear = picture.ground === 'none' && PICTURE_KIND_FACTS[kind].alphas.length > 0;
-  const content = isByCanvas(kind, options, isClear) ? await createImageBitmap(picture.canvas) : await pixelsOf(picture);
-  return { kind, options, size: picture.size, isClear, content };
+/** Takes a rendered picture off its canvas. */
+export async function takePicture(
+  kind: PictureKind,
+  options: PictureOptions,
+  picture: RenderedPicture,
+  comparing: TakenPicture['comparing'] = null,
+): Promise<TakenPicture> {
+  const { size, ground } = picture;
+  const taken = ground === 'none' ? { pixels: picture.straightPixels(), order: 'RGBA' as const } : await picture.opaquePixels();
+  return { kind, options, size, ground, comparing, ...taken };
 }
 
-/** The pixels of a picture that was taken as such. */
-function pixelsTaken({ content }: TakenPicture): Uint8Array {
-  if (!(content instanceof Uint8Array)) throw new Error('The picture was taken as a bitmap.');
-  return content;
+/** One canvas for all pictures of a size: a new one each would leave its memory to be found some time later. */
+let room: OffscreenCanvasRenderingContext2D | null = null;
+
+function canvasOf({ width, height }: Size): OffscreenCanvasRenderingContext2D {
+  if (room?.canvas.width === width && room.canvas.height === height) return room;
+  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+  if (!context) throw new Error('There is no memory for a picture of this size.');
+  room = context;
+  return context;
 }
 
 /** What the browser's own encoder makes of a picture. Throws `OutputRefused` where it has none for a kind. */
-async function byCanvas({ content, options, size }: TakenPicture, type: string, name: string): Promise<Uint8Array> {
-  if (content instanceof Uint8Array) throw new Error('The picture was taken as pixels.');
-  const canvas = new OffscreenCanvas(size.width, size.height);
-  const context = canvas.getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('There is no memory for a picture of this size.');
-  context.globalCompositeOperation = 'copy';
-  context.drawImage(content, 0, 0);
-  content.close();
+async function byCanvas({ rgba, options, size }: Picture, type: string, name: string): Promise<Uint8Array> {
+  const context = canvasOf(size);
+  const pixels = new Uint8ClampedArray(rgba.buffer as ArrayBuffer, rgba.byteOffset, rgba.byteLength);
+  context.putImageData(new ImageData(pixels, size.width, size.height), 0, 0);
   const quality = options.quality === null ? 1 : Math.min(99, options.quality) / 100;
-  const blob = await canvas.convertToBlob({ type, quality });
+  const blob = await context.canvas.convertToBlob({ type, quality });
   if (blob.type !== type) throw new OutputRefused(`This browser can’t write ${name} pictures: choose PNG or TIFF. Nothing was written.`);
   return new Uint8Array(await blob.arrayBuffer());
 }
 
 /** In 16 bits a value v becomes 257 · v, so that 255 is all there is (65535). */
-async function packPng(taken: TakenPicture): Promise<Uint8Array> {
-  const { options, isClear, size } = taken;
-  if (isByCanvas('png', options, isClear)) return withSrgb(await byCanvas(taken, 'image/png', 'PNG'));
-  const pixels = pixelsTaken(taken);
+async function packPng(picture: Picture): Promise<Uint8Array> {
+  const { options, isClear, size, rgba } = picture;
+  if (isByCanvas('png', options, isClear)) return withSrgb(await byCanvas(picture, 'image/png', 'PNG'));
   const facts: PngFacts = { ...size, channels: isClear ? 4 : 3, depth: options.depth };
-  return writePng(facts, await deflated(pngRows(facts, isClear ? pixels : withoutAlpha(pixels))));
+  return writePng(facts, await deflated(pngRows(facts, isClear ? rgba : withoutAlpha(rgba))));
 }
 
-async function packTiff(taken: TakenPicture): Promise<Uint8Array> {
-  const { options, isClear, size } = taken;
-  const pixels = pixelsTaken(taken);
-  const data = !isClear ? withoutAlpha(pixels) : options.alpha === 'premultiplied' ? premultiplied(pixels) : pixels;
+async function packTiff({ options, isClear, size, rgba }: Picture): Promise<Uint8Array> {
+  const data = !isClear ? withoutAlpha(rgba) : options.alpha === 'premultiplied' ? premultiplied(rgba) : rgba;
   return writeTiff(size.width, size.height, await deflated(data), isClear ? options.alpha : 'none');
 }
 
-async function packTga(taken: TakenPicture): Promise<Uint8Array> {
-  const { options, isClear, size } = taken;
-  const pixels = pixelsTaken(taken);
-  if (!isClear) return writeTga(size.width, size.height, pixels, 'none');
-  return writeTga(size.width, size.height, options.alpha === 'premultiplied' ? premultiplied(pixels) : pixels, options.alpha);
+async function packTga({ options, isClear, size, rgba }: Picture): Promise<Uint8Array> {
+  if (!isClear) return writeTga(size.width, size.height, rgba, 'none');
+  return writeTga(size.width, size.height, options.alpha === 'premultiplied' ? premultiplied(rgba) : rgba, options.alpha);
 }
 
-const PACKERS: Readonly<Record<PictureKind, (taken: TakenPicture) => Promise<Uint8Array>>> = {
+const PACKERS: Readonly<Record<PictureKind, (picture: Picture) => Promise<Uint8Array>>> = {
   png: packPng,
-  jpeg: (taken) => byCanvas(taken, 'image/jpeg', 'JPEG'),
-  webp: (taken) => byCanvas(taken, 'image/webp', 'WebP'),
+  jpeg: (picture) => byCanvas(picture, 'image/jpeg', 'JPEG'),
+  webp: (picture) => byCanvas(picture, 'image/webp', 'WebP'),
   tiff: packTiff,
   tga: packTga,
-  bmp: async (taken) => writeBmp(taken.size.width, taken.size.height, pixelsTaken(taken), taken.isClear),
+  bmp: async ({ size, rgba, isClear }) => writeBmp(size.width, size.height, rgba, isClear),
 };
 
-/** A picture as a file of its kind. A bitmap is used up. */
-export const packTaken = (taken: TakenPicture): Promise<Uint8Array> => PACKERS[taken.kind](taken);
+/** A picture as a file of its kind, and what it is held against. */
+export async function packTaken({ kind, options, size, ground, pixels, order, comparing }: TakenPicture): Promise<PackedPicture> {
+  const rgba = inRgba(pixels, order, () => new Uint8Array(pixels.byteLength));
+  const note = comparing && (await noteOfPixels(comparing, size, ground, rgba));
+  const isClear = ground === 'none' && PICTURE_KIND_FACTS[kind].alphas.length > 0;
+  return { bytes: await PACKERS[kind]({ kind, options, size, isClear, rgba }), note };
+}

@@ -11,17 +11,36 @@ export type PictureFiles = {
   readonly discard: () => Promise<void>;
 };
 
+/** What is written at once: a file in a ZIP comes in many small pieces. */
+const BLOCK_BYTES = 256 * 1024;
+
+/** Takes bytes in order and writes them by blocks, the last when it is closed. */
+function inBlocks(write: (position: number, block: Uint8Array) => void): WritableStream<Uint8Array> {
+  const block = new Uint8Array(BLOCK_BYTES);
+  let [filled, position] = [0, 0];
+  const pass = (bytes: Uint8Array) => {
+    write(position, bytes);
+    position += bytes.byteLength;
+  };
+  const passBlock = () => {
+    if (filled > 0) pass(block.subarray(0, filled));
+    filled = 0;
+  };
+  return new WritableStream({
+    write(bytes) {
+      if (filled + bytes.byteLength > BLOCK_BYTES) passBlock();
+      if (bytes.byteLength > BLOCK_BYTES) return pass(bytes);
+      block.set(bytes, filled);
+      filled += bytes.byteLength;
+    },
+    close: passBlock,
+  });
+}
+
 /** Pictures in one ZIP, stored as they are, since they are packed already. */
 export async function zipOfPictures(name: string, owner: string): Promise<PictureFiles> {
   const own = await createOwnFile(name, owner);
-  const positions = own.stream.getWriter();
-  let position = 0;
-  const sink = new WritableStream<Uint8Array>({
-    async write(data) {
-      await positions.write({ data, position });
-      position += data.byteLength;
-    },
-  });
+  const sink = inBlocks((position, block) => own.write(position, block));
   const writer = new ZipWriter(sink, { level: 0, useWebWorkers: false, keepOrder: true });
   return {
     add: async (entry, bytes) => {

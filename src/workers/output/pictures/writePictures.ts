@@ -1,13 +1,13 @@
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { OutputJob, WrittenOutput } from '@/workers/output/outputFormat';
 import { KeptPictures, keptNames } from '@/workers/output/pictures/keptPictures';
-import type { Packers } from '@/workers/output/pictures/packers';
-import type { TakenPicture } from '@/workers/output/pictures/packPicture';
+import type { PackedPicture, TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { PictureFiles } from '@/workers/output/pictures/pictureFiles';
+import type { PictureHelpers } from '@/workers/output/pictures/pictureHelpers';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
 /** A picture that is being packed while others are rendered. */
-type Packing = { readonly bytes: Promise<Uint8Array>; readonly mostBytes: number };
+type Packing = { readonly packed: Promise<PackedPicture>; readonly mostBytes: number };
 
 /** The finished pictures of a plan, in its order: each distinct stack is rendered and packed once, and not at all where it was finished before the page was left. */
 class FinishedPictures {
@@ -18,7 +18,7 @@ class FinishedPictures {
     private readonly plan: RenderPlan,
     private readonly kept: KeptPictures | null,
     take: (picture: RenderedPicture) => Promise<TakenPicture>,
-    packers: Packers,
+    helpers: PictureHelpers,
     formatId: string,
     private readonly job: OutputJob,
   ) {
@@ -26,27 +26,29 @@ class FinishedPictures {
     this.pictures = job.pictures(
       async (picture): Promise<Packing> => {
         const taken = await take(picture);
-        const bytes = packers.pack(taken);
-        return { bytes, mostBytes: taken.size.width * taken.size.height };
+        return { packed: helpers.pack(taken), mostBytes: taken.size.width * taken.size.height };
       },
       ({ mostBytes }) => mostBytes,
+      'maker',
     );
   }
 
   /** Has the picture of a run rendered, unless it is finished; resolves when it is being packed. */
-  async ofRun(index: number): Promise<Pick<Packing, 'bytes'>> {
+  async ofRun(index: number): Promise<{ readonly bytes: Promise<Uint8Array> }> {
     const { stack = 0 } = this.plan.runs[index] ?? {};
     const name = await (this.names[stack] as () => Promise<string>)();
     const finished = await this.kept?.get(name);
     if (finished && this.job.notes.recall(stack, finished.note)) return { bytes: Promise.resolve(finished.bytes) };
-    const { bytes } = await this.pictures.ofRun(index);
-    return { bytes: this.kept ? this.keep(this.kept, name, stack, bytes) : bytes };
+    const { packed } = await this.pictures.ofRun(index);
+    return { bytes: this.noted(name, stack, packed) };
   }
 
-  private async keep(kept: KeptPictures, name: string, stack: number, packing: Promise<Uint8Array>): Promise<Uint8Array> {
-    const bytes = await packing;
-    const note = this.job.notes.noteOf(stack);
-    if (note) await kept.put(name, { bytes, note });
+  /** The bytes of a picture, once what it was rendered as is noted and both are kept. */
+  private async noted(name: string, stack: number, packing: Promise<PackedPicture>): Promise<Uint8Array> {
+    const { bytes, note } = await packing;
+    if (note === null || !this.job.notes.recall(stack, note))
+      throw new Error('A picture was packed and nobody noted what it was rendered as.');
+    await this.kept?.put(name, { bytes, note });
     return bytes;
   }
 }
@@ -56,13 +58,13 @@ export async function writePictures(
   plan: RenderPlan,
   files: PictureFiles,
   take: (picture: RenderedPicture) => Promise<TakenPicture>,
-  packers: Packers,
+  helpers: PictureHelpers,
   formatId: string,
   job: OutputJob,
 ): Promise<WrittenOutput> {
   const kept = await KeptPictures.open(job.jobId);
   try {
-    const pictures = new FinishedPictures(plan, kept, take, packers, formatId, job);
+    const pictures = new FinishedPictures(plan, kept, take, helpers, formatId, job);
     const packing: Promise<Uint8Array>[] = [];
     let written = 0;
     const writeNext = async (): Promise<void> => {
@@ -80,7 +82,7 @@ export async function writePictures(
       // Whoever waits for it is told of what failed; until then it is no error of the page's.
       bytes.catch(() => undefined);
       packing.push(bytes);
-      if (packing.length > packers.atOnce) await writeNext();
+      if (packing.length > helpers.atOnce) await writeNext();
     }
     while (packing.length > 0) await writeNext();
     for (const { name, text } of job.lists) await files.add(name, new TextEncoder().encode(text));
@@ -92,6 +94,6 @@ export async function writePictures(
     await kept?.clear();
     throw error;
   } finally {
-    packers.close();
+    helpers.close();
   }
 }

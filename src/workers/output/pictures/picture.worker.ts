@@ -1,14 +1,16 @@
 import { expose, transfer } from 'comlink';
 import { OutputRefused } from '@/workers/output/outputFormat';
+import { openPicture } from '@/workers/output/pictures/openPicture';
 import { packTaken } from '@/workers/output/pictures/packPicture';
-import type { PackingWorker } from '@/workers/protocol';
+import type { PictureFileWorker } from '@/workers/protocol';
 
-const worker: PackingWorker = {
+const worker: PictureFileWorker = {
   isReady: () => true,
+  open: openPicture,
   pack: async (taken) => {
     try {
-      const bytes = await packTaken(taken);
-      return transfer({ kind: 'packed', bytes }, [bytes.buffer]);
+      const picture = await packTaken(taken);
+      return transfer({ kind: 'packed', picture }, [picture.bytes.buffer]);
     } catch (error) {
       // What is thrown crosses as a plain error, by which nobody would know that a person can do something about it.
       if (error instanceof OutputRefused) return { kind: 'refused', reason: error.message };

@@ -1,0 +1,71 @@
+import { type Remote, transfer, wrap } from 'comlink';
+import { OutputRefused } from '@/workers/output/outputFormat';
+import { type OpenedPicture, openPicture } from '@/workers/output/pictures/openPicture';
+import { type PackedPicture, packTaken, type TakenPicture } from '@/workers/output/pictures/packPicture';
+import type { PictureFileWorker } from '@/workers/protocol';
+
+/** More than these at once would only hold more pictures in memory. */
+const MOST_WORKERS = 4;
+
+type Helper = { readonly remote: Remote<PictureFileWorker>; readonly failed: Promise<never> };
+
+/**
+ * Packs pictures, and opens them again, several at once, each on a core of its own. Until a worker is loaded, and where none can be
+ * had, that is done where it is asked for. Whoever makes it closes it.
+ */
+export class PictureHelpers {
+  private readonly workers: Worker[] = [];
+  private readonly ready: Helper[] = [];
+  private next = 0;
+  /** How many pictures to ask for at once: one for each worker, and one that is ready for whoever is done first. */
+  readonly atOnce: number;
+
+  /** `cores` are those that are left to it. */
+  constructor(cores: number) {
+    const count = Math.max(1, Math.min(MOST_WORKERS, cores));
+    this.atOnce = count + 1;
+    if (typeof Worker !== 'undefined') for (let each = 0; each < count; each++) this.start();
+  }
+
+  private start(): void {
+    const worker = new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' });
+    this.workers.push(worker);
+    const failed = new Promise<never>((_resolve, reject) => {
+      worker.addEventListener('error', (event) => {
+        event.preventDefault();
+        reject(new Error(event.message || 'A picture could not be packed or opened.'));
+      });
+    });
+    const helper = { remote: wrap<PictureFileWorker>(worker), failed };
+    // One that can't be loaded is never ready.
+    Promise.race([helper.remote.isReady(), failed]).then(
+      () => this.ready.push(helper),
+      () => undefined,
+    );
+  }
+
+  /** Whose turn it is; none while none is ready. */
+  private helper(): Helper | undefined {
+    return this.ready[this.next++ % Math.max(1, this.ready.length)];
+  }
+
+  /** A taken picture as a file. Its pixels are copied before this first waits. */
+  async pack(taken: TakenPicture): Promise<PackedPicture> {
+    const own = { ...taken, pixels: taken.pixels.slice() };
+    const helper = this.helper();
+    if (!helper) return packTaken(own);
+    const answer = await Promise.race([helper.remote.pack(transfer(own, [own.pixels.buffer])), helper.failed]);
+    if (answer.kind === 'refused') throw new OutputRefused(answer.reason);
+    return answer.picture;
+  }
+
+  /** What lies in a picture file. Rejects where its bytes are none. */
+  async open(bytes: Uint8Array, extension: string): Promise<OpenedPicture> {
+    const helper = this.helper();
+    return helper ? Promise.race([helper.remote.open(bytes, extension), helper.failed]) : openPicture(bytes, extension);
+  }
+
+  close(): void {
+    for (const worker of this.workers) worker.terminate();
+  }
+}
