@@ -60,8 +60,13 @@ test('a moment is named, opened beside today, and a drawing, a level and the who
   await page.getByRole('link', { name: /^Draw/ }).click();
   expect(await column(page, 'Level 1')).not.toBe(before);
 
-  // As a project of its own.
+  // As a project of its own; going there goes on while the address is written of where one was.
+  await page.route(/_rsc=/, async (route) => {
+    await page.waitForURL(/\/past\?shot=/);
+    await route.continue();
+  });
   await page.keyboard.press('Alt+7');
+  await expect(page).toHaveTitle('Past · 010 · Past');
   await moments.getByRole('button', { name: /^before the retake/ }).click();
   await figures.getByRole('button', { name: 'As a new project' }).click();
   await expect(page.getByRole('banner')).toContainText('Past (as at');

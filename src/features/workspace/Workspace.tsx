@@ -187,7 +187,7 @@ export function Workspace({ projectId, stages, past }: Props) {
   useEffect(() => useViewStore.setState({ playing: false, paperAlone: false }), [stage]);
 
   const isShown = isOpen && recoveredId === projectId;
-  useAddress(stage, isShown);
+  useAddress(isPast ? null : stage, isShown);
   usePresence(projectId, isPast ? 'past' : stage, isShown);
   useEffect(() => {
     if (!isShown) return;

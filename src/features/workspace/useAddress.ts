@@ -17,22 +17,29 @@ export function goToAddress(): void {
   if (shotId !== undefined) goToShot(shotId, said?.frame);
 }
 
-/** Has the address say which shot and frame is open, and the window's title which project, shot and stage. */
-export function useAddress(stage: Stage, isOpen: boolean): void {
+/**
+ * Writes the part of the address behind the stage. The browser's own call, not the router's in its place: to the router each
+ * change of the address is a going somewhere, and one that it has under way (to another project, to the shelf) would be given up.
+ */
+const writeSearch = (search: string): void =>
+  History.prototype.replaceState.call(window.history, window.history.state, '', `${window.location.pathname}${search}`);
+
+/** Has the address say which shot and frame is open, and the window's title which project, shot and stage (null: the past). */
+export function useAddress(stage: Stage | null, isOpen: boolean): void {
   useEffect(() => {
     if (!isOpen) return;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const tell = () => {
       const view = inView();
       const title = useProjectStore.getState().project?.title;
-      const words = [...(title ? [title] : []), ...(view ? [view.shot.code] : []), STAGE_NAMES[stage]].join(' · ');
+      const words = [...(title ? [title] : []), ...(view ? [view.shot.code] : []), stage ? STAGE_NAMES[stage] : 'Past'].join(' · ');
       // Set with every step it would be told to the browser's own window each time.
       if (document.title !== words) document.title = words;
       clearTimeout(timer);
       if (!view || useViewStore.getState().playing) return;
       const search = searchOf(view.project, view.shot, view.frame);
       timer = setTimeout(() => {
-        if (search !== window.location.search) window.history.replaceState(null, '', `${window.location.pathname}${search}`);
+        if (search !== window.location.search) writeSearch(search);
       }, STAYS_MILLISECONDS);
     };
     tell();
