@@ -6,7 +6,7 @@ import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { searchOf, viewIn } from '@/features/workspace/address';
 
-/** An address is written once a person stays on a frame: browsers take so many changes of it in a while and no more. */
+/** Address and title are written once a person stays on a frame: browsers take so many changes of them in a while and no more. */
 const STAYS_MILLISECONDS = 500;
 
 /** Opens the shot and frame that the address says, else the first shot: as that one it stays open wherever it is moved. */
@@ -32,18 +32,17 @@ export function useAddress(stage: Stage | null, isOpen: boolean): void {
     const tell = () => {
       const view = inView();
       const title = useProjectStore.getState().project?.title;
-      const words = [...(title ? [title] : []), ...(view ? [view.shot.code] : []), stage ? STAGE_NAMES[stage] : 'Past'].join(' · ');
-      // Set with every step it would be told to the browser's own window each time.
-      if (document.title !== words) document.title = words;
-      clearTimeout(timer);
+      document.title = [...(title ? [title] : []), ...(view ? [view.shot.code] : []), stage ? STAGE_NAMES[stage] : 'Past'].join(' · ');
       if (!view || useViewStore.getState().playing) return;
       const search = searchOf(view.project, view.shot, view.frame);
-      timer = setTimeout(() => {
-        if (search !== window.location.search) writeSearch(search);
-      }, STAYS_MILLISECONDS);
+      if (search !== window.location.search) writeSearch(search);
+    };
+    const tellSoon = () => {
+      clearTimeout(timer);
+      timer = setTimeout(tell, STAYS_MILLISECONDS);
     };
     tell();
-    const leave = [useViewStore.subscribe(tell), useProjectStore.subscribe(tell)];
+    const leave = [useViewStore.subscribe(tellSoon), useProjectStore.subscribe(tellSoon)];
     return () => {
       clearTimeout(timer);
       for (const each of leave) each();
