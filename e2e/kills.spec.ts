@@ -10,8 +10,8 @@ const KILLS = Number(process.env.LIME_TICK_KILLS ?? 4);
 const SERVER_DIES_EVERY = Number(process.env.LIME_TICK_SERVER_DIES_EVERY ?? 2);
 const ACROSS = 10;
 
-/** Where the stroke of a number lies, in parts of the paper: its middle. */
-const placeOf = (number: number) => [0.06 + 0.098 * (number % ACROSS), 0.12 + 0.19 * Math.floor(number / ACROSS)] as const;
+/** Where the stroke of a number lies, in parts of the paper: its middle. Ten rows of ten have room. */
+const placeOf = (number: number) => [0.06 + 0.098 * (number % ACROSS), 0.08 + 0.09 * Math.floor(number / ACROSS)] as const;
 
 async function crash(page: Page): Promise<void> {
   const devtools = await page.context().newCDPSession(page);

@@ -51,4 +51,5 @@ export const BROWSER_PROGRAMS = [
   { command: 'tiffinfo', package: 'libtiff-tools' },
   { command: 'firefox-esr', package: 'firefox-esr' },
   { command: 'pg_ctlcluster', package: 'postgresql' },
+  { command: 'openssl', package: 'openssl' },
 ];

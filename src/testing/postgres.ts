@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { chownSync, existsSync, mkdtempSync, readdirSync } from 'node:fs';
+import { chmodSync, chownSync, copyFileSync, existsSync, mkdtempSync, readdirSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -35,17 +35,36 @@ function run(program: string, args: readonly string[]): void {
   if (status !== 0) throw new Error(`${program} failed: ${stderr}`);
 }
 
-/** Makes and starts a PostgreSQL server in a folder of its own. */
-export async function startPostgres(programs: string): Promise<Postgres> {
+/** Has files belong to the user the server runs as. */
+function giveToServer(...files: readonly string[]): void {
+  if (process.getuid?.() !== 0) return;
+  const id = (flag: string) => Number(spawnSync('id', [flag, 'postgres'], { encoding: 'utf8' }).stdout.trim());
+  for (const file of files) chownSync(file, id('-u'), id('-g'));
+}
+
+/** A certificate with its key, and which lines of pg_hba.conf say who may come. */
+export type Guard = { readonly certificate: string; readonly key: string; readonly access: string };
+
+/** Makes and starts a PostgreSQL server in a folder of its own; it lets everybody in from here, or as a guard says. */
+export async function startPostgres(programs: string, guard: Guard | null = null): Promise<Postgres> {
   const folder = mkdtempSync(path.join(tmpdir(), 'lime-tick-postgres-'));
-  if (process.getuid?.() === 0) {
-    const id = (flag: string) => Number(spawnSync('id', [flag, 'postgres'], { encoding: 'utf8' }).stdout.trim());
-    chownSync(folder, id('-u'), id('-g'));
-  }
+  giveToServer(folder);
   const data = path.join(folder, 'data');
   const port = await freePort();
   run(path.join(programs, 'initdb'), ['-D', data, '-U', 'postgres', '--auth=trust', '-N']);
-  const options = `-p ${port} -k ${folder} -c listen_addresses=127.0.0.1 -c fsync=off`;
+  const [certificate, key, access] = ['server.crt', 'server.key', 'pg_hba.conf'].map((name) => path.join(data, name)) as [
+    string,
+    string,
+    string,
+  ];
+  if (guard) {
+    copyFileSync(guard.certificate, certificate);
+    copyFileSync(guard.key, key);
+    chmodSync(key, 0o600);
+    giveToServer(certificate, key);
+    writeFileSync(access, guard.access);
+  }
+  const options = `-p ${port} -k ${folder} -c listen_addresses=127.0.0.1 -c fsync=off ${guard ? '-c ssl=on' : ''}`;
   const control = (...args: readonly string[]) =>
     run(path.join(programs, 'pg_ctl'), ['-D', data, '-w', '-l', path.join(folder, 'log'), ...args]);
   const start = () => control('-o', options, 'start');

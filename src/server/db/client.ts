@@ -6,6 +6,7 @@ import { Pool, type PoolClient } from 'pg';
 import type { Database, OpenDatabase } from '@/server/db/database';
 import { openEmbedded } from '@/server/db/embedded';
 import { listenServer } from '@/server/db/listening';
+import { notLetIn } from '@/server/db/notLetIn';
 import * as schema from '@/server/db/schema';
 import { log } from '@/server/log';
 
@@ -43,7 +44,7 @@ async function isUpToDate(connection: PoolClient): Promise<boolean> {
 
 /**
  * Opens a PostgreSQL server by its address and brings its tables up to date. Of several processes that start
- * together one does that, while the others wait and then find it done.
+ * together one does that, while the others wait and then find it done. Rejects with NotLetIn where the server answers and refuses.
  */
 export async function openServer(databaseUrl: string, mostConnections = MOST_CONNECTIONS): Promise<OpenDatabase> {
   const pool = new Pool({
@@ -54,7 +55,10 @@ export async function openServer(databaseUrl: string, mostConnections = MOST_CON
   });
   // A connection that breaks while nobody uses it is replaced by the pool; without a listener it would end the process.
   pool.on('error', (error) => log.warn({ err: error }, 'a connection to the database broke'));
-  const connection = await pool.connect();
+  const connection = await pool.connect().catch((error: unknown) => {
+    void pool.end().catch(() => undefined);
+    throw notLetIn(error) ?? error;
+  });
   try {
     await connection.query('select pg_advisory_lock($1)', [MIGRATION_LOCK]);
     try {

@@ -10,6 +10,7 @@ import {
   isAway,
   NoCopy,
   NoFileLocks,
+  NotLetIn,
   TablesForbidden,
 } from '@/server/store/database';
 import { upgradeDocuments } from '@/server/store/loadDocument';
@@ -49,7 +50,7 @@ export function settleAccessAtStart(): void {
 }
 
 /** Failures whose message says all a person needs. */
-const TOLD = [FolderInUse, FolderUnwritable, FolderBroken, NoFileLocks, NoCopy, TablesForbidden];
+const TOLD = [FolderInUse, FolderUnwritable, FolderBroken, NoFileLocks, NoCopy, TablesForbidden, NotLetIn];
 const isTold = (error: unknown): error is Error => TOLD.some((kind) => error instanceof kind);
 
 /** Opens the database and brings what is stored in it to today's form; when it can't be opened, says why and ends the process, since nothing could be kept. */

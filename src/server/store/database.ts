@@ -8,6 +8,7 @@ export type { Database, DatabaseOrTransaction } from '@/server/db/database';
 export { FolderBroken } from '@/server/db/embedded';
 export { FolderInUse, FolderUnwritable, NoFileLocks } from '@/server/db/folderLock';
 export { hasNoRoom } from '@/server/db/noRoom';
+export { NotLetIn } from '@/server/db/notLetIn';
 
 /** Reads as of one moment: what is accepted meanwhile is seen in whole or not at all. */
 export const readAtOnce = async <T>(read: (tx: DatabaseOrTransaction) => Promise<T>): Promise<T> =>
