@@ -78,6 +78,11 @@ function KeptList({ kept, codes }: { kept: readonly NotedFinding[]; codes: Reado
   );
 }
 
+function headingOf(findings: number, isNothingPlanned: boolean): string {
+  if (findings > 0) return plural(findings, 'finding');
+  return isNothingPlanned ? 'Nothing to check' : 'No findings';
+}
+
 /** Findings as sentences, grouped by what they need; each can be gone to, fixed, or kept as intended. */
 export function FindingsPanel({
   project,
@@ -103,7 +108,7 @@ export function FindingsPanel({
     <section aria-label="Findings" className="panel flex flex-col overflow-hidden">
       <div className="flex items-center gap-2 border-line border-b px-3.5 py-2">
         <h2 className="flex-1 font-bold">
-          {!isChecked ? 'Checking …' : open.length === 0 ? 'No findings' : plural(open.length, 'finding')}{' '}
+          {isChecked ? headingOf(open.length, isNothingPlanned) : 'Checking …'}{' '}
           <span className="block font-normal text-soft text-xs">in {plural(project.shots.length, 'shot')}</span>
         </h2>
         <WhatIsChecked />

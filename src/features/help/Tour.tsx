@@ -53,7 +53,8 @@ export function Tour({ commands }: { commands: readonly Command[] }) {
   return (
     <aside
       aria-label="Ten minutes with Washday"
-      className="panel fixed right-3.5 bottom-[62px] z-30 w-[254px] border-2 border-moss p-3.5 shadow-lg"
+      // On Check it would lie over the findings, of which it speaks.
+      className={`panel fixed bottom-[62px] z-30 w-[254px] border-2 border-moss p-3.5 shadow-lg ${card.stage === 'check' ? 'left-3.5' : 'right-3.5'}`}
     >
       <p className="numbers text-2xs text-soft">
         {index + 1} of {TOUR.length} · {STAGE_NAMES[card.stage]}
