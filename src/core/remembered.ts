@@ -41,3 +41,12 @@ export function rememberedUnder<Value extends object, Under, Answer>(): (value: 
     return answer;
   };
 }
+
+/** An answer that is worked out when it is first asked for, if it ever is. */
+export function once<Answer>(work: () => Answer): () => Answer {
+  let known: { readonly answer: Answer } | null = null;
+  return () => {
+    known ??= { answer: work() };
+    return known.answer;
+  };
+}

@@ -1,10 +1,11 @@
 import type { LevelRule } from '@/core/check/finding';
 import { deleteDrawing } from '@/core/edit/drawingEdits';
+import { firstExposures } from '@/core/sheet/reading';
 
 /** Drawings that no frame of the sheet shows: drawn or planned, but not in the count. */
 export const neverExposed: LevelRule = (shot, level) => {
   if (level.kind !== 'animated') return [];
-  const exposed = new Set(level.exposures.map((run) => run.drawing));
+  const exposed = firstExposures(level.exposures);
   return level.drawings
     .filter((drawing) => !exposed.has(drawing.id))
     .map((drawing) => {

@@ -1,21 +1,20 @@
 import type { LevelRule } from '@/core/check/finding';
-import { type Drawing, drawingById } from '@/core/document/model';
+import { type Drawing, drawingsById } from '@/core/document/model';
 import { renumberInOrder } from '@/core/edit/numberEdits';
 import { compareNumbers } from '@/core/sheet/numbers';
-import { placedRuns } from '@/core/sheet/runs';
+import { firstExposures } from '@/core/sheet/reading';
 
 const MOST_NAMED = 4;
 
 /** Drawings that first show in another order than their numbers say; one finding a level. Showing a drawing again is none. */
 export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind !== 'animated') return [];
-  const seen = new Set<string>();
   const faults: { drawing: Drawing; before: Drawing; frame: number }[] = [];
   let last: Drawing | undefined;
-  for (const run of placedRuns(level.exposures)) {
-    const drawing = drawingById(level, run.drawing);
-    if (!drawing || seen.has(drawing.id)) continue;
-    seen.add(drawing.id);
+  const drawings = drawingsById(level);
+  for (const run of firstExposures(level.exposures).values()) {
+    const drawing = drawings.get(run.drawing);
+    if (!drawing) continue;
     if (last && compareNumbers(drawing.number, last.number) < 0) faults.push({ drawing, before: last, frame: run.startFrame });
     last = drawing;
   }

@@ -73,10 +73,20 @@ function steadyAround(lengths: readonly (number | null)[], index: number): numbe
   return before + after >= LEAST_AROUND ? expected : null;
 }
 
+/** How far from a length a pattern is looked for. */
+const FARTHEST = LONGEST_PERIOD * 2;
+
+/** Whether anything near is longer: what a pattern would have there is one of the lengths near it, and a slip is shorter. */
+function isPassed(lengths: readonly (number | null)[], index: number, length: number): boolean {
+  for (let place = Math.max(0, index - FARTHEST); place <= index + FARTHEST && place < lengths.length; place++)
+    if ((lengths[place] ?? 0) > length) return true;
+  return false;
+}
+
 /** Whether the length at `index` is a slip. `lengths` has null where nothing is shown. */
 export function slipAt(lengths: readonly (number | null)[], index: number): Slip | null {
   const length = lengths[index];
-  if (length === null || length === undefined) return null;
+  if (length === null || length === undefined || !isPassed(lengths, index, length)) return null;
   const steady = steadyAround(lengths, index);
   let slip: Slip | null = steady !== null && length < steady ? { expected: steady, pattern: [steady] } : null;
   for (let period = 2; period <= LONGEST_PERIOD; period++) {

@@ -1,5 +1,5 @@
 import type { LevelRule } from '@/core/check/finding';
-import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
+import { firstExposures } from '@/core/sheet/reading';
 import { plural } from '@/core/time/counts';
 
 const MOST_NAMED = 8;
@@ -7,10 +7,10 @@ const MOST_NAMED = 8;
 /** Drawings the sheet shows that nobody has drawn yet; one finding a level, at the first of them. */
 export const plannedEmpty: LevelRule = (shot, level) => {
   if (level.kind === 'guide') return [];
-  const firstRun = new Map<string, PlacedRun>();
-  for (const run of placedRuns(level.exposures)) if (run.drawing !== null && !firstRun.has(run.drawing)) firstRun.set(run.drawing, run);
-  const empty = level.drawings
-    .filter((drawing) => drawing.picture === null)
+  const undrawn = level.drawings.filter((drawing) => drawing.picture === null);
+  if (undrawn.length === 0) return [];
+  const firstRun = firstExposures(level.exposures);
+  const empty = undrawn
     .flatMap((drawing) => {
       if (level.kind === 'still') return [{ drawing, startFrame: 0, endFrame: shot.frames }];
       const first = firstRun.get(drawing.id);

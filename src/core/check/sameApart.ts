@@ -1,8 +1,9 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
 import type { Drawing } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
-import { exposuresOf } from '@/core/sheet/reading';
-import { placedRuns } from '@/core/sheet/runs';
+import { once } from '@/core/remembered';
+import { exposuresOf, firstExposures } from '@/core/sheet/reading';
+import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
 
 /** Steps that show `first` wherever `second` shows, and delete `second`: one drawing instead of two. */
 export function shareSteps(
@@ -23,44 +24,51 @@ export function shareSteps(
   return [...shown, { type: 'deleteDrawing', ...at, drawingId: second.id }];
 }
 
+/** Which drawings are shown one after the other, both ways. */
+function neighbours(runs: readonly PlacedRun[]): ReadonlySet<string> {
+  const found = new Set<string>();
+  for (const [index, { drawing }] of runs.entries()) {
+    const next = runs[index + 1]?.drawing;
+    if (drawing !== null && next) found.add(`${drawing} ${next}`).add(`${next} ${drawing}`);
+  }
+  return found;
+}
+
 /** The same picture under two numbers that are not shown one after the other: two drawings where one would do. */
 export const sameApart: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind === 'still') return [];
-  const firstShown = new Map<string, number>();
-  const touching = new Set<string>();
-  const runs = placedRuns(level.exposures);
-  runs.forEach((run, index) => {
-    if (run.drawing === null) return;
-    if (!firstShown.has(run.drawing)) firstShown.set(run.drawing, run.startFrame);
-    const next = runs[index + 1]?.drawing;
-    if (next) touching.add(`${run.drawing} ${next}`).add(`${next} ${run.drawing}`);
-  });
-  const byPicture = new Map<string, Drawing>();
-  return level.drawings.flatMap((second): Finding[] => {
-    const startFrame = firstShown.get(second.id);
-    if (second.picture === null || startFrame === undefined) return [];
-    const first = byPicture.get(second.picture);
+  const shown = firstExposures(level.exposures);
+  const touching = once(() => neighbours(placedRuns(level.exposures)));
+  const byPicture = new Map<string, { readonly drawing: Drawing; readonly frame: number }>();
+  return level.drawings.flatMap((drawing): Finding[] => {
+    const frame = shown.get(drawing.id)?.startFrame;
+    if (drawing.picture === null || frame === undefined) return [];
+    const first = byPicture.get(drawing.picture);
     if (!first) {
-      byPicture.set(second.picture, second);
+      byPicture.set(drawing.picture, { drawing, frame });
       return [];
     }
-    if (touching.has(`${first.id} ${second.id}`)) return [];
+    if (touching().has(`${first.drawing.id} ${drawing.id}`)) return [];
     const at = { shotId: shot.id, levelId: level.id };
-    const [one, other] = (firstShown.get(first.id) as number) <= startFrame ? [first, second] : [second, first];
-    const frame = firstShown.get(other.id) as number;
+    const second = { drawing, frame };
+    const [one, other] = first.frame <= frame ? [first, second] : [second, first];
     return [
       {
-        id: `same-apart ${one.id} ${other.id}`,
+        id: `same-apart ${one.drawing.id} ${other.drawing.id}`,
         kind: 'same-apart',
         group: 'repeats',
         breaks: null,
-        sentence: `${level.name} ${one.number} and ${other.number} are one picture under two numbers, on frames ${(firstShown.get(one.id) as number) + firstNumber} and ${frame + firstNumber}.`,
-        place: { ...at, fromFrame: frame, toFrame: frame },
+        sentence: `${level.name} ${one.drawing.number} and ${other.drawing.number} are one picture under two numbers, on frames ${one.frame + firstNumber} and ${other.frame + firstNumber}.`,
+        place: { ...at, fromFrame: other.frame, toFrame: other.frame },
         fixes: [
           {
             way: 'share',
-            words: `Show ${one.number} in both places and delete ${other.number}`,
-            step: { type: 'together', words: `Share ${one.number} for ${other.number}`, steps: shareSteps(at, level, one, other) },
+            words: `Show ${one.drawing.number} in both places and delete ${other.drawing.number}`,
+            step: {
+              type: 'together',
+              words: `Share ${one.drawing.number} for ${other.drawing.number}`,
+              steps: shareSteps(at, level, one.drawing, other.drawing),
+            },
           },
         ],
       },

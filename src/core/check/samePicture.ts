@@ -1,7 +1,8 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
 import { occurrencesOf } from '@/core/check/occurrence';
-import { drawingById } from '@/core/document/model';
+import { drawingsById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
+import { once } from '@/core/remembered';
 import { placedRuns } from '@/core/sheet/runs';
 
 /** The same picture under two drawing numbers in a row: it is held for longer than the sheet says, though nobody asked for a hold. */
@@ -9,12 +10,16 @@ export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
   const findings: Finding[] = [];
   const runs = placedRuns(level.exposures);
   const occurrence = occurrencesOf(runs);
-  const times = new Map<string, number>();
-  for (const { drawing } of runs) if (drawing !== null) times.set(drawing, (times.get(drawing) ?? 0) + 1);
+  const times = once(() => {
+    const counts = new Map<string | null, number>();
+    for (const { drawing } of runs) counts.set(drawing, (counts.get(drawing) ?? 0) + 1);
+    return counts;
+  });
+  const drawings = drawingsById(level);
   runs.forEach((run, index) => {
     const before = runs[index - 1];
-    const first = before && drawingById(level, before.drawing);
-    const second = drawingById(level, run.drawing);
+    const first = before && drawings.get(before.drawing);
+    const second = drawings.get(run.drawing);
     if (!before || !first?.picture || !second || first.picture !== second.picture) return;
     const at = { shotId: shot.id, levelId: level.id };
     const frames = run.endFrame - run.startFrame;
@@ -25,7 +30,7 @@ export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
       removedFrames: frames,
       runs: [{ drawing: first.id, frames }],
     };
-    const onlyHere = times.get(second.id) === 1;
+    const onlyHere = times().get(second.id) === 1;
     const total = run.endFrame - before.startFrame;
     findings.push({
       id: `same-picture ${first.id} ${second.id}${occurrence(index - 1)}`,

@@ -12,9 +12,9 @@ export const stray: LevelRule = (shot, level, { firstNumber }) => {
   const occurrence = occurrencesOf(runs);
   const lengths = runs.map((run) => (run.drawing === null ? null : run.endFrame - run.startFrame));
   return runs.flatMap((run, index): Finding[] => {
-    const drawing = drawingById(level, run.drawing);
-    const slip = drawing && slipAt(lengths, index);
-    if (!drawing || !slip) return [];
+    const slip = slipAt(lengths, index);
+    const drawing = slip && drawingById(level, run.drawing);
+    if (!drawing) return [];
     const frames = run.endFrame - run.startFrame;
     const at = { shotId: shot.id, levelId: level.id };
     const ahead = runs[index + 1];

@@ -179,21 +179,24 @@ export const levelById = (shot: Shot, levelId: LevelId): Level | undefined => sh
 /** Lists of drawings that were asked for one: the first time they are searched, from the second on they have an index by id. */
 const askedLists = new WeakMap<readonly Drawing[], 'searched once' | ReadonlyMap<DrawingId, Drawing>>();
 
+/** The drawings of a level by their ids, for whoever asks for many. */
+export function drawingsById({ drawings }: Level): ReadonlyMap<DrawingId | null, Drawing> {
+  const known = askedLists.get(drawings);
+  if (known !== undefined && known !== 'searched once') return known;
+  const index = new Map(drawings.map((drawing) => [drawing.id, drawing]));
+  askedLists.set(drawings, index);
+  return index;
+}
+
 /**
  * The drawing of that id; undefined when there is none. An index is made only for a list that is asked again, since a long
  * chain of steps makes a new list each and asks it once. The sheet asks for one with every cell.
  */
-export function drawingById({ drawings }: Level, drawingId: DrawingId | null): Drawing | undefined {
+export function drawingById(level: Level, drawingId: DrawingId | null): Drawing | undefined {
   if (drawingId === null) return undefined;
-  const asked = askedLists.get(drawings);
-  if (asked === undefined) {
-    askedLists.set(drawings, 'searched once');
-    return drawings.find((drawing) => drawing.id === drawingId);
-  }
-  if (asked !== 'searched once') return asked.get(drawingId);
-  const index = new Map(drawings.map((drawing) => [drawing.id, drawing]));
-  askedLists.set(drawings, index);
-  return index.get(drawingId);
+  if (askedLists.has(level.drawings)) return drawingsById(level).get(drawingId);
+  askedLists.set(level.drawings, 'searched once');
+  return level.drawings.find((drawing) => drawing.id === drawingId);
 }
 
 /** The list with one element replaced; the same list when nothing changed. */

@@ -1,4 +1,4 @@
-import { type DrawingId, drawingById, type Level } from '@/core/document/model';
+import { type Drawing, drawingsById, type Level } from '@/core/document/model';
 import { remembered } from '@/core/remembered';
 import { layerOf, type StackLayer } from '@/core/render/stacks';
 import { drawingShownAt } from '@/core/sheet/reading';
@@ -22,56 +22,50 @@ export function layersAt(levels: readonly Level[], frame: number): readonly Stac
   return layers;
 }
 
-/** Frames of a shot at which what is shown may change: starts of exposures, from 0. */
-function changeFrames(levels: readonly Level[], shotFrames: number): readonly number[] {
-  const starts = new Set<number>([0]);
-  for (const level of levels) {
-    if (level.kind === 'still') continue;
-    for (const run of placedRuns(level.exposures)) {
-      starts.add(run.startFrame);
-      starts.add(run.endFrame);
-    }
+/** What a level shows one after another: a layer, or nothing (null), until a frame (from 0); the next differs from the one before. */
+type LevelRun = { readonly layer: StackLayer | null; readonly endFrame: number };
+
+/** A level's runs by what they show, worked out once for each level: most steps change one of many. A drawing's layer is one and the same each time. */
+const runsOfLevel = remembered((level: Level): readonly LevelRun[] => {
+  const layers = new Map<string, StackLayer>();
+  const layerOfDrawing = (drawing: Drawing | undefined): StackLayer | null => {
+    if (!drawing?.picture) return null;
+    const layer = layers.get(drawing.id) ?? layerOf(level, drawing.picture);
+    layers.set(drawing.id, layer);
+    return layer;
+  };
+  if (level.kind === 'still') return [{ layer: layerOfDrawing(level.drawings[0]), endFrame: Number.POSITIVE_INFINITY }];
+  const drawings = drawingsById(level);
+  const runs: LevelRun[] = [];
+  let last: StackLayer | null = null;
+  for (const { drawing, endFrame } of placedRuns(level.exposures)) {
+    const layer = layerOfDrawing(drawings.get(drawing));
+    if (runs.length > 0 && layer === last) runs.pop();
+    runs.push({ layer, endFrame });
+    last = layer;
   }
-  return [...starts].filter((frame) => frame < shotFrames).sort((a, b) => a - b);
-}
-
-/** The layers of a level's drawings, each made when it is first asked for. */
-const layersOfLevel = remembered((_level: Level) => new Map<DrawingId, StackLayer | null>());
-
-/** A drawing's layer, one and the same each time; null while it has no picture. */
-function layerOfDrawing(level: Level, drawingId: DrawingId): StackLayer | null {
-  const layers = layersOfLevel(level);
-  let layer = layers.get(drawingId);
-  if (layer === undefined) {
-    const picture = drawingById(level, drawingId)?.picture ?? null;
-    layer = picture === null ? null : layerOf(level, picture);
-    layers.set(drawingId, layer);
-  }
-  return layer;
-}
-
-const sameLayers = (a: readonly StackLayer[], b: readonly StackLayer[]): boolean =>
-  a.length === b.length && a.every((layer, index) => layer === b[index]);
+  // Past its end a level shows nothing either.
+  if (last === null) runs.pop();
+  return runs;
+});
 
 /** The runs of a shot of `shotFrames` frames, in order and without a gap; a new one starts where another set of drawn drawings shows. */
 export function shotRuns(levels: readonly Level[], shotFrames: number): readonly ShotRun[] {
-  const cursors = levels.map((level) => ({ level, runs: level.kind === 'still' ? [] : placedRuns(level.exposures), index: 0 }));
+  const cursors = levels.map((level) => ({ runs: runsOfLevel(level), index: 0 }));
   const runs: ShotRun[] = [];
-  const starts = changeFrames(levels, shotFrames);
-  for (let place = 0; place < starts.length; place++) {
-    const startFrame = starts[place] as number;
-    const frames = (starts[place + 1] ?? shotFrames) - startFrame;
+  for (let startFrame = 0; startFrame < shotFrames; ) {
     const layers: StackLayer[] = [];
+    let endFrame = shotFrames;
     for (const cursor of cursors) {
-      while (cursor.index < cursor.runs.length && (cursor.runs[cursor.index]?.endFrame ?? 0) <= startFrame) cursor.index++;
-      const drawingId =
-        cursor.level.kind === 'still' ? (cursor.level.drawings[0]?.id ?? null) : (cursor.runs[cursor.index]?.drawing ?? null);
-      const layer = drawingId === null ? null : layerOfDrawing(cursor.level, drawingId);
-      if (layer) layers.push(layer);
+      let run = cursor.runs[cursor.index];
+      while (run && run.endFrame <= startFrame) run = cursor.runs[++cursor.index];
+      if (!run) continue;
+      if (run.endFrame < endFrame) endFrame = run.endFrame;
+      if (run.layer) layers.push(run.layer);
     }
-    const last = runs.at(-1);
-    if (last && sameLayers(last.layers, layers)) runs[runs.length - 1] = { ...last, frames: last.frames + frames };
-    else runs.push({ startFrame, frames, layers });
+    // At the end of a level's run that level shows another layer or none: what is shown differs from what was.
+    runs.push({ startFrame, frames: endFrame - startFrame, layers });
+    startFrame = endFrame;
   }
   return runs;
 }

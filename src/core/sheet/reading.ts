@@ -22,6 +22,13 @@ const exposuresByDrawing = remembered((exposures: Level['exposures']) => {
   return all;
 });
 
+/** The first exposure of each drawing that a column shows, in the order in which they first show. */
+export const firstExposures = remembered((exposures: Level['exposures']): ReadonlyMap<DrawingId, PlacedRun> => {
+  const first = new Map<DrawingId, PlacedRun>();
+  for (const run of placedRuns(exposures)) if (run.drawing !== null && !first.has(run.drawing)) first.set(run.drawing, run);
+  return first;
+});
+
 /** Exposures of one drawing on its level, in order. */
 export const exposuresOf = (level: Level, drawingId: DrawingId): readonly PlacedRun[] =>
   exposuresByDrawing(level.exposures).get(drawingId) ?? [];

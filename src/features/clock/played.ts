@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import type { Project, Shot } from '@/core/document/model';
 import { framesOfReel } from '@/core/reel/reel';
 import { type ReelSound, soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
+import { once } from '@/core/remembered';
 import { previewOfReel, previewOfShot, type RenderPlan, stackOfShot, stackOnReel } from '@/core/render/renderPlan';
 import type { PictureStack } from '@/core/render/stacks';
 import type { PlayRange } from '@/core/time/playing';
@@ -27,14 +28,6 @@ export type Played = {
   /** The current frame, read once. */
   readonly now: () => number;
 };
-
-function once<T>(work: () => T): () => T {
-  let done: { readonly value: T } | null = null;
-  return () => {
-    done ??= { value: work() };
-    return done.value;
-  };
-}
 
 const shotPlayed = (project: Project, shot: Shot): Played => ({
   project,
