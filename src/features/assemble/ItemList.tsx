@@ -2,7 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, useEffect, useRef } from 'react';
 import { type PlacedItem, placedItems } from '@/core/reel/reel';
-import { itemSentence, trimWords } from '@/features/assemble/reelWords';
+import { itemSentence, trimWords } from '@/features/assemble/itemWords';
 import { useProject } from '@/features/project/hooks';
 import { goToReelFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';

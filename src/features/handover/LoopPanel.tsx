@@ -5,11 +5,11 @@ import { DITHERS, LEAST_COLOURS, LOOP_KIND_FACTS, type LoopKind, type LoopOption
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { durationWords, heldTimesOf, LEAST_GIF_CENTISECONDS, loopMicroseconds, roundedDurations } from '@/core/time/heldTimes';
 import { useHandoverStore } from '@/features/handover/handoverStore';
-import { fitLoop, useTrialStore } from '@/features/handover/loopTrial';
 import { NumberField } from '@/features/handover/NumberField';
 import { QualityOptions } from '@/features/handover/QualityOptions';
 import { Row } from '@/features/handover/Row';
 import { TransparencyChoice } from '@/features/handover/TransparencyChoice';
+import { fitLoop, useTrialStore } from '@/features/handover/trialStore';
 import { useProject } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';

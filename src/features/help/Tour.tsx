@@ -2,7 +2,7 @@
 import { useEffect } from 'react';
 import type { Command } from '@/features/commands/command';
 import { Says } from '@/features/help/Says';
-import { TOUR, TOUR_PROJECT } from '@/features/help/tour';
+import { TOUR, TOUR_PROJECT } from '@/features/help/tourCards';
 import { goToCard, leaveTour, recallTour, startTour, useTourStore } from '@/features/help/tourStore';
 import { goToStage, STAGE_NAMES } from '@/features/path/stages';
 import { useProject } from '@/features/project/hooks';

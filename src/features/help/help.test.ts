@@ -4,7 +4,7 @@ import { everyCommand } from '@/features/commands/everyCommand';
 import { formatCommands } from '@/features/format/formatCommands';
 import { found } from '@/features/help/HelpDialog';
 import { HELP_PAGES } from '@/features/help/helpPages';
-import { TOUR } from '@/features/help/tour';
+import { TOUR } from '@/features/help/tourCards';
 import { STAGES } from '@/features/path/stages';
 import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
 
