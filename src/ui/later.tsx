@@ -1,30 +1,35 @@
 'use client';
 import { type ComponentType, useEffect, useState } from 'react';
 import { Button } from '@/ui/Button';
+import { toast } from '@/ui/toast';
 
 /*
  * Parts of the program that come after what is needed first: the stages that are not open, and windows. They are loaded when they
  * are shown, and all of them once the page is calm, so that a server that stops later keeps none from being shown.
  */
 
+type Deferred<What> = { readonly load: () => Promise<What>; readonly loaded: () => What | undefined };
+
 /** A part of the program that is loaded when it is needed. */
-export type Part<Props> = { readonly load: () => Promise<ComponentType<Props>>; readonly loaded: () => ComponentType<Props> | undefined };
+export type Part<Props> = Deferred<ComponentType<Props>>;
+
+const NOT_LOADED = 'This part of the program could not be loaded, since the server does not answer.';
 
 const parts: { readonly load: () => Promise<unknown> }[] = [];
 /** What is being loaded since it is shown. */
 const coming = new Set<Promise<unknown>>();
 
-/** A part, loaded once, and again after it could not be. */
-export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Props> {
-  let loaded: ComponentType<Props> | undefined;
-  let loading: Promise<ComponentType<Props>> | undefined;
-  const made: Part<Props> = {
+/** What comes later, loaded once, and again after it could not be. */
+function deferred<What>(load: () => Promise<What>): Deferred<What> {
+  let loaded: What | undefined;
+  let loading: Promise<What> | undefined;
+  const made: Deferred<What> = {
     loaded: () => loaded,
     load: () => {
       loading ??= load().then(
-        (component) => {
-          loaded = component;
-          return component;
+        (what) => {
+          loaded = what;
+          return what;
         },
         (error: unknown) => {
           loading = undefined;
@@ -39,6 +44,22 @@ export function part<Props>(load: () => Promise<ComponentType<Props>>): Part<Pro
   };
   parts.push(made);
   return made;
+}
+
+/** A part of the program, by what loads it. */
+export const part = <Props,>(load: () => Promise<ComponentType<Props>>): Part<Props> => deferred(load);
+
+/** A module that comes later: what is returned loads it, or rejects. */
+export const laterModule = <Module,>(load: () => Promise<Module>): (() => Promise<Module>) => deferred(load).load;
+
+/** Does something with a module that comes later; says so where it can't be loaded. */
+export function laterDo<Module>(load: () => Promise<Module>): (act: (module: Module) => void) => void {
+  const module = deferred(load);
+  return (act) => {
+    const ready = module.loaded();
+    if (ready) act(ready);
+    else module.load().then(act, () => toast.error(NOT_LOADED));
+  };
 }
 
 /** How long after a page can be used the rest of the program comes. */
@@ -97,7 +118,7 @@ export function Later<Props extends object>({ of, props, isWindow = false }: { o
   if (!hasFailed || isWindow) return null;
   return (
     <p role="alert" className="flex items-center gap-3 p-4">
-      This part of the program could not be loaded, since the server does not answer.
+      {NOT_LOADED}
       <Button onClick={() => setFailed(false)}>Try again</Button>
     </p>
   );

@@ -9,7 +9,7 @@ import { GO_THERE, REOPEN, STOP } from '@/core/words';
 import { DifferenceDialog } from '@/features/check/DifferenceDialog';
 import { FindingCard, goToFinding } from '@/features/check/FindingCard';
 import { FixAllDialog, waysOf } from '@/features/check/FixAllDialog';
-import { findingsList, GRAVE_GROUPS, GROUP_WORDS } from '@/features/check/groups';
+import { GRAVE_GROUPS, GROUP_WORDS } from '@/features/check/groups';
 import { useKeptFocus } from '@/features/check/useKeptFocus';
 import { WhatIsChecked } from '@/features/check/WhatIsChecked';
 import { stopLooking, useInspectionStore } from '@/features/path/inspecting';
@@ -17,6 +17,7 @@ import { goToStage } from '@/features/path/stages';
 import { saveText } from '@/features/project/saveText';
 import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
+import { laterDo } from '@/ui/later';
 
 type NotedFinding = Finding & { readonly note: string };
 
@@ -78,6 +79,8 @@ function KeptList({ kept, codes }: { kept: readonly NotedFinding[]; codes: Reado
   );
 }
 
+const withList = laterDo(() => import('@/features/check/findingsList'));
+
 function headingOf(findings: number, isNothingPlanned: boolean): string {
   if (findings > 0) return plural(findings, 'finding');
   return isNothingPlanned ? 'Nothing to check' : 'No findings';
@@ -116,7 +119,11 @@ export function FindingsPanel({
           tight
           disabled={open.length + kept.length === 0}
           title="Save the list of findings as CSV"
-          onClick={() => saveText(findingsList(project, open, kept), `${project.title} findings.csv`, 'text/csv;charset=utf-8')}
+          onClick={() =>
+            withList(({ findingsList }) =>
+              saveText(findingsList(project, open, kept), `${project.title} findings.csv`, 'text/csv;charset=utf-8'),
+            )
+          }
         >
           Save list
         </Button>

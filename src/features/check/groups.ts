@@ -1,6 +1,4 @@
-import type { Finding, FindingGroup } from '@/core/check/finding';
-import type { Project } from '@/core/document/model';
-import { writeFindingsCsv } from '@/core/format/csv/findingsCsv';
+import type { FindingGroup } from '@/core/check/finding';
 
 /** What findings of a group need, as a heading. */
 export const GROUP_WORDS: Readonly<Record<FindingGroup, string>> = {
@@ -14,22 +12,3 @@ export const GROUP_WORDS: Readonly<Record<FindingGroup, string>> = {
 
 /** Groups whose findings mean that what leaves is not what was planned. */
 export const GRAVE_GROUPS: ReadonlySet<FindingGroup> = new Set(['counts', 'pictures', 'repeats', 'refusals']);
-
-/** A list of findings, open and kept, as CSV. */
-export function findingsList(project: Project, open: readonly Finding[], kept: readonly (Finding & { readonly note: string })[]): string {
-  const row = (finding: Finding, note: string | null) => {
-    const shot = project.shots.find((entry) => entry.id === finding.place?.shotId);
-    const level = shot?.levels.find((entry) => entry.id === finding.place?.levelId);
-    return {
-      group: GROUP_WORDS[finding.group],
-      kind: finding.kind,
-      shot: shot?.code ?? '',
-      level: level?.name ?? '',
-      fromFrame: finding.place ? finding.place.fromFrame + project.firstFrameNumber : null,
-      toFrame: finding.place ? finding.place.toFrame + project.firstFrameNumber : null,
-      sentence: finding.sentence,
-      kept: note,
-    };
-  };
-  return writeFindingsCsv([...open.map((finding) => row(finding, null)), ...kept.map((finding) => row(finding, finding.note))]);
-}

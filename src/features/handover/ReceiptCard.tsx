@@ -9,14 +9,14 @@ import { formatOf } from '@/core/output/format';
 import { leavingOf } from '@/core/output/leaving';
 import { framesToChoose, recipeOf } from '@/core/output/recipe';
 import { takingWords, WHOLE_TAKING } from '@/core/output/taking';
-import { digestOfBytes } from '@/core/raster/digest';
-import { planText, renderPlanOf } from '@/core/render/renderPlan';
+import { renderPlanOf } from '@/core/render/renderPlan';
 import { plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { canShare, saveFile, shareFile } from '@/features/handover/ownFiles';
 import { openReceiptPage, saveReceipt } from '@/features/handover/saveReceipt';
 import { useProject } from '@/features/project/hooks';
+import { digestOfPlan } from '@/features/project/planDigest';
 import { useCalm } from '@/features/project/useCalm';
 import { Button } from '@/ui/Button';
 import { toast } from '@/ui/toast';
@@ -37,7 +37,7 @@ function useIsOutOfDate(receipt: Receipt): boolean {
     const asked = { shotId, levelId, fromFrame, toFrame, withBackground };
     const leaving = options ? leavingOf(project, asked, options, taking ?? WHOLE_TAKING) : null;
     const plan = leaving ? (leaving.ok ? done(leaving.value.plan) : leaving) : renderPlanOf(project, asked);
-    const digest = plan.ok ? digestOfBytes(planText(plan.value)) : Promise.resolve(null);
+    const digest = plan.ok ? digestOfPlan(plan.value) : Promise.resolve(null);
     void digest.then((found) => current && setKnown({ project, digest: found }));
     return () => {
       current = false;

@@ -1,4 +1,4 @@
-import { format as formatDate } from 'date-fns';
+import { formatISO } from 'date-fns';
 import { formatOptionsSchema } from '@/contracts/formatOptions';
 import { effectWords } from '@/core/document/finish';
 import type { Project } from '@/core/document/model';
@@ -93,7 +93,7 @@ async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, r
 }
 
 /** Today, as names of files say it. */
-export const today = (): string => formatDate(new Date(), 'yyyy-MM-dd');
+export const today = (): string => formatISO(new Date(), { representation: 'date' });
 
 /** How a handover ended. */
 export type MadeEnd = Extract<JobEvent, { readonly kind: 'done' | 'stopped' | 'failed' }>;

@@ -8,15 +8,15 @@ import { judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
 import { formatOf, isTransparent } from '@/core/output/format';
 import { isWholeTaking } from '@/core/output/taking';
-import { digestOfBytes } from '@/core/raster/digest';
 import { framesOfReel } from '@/core/reel/reel';
 import { remembered } from '@/core/remembered';
-import { planText, renderPlanOf } from '@/core/render/renderPlan';
+import { renderPlanOf } from '@/core/render/renderPlan';
 import { useCheckedStore, wantChecked } from '@/features/path/checking';
 import { useInspectionStore } from '@/features/path/inspecting';
 import { askOwnDestinations, useOwnDestinations } from '@/features/path/ownDestinations';
 import { useClipStore } from '@/features/project/clips';
 import { shotInView } from '@/features/project/hooks';
+import { digestOfPlan } from '@/features/project/planDigest';
 import { useRateMoveStore } from '@/features/project/rateMove';
 import { useRecordingStore } from '@/features/project/recordings';
 import { useCalm } from '@/features/project/useCalm';
@@ -52,13 +52,13 @@ const handedOverOf = (receipt: Receipt): LastHandover => ({
 
 /** The digest of the plan the whole reel would leave with now; null until it is known. */
 function usePlanDigest(project: Project, withBackground: boolean | null): string | null {
-  const [known, setKnown] = useState<{ project: Project; digest: string } | null>(null);
+  const [known, setKnown] = useState<{ project: Project; digest: string | null } | null>(null);
   useEffect(() => {
     if (withBackground === null) return;
     let current = true;
     const frames = framesOfReel(project);
     const plan = frames > 0 ? renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground }) : null;
-    if (plan?.ok) void digestOfBytes(planText(plan.value)).then((digest) => current && setKnown({ project, digest }));
+    if (plan?.ok) void digestOfPlan(plan.value).then((digest) => current && setKnown({ project, digest }));
     return () => {
       current = false;
     };

@@ -1,5 +1,5 @@
 'use client';
-import { addBusinessDays, addDays, format } from 'date-fns';
+import { addBusinessDays, addDays } from 'date-fns';
 import { Fragment, memo, useEffect, useState } from 'react';
 import { daysOfWork, leftToDraw } from '@/core/chart/workload';
 import type { Level, Project, Shot } from '@/core/document/model';
@@ -55,6 +55,14 @@ const LevelLeft = memo(function LevelLeft({ level }: { level: Level }) {
   );
 });
 
+const DAY = new Intl.DateTimeFormat('en', { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric' });
+
+/** A day as `Sat 28 Nov 2026`. */
+function dayWords(date: Date): string {
+  const part = Object.fromEntries(DAY.formatToParts(date).map(({ type, value }) => [type, value]));
+  return `${part.weekday} ${part.day} ${part.month} ${part.year}`;
+}
+
 const PER_DAY_KEY = 'lime-tick drawings a day';
 
 /** When all is drawn at so many drawings a day, told for every day and for working days. */
@@ -73,7 +81,6 @@ const Target = memo(function Target({ project, shot }: { project: Project; shot:
         {workOfProject(project).drawings === 0 ? 'Nothing is planned yet.' : 'Everything planned is drawn.'}
       </p>
     );
-  const day = (date: Date) => format(date, 'EEE d MMM yyyy');
   return (
     <div className="space-y-1 text-xs">
       <label className="flex items-center gap-2 text-soft">
@@ -96,7 +103,7 @@ const Target = memo(function Target({ project, shot }: { project: Project; shot:
         rows.map(({ words, left }) => {
           const days = daysOfWork(left, perDay);
           const today = new Date();
-          const [everyDay, workingDays] = [day(addDays(today, days - 1)), day(addBusinessDays(addDays(today, -1), days))];
+          const [everyDay, workingDays] = [dayWords(addDays(today, days - 1)), dayWords(addBusinessDays(addDays(today, -1), days))];
           return (
             <p key={words}>
               {plural(left, 'drawing')} of {words}: {plural(days, 'day')}, <b className="whitespace-nowrap">{everyDay}</b>
