@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, ne, sql } from 'drizzle-orm';
 import type { BlendMode } from '@/core/document/blendModes';
 import type { Digest } from '@/core/document/model';
 import { drawings, levels, projects, receipts, shots } from '@/server/db/schema';
@@ -20,22 +20,35 @@ function byProject<Row extends { readonly projectId: string }>(rows: readonly Ro
  * statements however many projects there are, and none of them reads a document.
  */
 export async function listProjects(database: Database) {
-  const rows = await database.select().from(projects).orderBy(desc(projects.keptAt));
+  const { id, title, version, rateNum, rateDen, widthPx, heightPx, reel, keptAt, putAwayAt } = getTableColumns(projects);
+  const shown = { id, title, version, rateNum, rateDen, widthPx, heightPx, reel, keptAt, putAwayAt };
+  const rows = await database.select(shown).from(projects).orderBy(desc(projects.keptAt));
   const shotRows = byProject(
     await database.select({ projectId: shots.projectId, id: shots.id, frames: shots.frames }).from(shots).orderBy(asc(shots.position)),
   );
+  // Counted by level first: there are many drawings, and few levels to be looked up for them.
+  const counted = database
+    .select({
+      projectId: drawings.projectId,
+      levelId: drawings.levelId,
+      drawings: sql<number>`count(*)`.as('all_drawings'),
+      drawn: sql<number>`count(${drawings.picture})`.as('drawn_drawings'),
+    })
+    .from(drawings)
+    .groupBy(drawings.projectId, drawings.levelId)
+    .as('counted');
   const isWork = ne(levels.kind, 'guide');
   const work = byProject(
     await database
       .select({
         projectId: levels.projectId,
         shotId: levels.shotId,
-        drawings: sql<number>`(count(*) filter (where ${isWork}))::int`,
-        drawn: sql<number>`(count(${drawings.picture}) filter (where ${isWork}))::int`,
-        pictures: sql<number>`count(${drawings.picture})::int`,
+        drawings: sql<number>`coalesce(sum(${counted.drawings}) filter (where ${isWork}), 0)::int`,
+        drawn: sql<number>`coalesce(sum(${counted.drawn}) filter (where ${isWork}), 0)::int`,
+        pictures: sql<number>`sum(${counted.drawn})::int`,
       })
-      .from(drawings)
-      .innerJoin(levels, and(eq(levels.projectId, drawings.projectId), eq(levels.id, drawings.levelId)))
+      .from(counted)
+      .innerJoin(levels, and(eq(levels.projectId, counted.projectId), eq(levels.id, counted.levelId)))
       .groupBy(levels.projectId, levels.shotId),
   );
   return rows.map((row) => {
@@ -60,13 +73,13 @@ export async function coverLayers(
 ): Promise<ReadonlyMap<string, readonly { readonly picture: Digest; readonly opacityPercent: number; readonly blend: BlendMode }[]>> {
   if (frames.length === 0) return new Map();
   const wanted = sql`jsonb_to_recordset(${JSON.stringify(frames)}::jsonb) as wanted("projectId" text, "shotId" text, "frame" int)`;
-  // The exposure that covers a frame is the first whose end lies past it.
+  // The exposure that covers a frame is the first whose end lies past it; its drawing is looked up once it is known.
   const shown = sql<string | null>`case when ${levels.kind} = 'still'
     then (select picture from drawings d where d.project_id = ${levels.projectId} and d.level_id = ${levels.id} order by d.position limit 1)
-    else (select d.picture from (select e.drawing_id, sum(e.frames) over (order by e.position) as until from exposures e
-      where e.project_id = ${levels.projectId} and e.level_id = ${levels.id}) run
-      left join drawings d on d.project_id = ${levels.projectId} and d.id = run.drawing_id
-      where run.until > wanted."frame" order by run.until limit 1) end`;
+    else (select d.picture from drawings d where d.project_id = ${levels.projectId} and d.id = (
+      select run.drawing_id from (select e.drawing_id, e.position, sum(e.frames) over (order by e.position) as until from exposures e
+        where e.project_id = ${levels.projectId} and e.level_id = ${levels.id}) run
+      where run.until > wanted."frame" order by run.position limit 1)) end`;
   const rows = await database
     .select({ projectId: levels.projectId, opacityPercent: levels.opacityPercent, blend: levels.blend, picture: shown })
     .from(levels)
