@@ -2,6 +2,7 @@
 import { useRef, useState } from 'react';
 import { bytesText } from '@/core/bytes';
 import { STOP } from '@/core/words';
+import { restLooking } from '@/features/path/inspecting';
 import { useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
 import { fetchPackage, type PackageKind } from '@/features/sync/packages';
@@ -23,6 +24,7 @@ export function WholeProject() {
   const make = async (what: PackageKind) => {
     const own = new AbortController();
     stopper.current = own;
+    const wakeLooking = restLooking();
     setState({ kind: 'making', done: 0, all: 0 });
     try {
       await settled();
@@ -35,6 +37,8 @@ export function WholeProject() {
       if (own.signal.aborted) return setState(null);
       const reason = error instanceof Error && error.message !== '' ? error.message : 'the server does not answer';
       setState({ kind: 'failed', reason: `It could not be made: ${reason}. Nothing was saved.` });
+    } finally {
+      wakeLooking();
     }
   };
   return (

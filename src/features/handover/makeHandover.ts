@@ -14,7 +14,7 @@ import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { missingSounds, mixingFrom } from '@/features/handover/mixing';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
 import { keepReceipt } from '@/features/handover/receiptsWaiting';
-import { restLooking, wakeLooking } from '@/features/path/inspecting';
+import { restLooking } from '@/features/path/inspecting';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { untilKept } from '@/features/sync/session';
 import { settled } from '@/features/sync/settling';
@@ -111,6 +111,7 @@ export async function makeHandover(
   stop: AbortSignal,
 ): Promise<MadeEnd> {
   const { recipe } = job;
+  let wakeLooking: () => void = () => undefined;
   try {
     await settled();
     if (!(await untilKept()))
@@ -123,7 +124,7 @@ export async function makeHandover(
     stop.throwIfAborted();
     await clearLeftFiles();
     await restPreviews();
-    restLooking();
+    wakeLooking = restLooking();
     stop.throwIfAborted();
     const { heard } = leaving.value;
     const mix = soundAsked(recipe, leaving.value) && heard ? mixingFrom(heard) : null;

@@ -4,6 +4,7 @@ import { NO_FACTS, type PictureFacts } from '@/core/analysis/facts';
 import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Level, Project } from '@/core/document/model';
 import { shotsInOrder } from '@/core/reel/reel';
+import { once } from '@/core/remembered';
 import { isClipPicture } from '@/core/render/clipPicture';
 import { planOfReel } from '@/core/render/renderPlan';
 import { whenClosed } from '@/features/sync/projectStore';
@@ -47,12 +48,17 @@ const sameNear = (a: PictureFacts, b: PictureFacts) =>
 const withSameFacts = (before: PictureFacts, now: PictureFacts): PictureFacts =>
   sameNear(before, now) ? { ...now, near: before.near, troubles: before.troubles.size === 0 ? before.troubles : now.troubles } : now;
 
-/** Whether looking rests while something else needs the machine; see `restLooking`. */
-const useRestStore = create<{ readonly isResting: boolean }>(() => ({ isResting: false }));
+/** How many things need the machine, so that looking rests; see `restLooking`. */
+const useRestStore = create<{ readonly needs: number }>(() => ({ needs: 0 }));
 
-/** Has looking at pictures wait until it is woken: a handover is waited for, and both would take each other's time. What was seen stays. */
-export const restLooking = (): void => useRestStore.setState({ isResting: true });
-export const wakeLooking = (): void => useRestStore.setState({ isResting: false });
+/**
+ * Has looking at pictures wait until what is returned is called: something is waited for that would have half the machine. What was
+ * seen stays.
+ */
+export function restLooking(): () => void {
+  useRestStore.setState(({ needs }) => ({ needs: needs + 1 }));
+  return once(() => useRestStore.setState(({ needs }) => ({ needs: needs - 1 })));
+}
 
 /** Looking begins once nothing has been changed for this long: to say what there is to look at takes as long as a step under the hand may. */
 const CALM_MILLISECONDS = 400;
@@ -60,7 +66,7 @@ const CALM_MILLISECONDS = 400;
 /** Looks at whatever of a film is new, while `isWanted`; stopped by what is returned. */
 export function useInspection(project: Project, isWanted: boolean): void {
   const isStopped = useInspectionStore((state) => state.isStopped);
-  const isResting = useRestStore((state) => state.isResting);
+  const isResting = useRestStore((state) => state.needs > 0);
   useEffect(() => {
     if (useInspectionStore.getState().projectId !== project.id) useInspectionStore.setState({ ...START, projectId: project.id });
     if (!isWanted || isStopped || isResting) return;
