@@ -83,7 +83,7 @@ const withList = laterDo(() => import('@/features/check/findingsList'));
 
 function headingOf(findings: number, isNothingPlanned: boolean): string {
   if (findings > 0) return plural(findings, 'finding');
-  return isNothingPlanned ? 'Nothing to check' : 'No findings';
+  return isNothingPlanned ? 'No drawings' : 'No findings';
 }
 
 /** Findings as sentences, grouped by what they need; each can be gone to, fixed, or kept as intended. */
