@@ -29,7 +29,15 @@ function makeCertificates() {
   writeFileSync(at('names'), 'subjectAltName=DNS:localhost\n');
   const signed = ['-CA', 'ca.crt', '-CAkey', 'ca.key', '-CAcreateserial', '-extfile', 'names'];
   openssl('x509', '-req', '-in', 'server.csr', '-out', 'server.crt', ...signed);
-  return { certificate: at('server.crt'), key: at('server.key'), authority: at('ca.crt'), other: at('other.crt') };
+  // Good for no day: over when it is made.
+  openssl('x509', '-req', '-in', 'server.csr', '-out', 'expired.crt', '-days', '0', ...signed);
+  return {
+    certificate: at('server.crt'),
+    key: at('server.key'),
+    expired: at('expired.crt'),
+    authority: at('ca.crt'),
+    other: at('other.crt'),
+  };
 }
 
 const programs = postgresPrograms();
@@ -73,6 +81,17 @@ describe.skipIf(programs === null)('a server that asks for TLS and a password', 
     ['no authority', () => address('ada:right', 'sslmode=verify-full'), /from nobody this machine knows/],
   ])('says what to do where it is asked with %s', async (_what, url, words) => {
     await expect(openServer(url())).rejects.toThrow(words);
+  });
+
+  it('says so where its certificate has expired', async () => {
+    const access = 'hostssl all all all trust\nhost all postgres 127.0.0.1/32 trust\n';
+    const late = await startPostgres(programs as string, { ...files, certificate: files.expired, access });
+    try {
+      const url = `postgresql://postgres@localhost:${new URL(late.url).port}/postgres?${verified()}`;
+      await expect(openServer(url)).rejects.toThrow(/certificate has expired/);
+    } finally {
+      late.stop();
+    }
   });
 
   it('says so where TLS is asked for and there is none', async () => {
