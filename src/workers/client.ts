@@ -1,6 +1,5 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { PictureFacts } from '@/core/analysis/facts';
-import type { Inspection } from '@/core/analysis/inspector';
 import type { CheckedAgainst } from '@/core/check/check';
 import type { Destination } from '@/core/check/destinations';
 import type { Finding } from '@/core/check/finding';
@@ -33,6 +32,7 @@ import type {
   ClipFacts,
   ClipWorker,
   DecodedSound,
+  FilmLookedAt,
   FixAnswer,
   FixQuestion,
   FixWorker,
@@ -67,7 +67,16 @@ export {
 export { FORMATS } from '@/workers/output/formats/list';
 export type { Mixing } from '@/workers/output/outputFormat';
 export type { LayerPng } from '@/workers/output/pictures/oraFile';
-export type { ClipFacts, FixAnswer, HandoverOrder, HandoverResult, ReadClipFrame, TrialEnd, TriedPicture } from '@/workers/protocol';
+export type {
+  ClipFacts,
+  FilmLookedAt,
+  FixAnswer,
+  HandoverOrder,
+  HandoverResult,
+  ReadClipFrame,
+  TrialEnd,
+  TriedPicture,
+} from '@/workers/protocol';
 export { drawLayers } from '@/workers/render/drawLayers';
 export { decodedPicture, PictureCache } from '@/workers/render/pictureCache';
 export { loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
@@ -135,12 +144,12 @@ export function warmWorkers(): void {
   checkHelper.warm();
 }
 
-/** How long looking at clips waits once somebody waits for a picture: whoever goes over a film wants the next soon after. */
+/** How long looking at clips waits once a picture was wanted, now or while playing: whoever goes over a film wants the next soon after. */
 const HELD_MILLISECONDS = 2000;
 
-/** A stack composited in the preview worker. One that isn't asked for ahead is waited for, and looking at clips waits meanwhile. */
+/** A stack composited in the preview worker; looking at clips waits meanwhile. */
 export function compositePreview(size: Size, stack: PictureStack, ground: Ground, laid: PreviewOptions): Promise<ImageBitmap> {
-  if (!laid.ahead) inspectHelper.tell((remote) => remote.hold(HELD_MILLISECONDS));
+  inspectHelper.tell((remote) => remote.hold(HELD_MILLISECONDS));
   return previewHelper.ask((remote) => remote.composite(size, stack, ground, laid) as Promise<ImageBitmap>);
 }
 
@@ -148,9 +157,16 @@ export function compositePreview(size: Size, stack: PictureStack, ground: Ground
 export const clipFrame = (name: PictureName, mostWidthPx: number): Promise<ImageBitmap> =>
   previewHelper.ask((remote) => remote.clipFrame(name, mostWidthPx) as Promise<ImageBitmap>);
 
-/** Looks at the pictures of a film off the page's thread; null when `stopInspecting` came first. */
-export const inspectFilm = (inspection: Inspection, onProgress: (done: number, all: number) => void): Promise<PictureFacts | null> =>
-  inspectHelper.ask((remote) => remote.inspect(inspection, proxy(onProgress)) as Promise<PictureFacts | null>);
+/**
+ * Looks at the pictures of a film off the page's thread; null when `stopInspecting` came first. Where it has clips, `onDrawings` is
+ * given what its drawings tell before.
+ */
+export const inspectFilm = (
+  film: FilmLookedAt,
+  onProgress: (done: number, all: number) => void,
+  onDrawings: (facts: PictureFacts) => void,
+): Promise<PictureFacts | null> =>
+  inspectHelper.ask((remote) => remote.inspect(film, proxy(onProgress), proxy(onDrawings)) as Promise<PictureFacts | null>);
 
 /** What the checking worker holds, and what it found then. */
 let checked: {

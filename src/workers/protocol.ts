@@ -57,17 +57,26 @@ const planSchema: z.ZodType<RenderPlan> = z.object({
   composedSize: sizeSchema.optional(),
 });
 
-/** What is to be looked at, as it reaches a worker. */
-export const inspectionSchema: z.ZodType<Inspection> = z.object({
+/** What is to be looked at. */
+export type FilmLookedAt = Omit<Inspection, 'clips'>;
+
+/** The same as it reaches a worker. The plan was made on the page from its own document: of a reel of clips it has a stack for every frame, too many to write each out once more. */
+export const filmLookedAtSchema: z.ZodType<FilmLookedAt> = z.object({
   size: sizeSchema,
   levels: z.array(z.array(z.string().regex(/^[0-9a-f]{64}$/))),
-  plan: planSchema.nullable(),
-  clips: z.enum(['decoded', 'later']),
+  plan: z.custom<RenderPlan>((value) => typeof value === 'object' && value !== null && 'stacks' in value && 'runs' in value).nullable(),
 });
 
 export type InspectWorker = {
-  /** Looks at the pictures of a film; null when it was stopped, which a later call does not undo. */
-  inspect(inspection: Inspection, onProgress: (done: number, all: number) => void): Promise<PictureFacts | null>;
+  /**
+   * Looks at the pictures of a film; null when it was stopped, which a later call does not undo. Where it has clips, `onDrawings` is
+   * given what its drawings tell before frames are decoded, which takes long.
+   */
+  inspect(
+    film: FilmLookedAt,
+    onProgress: (done: number, all: number) => void,
+    onDrawings: (facts: PictureFacts) => void,
+  ): Promise<PictureFacts | null>;
   /** Has looking at frames of clips wait for some time, in milliseconds from now. */
   hold(milliseconds: number): void;
   /** Stops whatever is being looked at. */

@@ -39,5 +39,8 @@ export const pictureBytes = (size: Size): number => size.width * size.height * 4
 /** Room for pictures that are held ready for playing, in bytes: 384 MiB, so that it fits any machine. */
 export const READY_PICTURES_BYTES = 384 * 1024 * 1024;
 
-/** The same for a reel with clips, in which every frame is a picture of its own and seldom wanted again; decoders take memory besides. */
-export const READY_WITH_CLIPS_BYTES = 64 * 1024 * 1024;
+/** The same on a reel with clips, whose decoders take memory besides: for what has no frames of clips in it. */
+export const READY_BESIDE_CLIPS_BYTES = 96 * 1024 * 1024;
+
+/** And for frames of clips: every frame is a picture of its own, seldom wanted again. */
+export const READY_CLIP_FRAMES_BYTES = 32 * 1024 * 1024;

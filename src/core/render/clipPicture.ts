@@ -31,6 +31,9 @@ export const clipPictureName = (clip: Clip, frame: number): PictureName =>
 
 export const isClipPicture = (name: PictureName): boolean => name.startsWith('clip:');
 
+/** Whether a stack shows a frame of a clip. */
+export const showsClip = ({ layers }: PictureStack): boolean => layers.some(({ picture }) => isClipPicture(picture));
+
 /** The frame a name names; null when it names a drawing's picture. */
 export function readClipPicture(name: PictureName): ClipPicture | null {
   const [, original, frame, atMicroseconds] = FORM.exec(name) ?? [];

@@ -1,22 +1,28 @@
 import { create } from 'zustand';
 import { effectWords, type Finish } from '@/core/document/finish';
 import type { Project, Shot, Size } from '@/core/document/model';
-import { pictureBytes, READY_PICTURES_BYTES, READY_WITH_CLIPS_BYTES } from '@/core/document/size';
+import { pictureBytes, READY_BESIDE_CLIPS_BYTES, READY_CLIP_FRAMES_BYTES, READY_PICTURES_BYTES } from '@/core/document/size';
 import { remembered } from '@/core/remembered';
+import { showsClip } from '@/core/render/clipPicture';
 import { finishOf } from '@/core/render/renderPlan';
 import { layersAt } from '@/core/render/shotRuns';
 import { leavingLevels, type PictureStack, type StackLayer } from '@/core/render/stacks';
+import { ReadyPictures } from '@/features/clock/readyPictures';
 import { pictures } from '@/features/project/pictures';
 import { whenClosed } from '@/features/sync/projectStore';
 import { compositePreview, letGoOfCompositing } from '@/workers/client';
 
-/** Composited stacks by key, the longest unused let go; kept small enough for any machine. */
-const held = new Map<string, ImageBitmap>();
+/** Composited stacks by key, kept few enough for any machine; those with frames of clips apart, so that they don't drive out what is shown again and again. */
+const ofDrawings = new ReadyPictures();
+const ofClips = new ReadyPictures();
+const heldWith = (stack: PictureStack): ReadyPictures => (showsClip(stack) ? ofClips : ofDrawings);
 const coming = new Map<string, Promise<ImageBitmap>>();
-let heldBytes = 0;
+
+/** Room for what is ready of a project, in bytes. */
+type ReadyRoom = { readonly ofDrawingsBytes: number; readonly ofClipsBytes: number };
 
 /** How pictures are made ready: in the film's size or its sides divided by `shrink`, with the finish that is seen while working. */
-export type PreviewSize = Size & { readonly shrink: number; readonly finish: Finish; readonly mostBytes: number };
+export type PreviewSize = Size & { readonly shrink: number; readonly finish: Finish; readonly room: ReadyRoom };
 
 /** Sizes differ by so much at least, so that a window that is drawn a little wider wants nothing made again. */
 const SHRINK_STEP = 0.25;
@@ -27,15 +33,16 @@ const MOST_SHRINK = 2;
 export const shrinkFor = (widthPx: number, shownPx: number): number =>
   shownPx <= 0 ? 1 : Math.min(MOST_SHRINK, Math.max(1, Math.floor(widthPx / shownPx / SHRINK_STEP) * SHRINK_STEP));
 
-/** Room for what is ready of a project, in bytes. */
-const roomFor = ({ reel }: Project): number =>
-  reel.items.some(({ kind }) => kind === 'clip') ? READY_WITH_CLIPS_BYTES : READY_PICTURES_BYTES;
+const roomFor = ({ reel }: Project): ReadyRoom =>
+  reel.items.some(({ kind }) => kind === 'clip')
+    ? { ofDrawingsBytes: READY_BESIDE_CLIPS_BYTES, ofClipsBytes: READY_CLIP_FRAMES_BYTES }
+    : { ofDrawingsBytes: READY_PICTURES_BYTES, ofClipsBytes: 0 };
 
 export const fullSize = (project: Project): PreviewSize => ({
   ...project.size,
   shrink: 1,
   finish: finishOf(project, true),
-  mostBytes: roomFor(project),
+  room: roomFor(project),
 });
 /** No larger than is seen: with its sides divided by `shrink`. */
 export const shownSize = (project: Project, shrink: number): PreviewSize => ({ ...fullSize(project), shrink });
@@ -57,23 +64,29 @@ export const useReadyStore = create<{ readonly changes: number }>(() => ({ chang
 const changed = () => useReadyStore.setState(({ changes }) => ({ changes: changes + 1 }));
 
 /** Whether the composite of a stack is ready, without counting as its use. */
-export const isReady = (size: PreviewSize, stack: PictureStack): boolean => held.has(keyOf(size, stack));
+export const isReady = (size: PreviewSize, stack: PictureStack): boolean => heldWith(stack).peek(keyOf(size, stack)) !== undefined;
 
 /**
  * The composite of a stack if it is ready, as it is shown while playing: that counts as no use. What was made ready for later
  * would else be older than all that has been shown, and be let go just before it is due.
  */
-export const playedPreview = (size: PreviewSize, stack: PictureStack): ImageBitmap | undefined => held.get(keyOf(size, stack));
+export const playedPreview = (size: PreviewSize, stack: PictureStack): ImageBitmap | undefined => heldWith(stack).peek(keyOf(size, stack));
 
 /** The composite of a stack if it is ready. */
-export function readyPreview(size: PreviewSize, stack: PictureStack): ImageBitmap | undefined {
-  const key = keyOf(size, stack);
-  const bitmap = held.get(key);
-  if (bitmap) {
-    held.delete(key);
-    held.set(key, bitmap);
-  }
-  return bitmap;
+export const readyPreview = (size: PreviewSize, stack: PictureStack): ImageBitmap | undefined => heldWith(stack).get(keyOf(size, stack));
+
+/** Bytes a composite of this size takes. */
+const bytesOf = (size: PreviewSize): number => pictureBytes(size) / size.shrink ** 2;
+
+/** So many are kept however large they are: playing needs some ahead. */
+const LEAST_HELD = 12;
+
+/** How many composites of a size are kept at most, of those with frames of clips and of all others: how far it makes sense to read ahead. */
+export type PreviewsHeld = { readonly ofDrawings: number; readonly ofClips: number };
+
+export function previewsHeld(size: PreviewSize): PreviewsHeld {
+  const numberIn = (bytes: number) => Math.max(LEAST_HELD, Math.floor(bytes / bytesOf(size)));
+  return { ofDrawings: numberIn(size.room.ofDrawingsBytes), ofClips: numberIn(size.room.ofClipsBytes) };
 }
 
 const composite = ({ width, height, shrink, finish }: PreviewSize, stack: PictureStack, ahead: boolean): Promise<ImageBitmap> =>
@@ -95,15 +108,7 @@ export function preview(size: PreviewSize, stack: PictureStack, ahead = false): 
   if (!composing) {
     composing = composite(size, stack, ahead)
       .then((bitmap) => {
-        held.set(key, bitmap);
-        heldBytes += bitmap.width * bitmap.height * 4;
-        for (const [oldest, old] of held) {
-          if (heldBytes <= size.mostBytes || oldest === key) break;
-          held.delete(oldest);
-          heldBytes -= old.width * old.height * 4;
-          // Whoever draws one does so at once: what is let go is given back now, not in a pause some time later.
-          old.close();
-        }
+        heldWith(stack).add(key, bitmap, previewsHeld(size)[showsClip(stack) ? 'ofClips' : 'ofDrawings'] * bytesOf(size));
         changed();
         return bitmap;
       })
@@ -117,9 +122,8 @@ let resting = false;
 
 /** Gives back every composite. */
 function letGoOfHeld(): void {
-  for (const bitmap of held.values()) bitmap.close();
-  held.clear();
-  heldBytes = 0;
+  ofDrawings.clear();
+  ofClips.clear();
   changed();
 }
 whenClosed(letGoOfHeld);
@@ -138,7 +142,3 @@ export async function restPreviews(): Promise<void> {
 export const wakePreviews = (): void => {
   resting = false;
 };
-
-/** How many composites of this size are kept at most: how far it makes sense to read ahead. */
-export const previewsHeld = (size: PreviewSize): number =>
-  Math.max(2, Math.floor((size.mostBytes * size.shrink ** 2) / pictureBytes(size)));

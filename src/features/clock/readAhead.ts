@@ -1,5 +1,6 @@
+import { showsClip } from '@/core/render/clipPicture';
 import type { PictureStack } from '@/core/render/stacks';
-import { type PreviewSize, preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
+import { type PreviewSize, type PreviewsHeld, preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
 
 /** How far pictures are made ready before they are due. */
 const MOST_TICKS = 120;
@@ -19,12 +20,13 @@ const SAFETY = 2;
 /** How much of the machine is used: all of it before playing starts, no more than is needed while it plays, little otherwise. */
 type Pace = 'starting' | 'playing' | 'idle';
 
-/** How many ticks, up to `mostTicks`, show at most `mostPictures` different pictures. */
-function ticksWithin(stackOfTick: (tick: number) => PictureStack, mostTicks: number, mostPictures: number): number {
-  const pictures = new Set<string>();
+/** How many ticks from one on, up to `mostTicks`, show no more different pictures than told, of those with frames of clips and of all others. */
+function ticksWithin(stackOfTick: (tick: number) => PictureStack, fromTick: number, mostTicks: number, most: PreviewsHeld): number {
+  const [ofDrawings, ofClips] = [new Set<string>(), new Set<string>()];
   for (let tick = 0; tick < mostTicks; tick++) {
-    pictures.add(stackOfTick(tick).key);
-    if (pictures.size > mostPictures) return tick;
+    const stack = stackOfTick(fromTick + tick);
+    (showsClip(stack) ? ofClips : ofDrawings).add(stack.key);
+    if (ofDrawings.size > most.ofDrawings || ofClips.size > most.ofClips) return tick;
   }
   return mostTicks;
 }
@@ -35,7 +37,10 @@ function ticksWithin(stackOfTick: (tick: number) => PictureStack, mostTicks: num
  */
 export class ReadAhead {
   private readonly startTime = performance.now();
-  private readonly horizonTicks: number;
+  private readonly mostTicks: number;
+  private readonly most: PreviewsHeld;
+  /** How far is made ready before playing starts. */
+  private readonly startTicks: number;
   private readonly failed = new Set<string>();
   private pace: Pace = 'idle';
   private dueTick = 0;
@@ -53,7 +58,15 @@ export class ReadAhead {
     rangeFrames: number,
     private readonly settled: () => void = () => undefined,
   ) {
-    this.horizonTicks = ticksWithin(stackOfTick, Math.min(MOST_TICKS, rangeFrames), Math.floor(previewsHeld(size) * HORIZON_PART));
+    const held = previewsHeld(size);
+    this.mostTicks = Math.min(MOST_TICKS, rangeFrames);
+    this.most = { ofDrawings: Math.floor(held.ofDrawings * HORIZON_PART), ofClips: Math.floor(held.ofClips * HORIZON_PART) };
+    this.startTicks = this.reach(0);
+  }
+
+  /** How many ticks from one on what is ready has room for. */
+  private reach(tick: number): number {
+    return ticksWithin(this.stackOfTick, tick, this.mostTicks, this.most);
   }
 
   stop(): void {
@@ -66,7 +79,7 @@ export class ReadAhead {
     this.dueTick = tick;
     this.nextTick = Math.max(this.nextTick, tick);
     this.settledTick = Math.max(this.settledTick, tick);
-    this.wantedTick = tick + this.horizonTicks;
+    this.wantedTick = tick + this.reach(tick);
     this.settle();
     this.ask();
   }
@@ -76,11 +89,11 @@ export class ReadAhead {
    * takes long and at the pace so far the rest is ready sooner than what is ready has been played.
    */
   leads(millisecondsPerTick: number): boolean {
-    if (this.settledTick >= this.horizonTicks) return true;
+    if (this.settledTick >= this.startTicks) return true;
     const waitedMilliseconds = performance.now() - this.startTime;
     if (waitedMilliseconds < LONGEST_WAIT_MILLISECONDS || this.settledTick < LEAST_LEAD_TICKS || this.made < LEAST_MEASURED) return false;
     const left = new Set<string>();
-    for (let tick = this.settledTick; tick < this.horizonTicks; tick++) {
+    for (let tick = this.settledTick; tick < this.startTicks; tick++) {
       if (!this.isSettled(tick)) left.add(this.stackOfTick(tick).key);
     }
     return left.size * (waitedMilliseconds / this.made) * SAFETY <= this.settledTick * millisecondsPerTick;

@@ -1,14 +1,12 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { NO_FACTS, type PictureFacts } from '@/core/analysis/facts';
-import type { Inspection } from '@/core/analysis/inspector';
 import type { Digest, Level, Project } from '@/core/document/model';
 import { shotsInOrder } from '@/core/reel/reel';
 import { once } from '@/core/remembered';
-import { isClipPicture } from '@/core/render/clipPicture';
 import { planOfReel } from '@/core/render/renderPlan';
 import { whenClosed } from '@/features/sync/projectStore';
-import { inspectFilm, stopInspecting } from '@/workers/client';
+import { type FilmLookedAt, inspectFilm, stopInspecting } from '@/workers/client';
 
 /** What looking at the film's pictures told, how far it is, and whether somebody stopped it. */
 type InspectionState = {
@@ -33,7 +31,7 @@ function picturesOf(level: Level): readonly Digest[] {
 }
 
 /** What there is to look at in a film. */
-function inspectionOf(project: Project): Omit<Inspection, 'clips'> {
+function filmOf(project: Project): FilmLookedAt {
   return {
     size: project.size,
     levels: shotsInOrder(project).flatMap((shot) => shot.levels.map(picturesOf)),
@@ -80,13 +78,7 @@ export function useInspection(project: Project, isWanted: boolean): void {
         failure: null,
       }));
     };
-    // What drawings tell is not kept waiting for clips, whose frames have to be decoded.
-    const look = async () => {
-      const film = inspectionOf(project);
-      const hasClips = film.plan?.stacks.some(({ layers }) => layers.some(({ picture }) => isClipPicture(picture))) ?? false;
-      if (hasClips) take(await inspectFilm({ ...film, clips: 'later' }, told), false);
-      if (current) take(await inspectFilm({ ...film, clips: 'decoded' }, told), true);
-    };
+    const look = async () => take(await inspectFilm(filmOf(project), told, (facts) => take(facts, false)), true);
     let isLooking = false;
     const timer = setTimeout(() => {
       isLooking = true;

@@ -9,7 +9,7 @@ const TRIM_MILLISECONDS = 2000;
 const MOST_LOOK_BYTES = 128 * 1024 * 1024;
 
 /** Frames of clips are shown small alone, no wider than this. */
-const CLIP_WIDTH_PX = 480;
+const CLIP_WIDTH_PX = 320;
 
 /** Decoded pictures of the page, shared by everything that shows drawings. */
 export const pictures = new PictureCache((name) => (isClipPicture(name) ? clipFrame(name, CLIP_WIDTH_PX) : decodedPicture(name)));

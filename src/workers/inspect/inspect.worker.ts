@@ -1,12 +1,15 @@
 import { expose } from 'comlink';
 import type { PictureTrouble } from '@/core/analysis/facts';
-import { Inspector, type PictureLookup } from '@/core/analysis/inspector';
+import { type Inspection, Inspector, type PictureLookup } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
-import { type ClipPicture, readClipPicture } from '@/core/render/clipPicture';
+import { type ClipPicture, readClipPicture, showsClip } from '@/core/render/clipPicture';
 import type { PictureName } from '@/core/render/stacks';
-import { type InspectWorker, inspectionSchema } from '@/workers/protocol';
+import { type FilmLookedAt, filmLookedAtSchema, type InspectWorker } from '@/workers/protocol';
 import { clipFrames } from '@/workers/render/clipFrames';
+import { paceDecoders } from '@/workers/render/pacedDecoder';
 import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
+
+paceDecoders();
 
 let canvas: OffscreenCanvas | undefined;
 let stopped = 0;
@@ -14,8 +17,9 @@ let stopped = 0;
 let heldUntilMilliseconds = 0;
 let turn: Promise<unknown> = Promise.resolve();
 
-/** Decoding a clip to look at it takes what decoding it for the eye needs: it waits while somebody waits for a picture. */
+/** Decoding a clip to look at it takes what decoding it for the eye needs: it waits, and gives back its room, while somebody waits for a picture. */
 async function untilCalm(): Promise<void> {
+  if (heldUntilMilliseconds > performance.now()) await clipFrames.letGo();
   for (let left = heldUntilMilliseconds - performance.now(); left > 0; left = heldUntilMilliseconds - performance.now())
     await new Promise((resolve) => setTimeout(resolve, left));
 }
@@ -65,21 +69,27 @@ async function look(picture: PictureName, size: Size): Promise<PictureLookup> {
   return { rgba: context.getImageData(0, 0, width, height).data };
 }
 
+const hasClips = ({ plan }: FilmLookedAt) => plan?.stacks.some(showsClip) ?? false;
+
 const inspector = new Inspector(look, fetchAhead, () => new Promise((resolve) => setTimeout(resolve)));
 
 const worker: InspectWorker = {
-  inspect(inspection, onProgress) {
-    const checked = inspectionSchema.parse(inspection);
+  inspect(film, onProgress, onDrawings) {
+    const checked = filmLookedAtSchema.parse(film);
     const asked = stopped;
+    const isStopped = () => asked !== stopped;
+    const lookThrough = (clips: Inspection['clips']) =>
+      inspector.inspect({ ...checked, clips }, (done, all) => void onProgress(done, all), isStopped);
     // One at a time: they share a canvas and what is remembered.
-    const result = turn.then(() => {
-      if (asked !== stopped) return null;
+    const result = turn.then(async () => {
+      if (isStopped()) return null;
       undecodable.clear();
-      return inspector.inspect(
-        checked,
-        (done, all) => void onProgress(done, all),
-        () => asked !== stopped,
-      );
+      if (hasClips(checked)) {
+        const ofDrawings = await lookThrough('later');
+        if (!ofDrawings) return null;
+        onDrawings(ofDrawings);
+      }
+      return lookThrough('decoded');
     });
     // What decoding a clip takes is given back: once all is looked at, it may be long until it is wanted again.
     turn = result.finally(() => clipFrames.letGo()).catch(() => undefined);

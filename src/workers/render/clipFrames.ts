@@ -16,7 +16,7 @@ import { PictureMissing } from '@/workers/render/pictureSource';
 
 /** How many clips are kept open at once, and how much of a file each may keep. */
 const MOST_OPEN = 3;
-const MOST_FILE_BYTES = 8 * 1024 * 1024;
+const MOST_FILE_BYTES = 4 * 1024 * 1024;
 /** A frame this near behind the last one is come to by going on: starting again would decode as many. */
 const GO_ON_SECONDS = 1;
 

@@ -8,7 +8,10 @@ import type { PreviewWorker } from '@/workers/protocol';
 import { stackSchema } from '@/workers/protocol';
 import { clipFrames } from '@/workers/render/clipFrames';
 import { Compositor } from '@/workers/render/compositor';
+import { paceDecoders } from '@/workers/render/pacedDecoder';
 import { PictureCache } from '@/workers/render/pictureCache';
+
+paceDecoders();
 
 /** Compositors by the size and finish they are for: a picture as large as it is shown, and the whole one once all is calm. */
 let compositors: readonly Compositor[] = [];
