@@ -1,6 +1,5 @@
 'use client';
 import { Tabs } from 'radix-ui';
-import { useEffect } from 'react';
 import { type AssembleTab, TABS, useAssembleStore } from '@/features/assemble/assembleStore';
 import { FinishPanel } from '@/features/assemble/FinishPanel';
 import { FinishTag } from '@/features/assemble/FinishTag';
@@ -11,7 +10,6 @@ import { ReelStrip } from '@/features/assemble/ReelStrip';
 import { useUpstream } from '@/features/assemble/Upstream';
 import { Player } from '@/features/clock/Player';
 import { useProject } from '@/features/project/hooks';
-import { workOnReel } from '@/features/project/navigation';
 import { Fitted } from '@/ui/Fitted';
 
 const TAB_WORDS: Record<AssembleTab, string> = { reel: 'Reel', item: 'Item', sounds: 'Sounds', finish: 'Finish' };
@@ -23,7 +21,6 @@ const TRIGGER =
 export function AssembleStage() {
   const project = useProject();
   const tab = useAssembleStore((state) => state.tab);
-  useEffect(workOnReel, []);
   useUpstream(project.id);
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_316px] grid-rows-[minmax(0,1fr)_auto] gap-2.5 max-[640px]:h-auto max-[900px]:grid-cols-[minmax(0,1fr)] max-[640px]:grid-rows-[300px_400px_auto] max-[900px]:grid-rows-[minmax(0,3fr)_minmax(0,2fr)_auto]">

@@ -1,6 +1,6 @@
 'use client';
 import { usePathname, useRouter } from 'next/navigation';
-import { type ReactNode, useEffect, useMemo, useState } from 'react';
+import { type ReactNode, useEffect, useLayoutEffect, useMemo, useState } from 'react';
 import { BACK_TO_SHELF } from '@/core/words';
 import { Clock } from '@/features/clock/Clock';
 import { playerCommands } from '@/features/clock/playerCommands';
@@ -21,6 +21,7 @@ import { goToPast, goToStage, isPastAddress, STAGE_NAMES, STAGES, type Stage, st
 import { useClipsThere } from '@/features/project/clips';
 import { recallDesk, rememberDesk } from '@/features/project/deskMemory';
 import { useProject } from '@/features/project/hooks';
+import { workOnReel } from '@/features/project/navigation';
 import { useRateMoves } from '@/features/project/rateMove';
 import { useListening } from '@/features/project/recordings';
 import { resetView, useViewStore } from '@/features/project/viewStore';
@@ -187,6 +188,9 @@ export function Workspace({ projectId, stages, past }: Props) {
   useEffect(() => useViewStore.setState({ playing: false, paperAlone: false }), [stage]);
 
   const isShown = isOpen && recoveredId === projectId;
+  const isOnReel = isShown && !isPast && stage === 'assemble';
+  // Before anything can be pressed or dropped: what is brought in on Assemble is for the reel, though its panels are still on their way.
+  useLayoutEffect(() => (isOnReel ? workOnReel() : undefined), [isOnReel]);
   useAddress(isPast ? null : stage, isShown);
   usePresence(projectId, isPast ? 'past' : stage, isShown);
   useEffect(() => {
