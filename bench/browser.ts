@@ -83,19 +83,23 @@ export function watchPageMemory(): { print: (name: string, against?: number) => 
  */
 export async function paintTimes(page: Page, keys: readonly string[], presses = 120): Promise<number[]> {
   await page.evaluate(() => {
-    const state = window as Window & { painted?: number[] };
-    state.painted = [];
+    const state = window as Window & { painted?: number[]; listening?: AbortController };
+    // One listener at a time, and a held modifier is no press: else a press is taken for painted that is not.
+    state.listening?.abort();
+    state.listening = new AbortController();
+    const painted: number[] = [];
+    state.painted = painted;
     window.addEventListener(
       'keydown',
-      (event) => {
-        const { timeStamp } = event;
+      ({ key, timeStamp }) => {
+        if (['Shift', 'Alt', 'Control', 'Meta'].includes(key)) return;
         requestAnimationFrame(() => {
           const channel = new MessageChannel();
-          channel.port1.onmessage = () => state.painted?.push(performance.now() - timeStamp);
+          channel.port1.onmessage = () => painted.push(performance.now() - timeStamp);
           channel.port2.postMessage(null);
         });
       },
-      true,
+      { capture: true, signal: state.listening.signal },
     );
   });
   for (let press = 0; press < presses; press++) {

@@ -1,7 +1,8 @@
 'use client';
-import { memo, useEffect, useMemo, useRef } from 'react';
+import { useMemo } from 'react';
 import type { Project } from '@/core/document/model';
 import { type PlacedItem, placedById, placedItems } from '@/core/reel/reel';
+import { ITEMS_PX, NarrowItems } from '@/features/assemble/NarrowItems';
 import { ReelBlock } from '@/features/assemble/ReelBlock';
 import type { Held } from '@/features/assemble/reelDrag';
 import { frameAt, inSight, type Sight, xOf } from '@/features/assemble/reelView';
@@ -11,31 +12,6 @@ import { useViewStore } from '@/features/project/viewStore';
 
 /** Narrower items are drawn as strokes of one picture: nothing could be read on them. */
 const NARROWEST_BLOCK_PX = 14;
-
-/** Items too narrow for blocks, as strokes that tell one from the next; those chosen are marked apart, so that choosing paints no stroke anew. */
-const NarrowItems = memo(function NarrowItems({ items, sight }: { items: readonly PlacedItem[]; sight: Sight }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    const element = canvas.current;
-    const context = element?.getContext('2d');
-    if (!element || !context) return;
-    const ratio = window.devicePixelRatio;
-    const height = element.clientHeight;
-    element.width = sight.widthPx * ratio;
-    element.height = height * ratio;
-    context.scale(ratio, ratio);
-    // One colour after the other: a change of it costs more than the stroke.
-    for (const [parity, colour] of ['#cfcdbf', '#b9b7a8'].entries()) {
-      context.fillStyle = colour;
-      for (const { item, index, startFrame, endFrame } of items) {
-        if (index % 2 !== parity || item.kind === 'gap') continue;
-        const width = (endFrame - startFrame) * sight.scale;
-        context.fillRect(xOf(startFrame, sight), 6, Math.max(0.5, width > 3 ? width - 1 : width), height - 12);
-      }
-    }
-  }, [items, sight]);
-  return <canvas ref={canvas} className="pointer-events-none absolute inset-0 h-full w-full" />;
-});
 
 /** Frames of its shot that an item being trimmed hides, hatched where they would lie. */
 function HiddenEnds({ project, held, sight }: { project: Project; held: Held; sight: Sight }) {
@@ -64,7 +40,8 @@ export function ReelItems({ project, sight, held, hands }: { project: Project; s
   }, [project, sight]);
   return (
     <div
-      className="relative h-[92px]"
+      className="relative"
+      style={{ height: ITEMS_PX }}
       onPointerDown={(event) => {
         const frame = frameAt(event.clientX - event.currentTarget.getBoundingClientRect().left, sight);
         const under = items.find(({ startFrame, endFrame }) => frame >= startFrame && frame < endFrame);
