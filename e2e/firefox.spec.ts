@@ -4,7 +4,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import puppeteer, { type Browser, type Page } from 'puppeteer-core';
 import { withClick } from './clicks';
+import { greyOf, numberedClip, VP9 } from './clips';
 import { expect, test } from './fixtures';
+import { emptyProject, sendSteps } from './projects';
 
 /*
  * Another browser than the one the tests are run in: Debian's Firefox, driven through WebDriver BiDi. Its
@@ -108,6 +110,49 @@ test('in Firefox films, pictures and loops are handed over, opened again, counte
     await expect.poll(async () => (await readdir(downloads)).filter((name) => !name.endsWith('.part')).length).toBe(6);
     const films = (await readdir(downloads)).filter((name) => /\.(mp4|webm)$/.test(name));
     expect(films.map((name) => framesIn(path.join(downloads, name)))).toEqual([48, 48]);
+    expect(errors).toEqual([]);
+  } finally {
+    await browser.close();
+  }
+});
+
+test('in Firefox every frame of a clip that is stepped to is the one that is due, onwards, from elsewhere and backwards', async ({
+  app,
+}) => {
+  const frames = 72;
+  const id = await emptyProject(app.url, { ...FILM, size: { width: 128, height: 72 }, frames: 6 });
+  const file = await numberedClip(frames, '24', VP9, 'webm');
+  const taken = await fetch(`${app.url}/api/projects/${id}/clips?name=street.webm`, { method: 'POST', body: new Uint8Array(file) });
+  const { original } = (await taken.json()) as { original: string };
+  const timing = { kind: 'constant' as const, rate: FILM.rate };
+  const clip = { original, fileName: 'street.webm', size: { width: 64, height: 36 }, frames, startMicroseconds: 0, timing };
+  const item = { id: 'street', kind: 'clip' as const, finished: true, clip, way: 'converted' as const, trim: null };
+  await sendSteps(app.url, id, [{ type: 'addItems', items: [{ item, index: 1 }] }]);
+  const browser = await firefox(await mkdtemp(path.join(tmpdir(), 'lime-tick-firefox-')));
+  try {
+    const page = await browser.newPage();
+    const errors: string[] = [];
+    page.on('pageerror', (error) => take(errors, error));
+    await page.goto(`${app.url}/projects/${id}/assemble`);
+    await until(page, `document.querySelectorAll('[role="option"]').length === 2`);
+    const picture = `document.querySelector('section[aria-label="Picture"] canvas')`;
+    const middle = `((canvas) => canvas.getContext('2d').getImageData(canvas.width / 2, canvas.height / 2, 1, 1).data[1])(${picture})`;
+    const now = `Number(document.querySelector('[data-testid="frame-now"]')?.textContent)`;
+    const shows = (frame: number) => until(page, `${now} === ${7 + frame} && Math.abs(${middle} - ${greyOf(frame)}) <= 3`);
+    await page.keyboard.press('Home');
+    for (let step = 0; step < 6; step++) await page.keyboard.press('ArrowDown');
+    for (let frame = 0; frame < frames - 1; frame++) {
+      await shows(frame);
+      await page.keyboard.press('ArrowDown');
+    }
+    await shows(frames - 1);
+    for (const away of [1, 2, 3]) {
+      await page.keyboard.press('ArrowUp');
+      await shows(frames - 1 - away);
+    }
+    await page.keyboard.press('Home');
+    for (let step = 0; step < 26; step++) await page.keyboard.press('ArrowDown');
+    await shows(20);
     expect(errors).toEqual([]);
   } finally {
     await browser.close();
