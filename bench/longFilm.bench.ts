@@ -17,6 +17,12 @@ const FRAMES = 10_000;
 const ROUNDS = Number(process.env.ROUNDS ?? 3);
 const SAMPLE_RATE = 48_000;
 
+// Made before the server is there: its connections would be given up meanwhile.
+const seconds = (FRAMES * RATE.den) / RATE.num;
+const samples = Math.round(seconds * SAMPLE_RATE);
+const channel = Float32Array.from({ length: samples }, (_, sample) => 0.4 * Math.sin(sample / 20) * Math.sin(sample / 3000));
+const body = new Uint8Array(writeWav([channel, channel], SAMPLE_RATE, 'int16'));
+
 const folder = await newDataFolder();
 const server = await startServer(folder);
 const browser = await openBrowser();
@@ -36,10 +42,6 @@ try {
     await makeProject(server.url, small, { drawings: 1, hold: FRAMES }),
     await makeProject(server.url, small, { drawings: 1, hold: FRAMES }),
   ];
-  const seconds = (FRAMES * RATE.den) / RATE.num;
-  const samples = Math.round(seconds * SAMPLE_RATE);
-  const channel = Float32Array.from({ length: samples }, (_, sample) => 0.4 * Math.sin(sample / 20) * Math.sin(sample / 3000));
-  const body = new Uint8Array(writeWav([channel, channel], SAMPLE_RATE, 'int16'));
   const kept = await fetch(`${server.url}/api/projects/${heard}/recordings?name=hum.wav`, { method: 'POST', body });
   const { original } = (await kept.json()) as { original: string };
   const recording = { original, fileName: 'hum.wav', sampleRate: SAMPLE_RATE, samples, channels: 2 };
