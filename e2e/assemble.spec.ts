@@ -118,6 +118,36 @@ test('a reel of three shots, a gap and a sound is built by the keyboard alone, a
   await expect.poll(() => starts(page)).toEqual(['010 1', 'gap 25', '020 37', '030 67']);
 });
 
+test('keys of the sheet leave the sheet alone where it is not in sight, and Delete leaves items out of the reel', async ({ page, app }) => {
+  const projectId = await threeShots(app.url);
+  const before = (await projectOnServer(app.url, projectId)).shots;
+  await openStage(page, app.url, projectId, 'assemble');
+  await expect.poll(() => starts(page)).toEqual(['010 1', '020 25', '030 73']);
+  for (const key of ['x', '3', 'b', 'k', 'Shift+j', 'Shift+n']) await page.keyboard.press(key);
+  await page.keyboard.press('Delete');
+  await expect.poll(() => starts(page)).toEqual(['020 1', '030 49']);
+  await page.keyboard.press('Control+a');
+  await expect(page.getByRole('option', { selected: true })).toHaveCount(2);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('option', { selected: true })).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => starts(page)).toEqual(['010 1', '020 25', '030 73']);
+  await page.keyboard.press('Alt+5');
+  await expect(page.getByRole('button', { name: /^Hand over \d+ frames/ })).toBeVisible();
+  for (const key of ['x', '3', 'Delete']) await page.keyboard.press(key);
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('What do you want to do?').fill('remove exposure');
+  await expect(page.getByRole('option', { name: /^Remove exposure.*there is no sheet in sight/ })).toBeDisabled();
+  await page.keyboard.press('Escape');
+  // On Plan the same key is the sheet's again.
+  await page.keyboard.press('Alt+1');
+  await expect(page.getByRole('grid', { name: /sheet/i })).toBeVisible();
+  await untilKept(page);
+  expect((await projectOnServer(app.url, projectId)).shots).toEqual(before);
+  await page.keyboard.press('Delete');
+  await expect.poll(async () => (await projectOnServer(app.url, projectId)).shots).not.toEqual(before);
+});
+
 test('items are dragged, trimmed and slipped by hand, and what moves is said while it lasts', async ({ page, app }) => {
   const projectId = await threeShots(app.url);
   await openStage(page, app.url, projectId, 'assemble');

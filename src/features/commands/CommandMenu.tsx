@@ -1,6 +1,7 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { type Command, keyText } from '@/features/commands/command';
+import { hindranceOf } from '@/features/commands/here';
 import { keysOf } from '@/features/commands/keyStore';
 
 /** Commands of one kind behind one word, with what each will do and its keys. */
@@ -27,7 +28,7 @@ export function CommandMenu({ label, commands }: { label: string; commands: read
 /** What a menu holds; what each command would do is worked out only while it is open. */
 function Items({ commands }: { commands: readonly Command[] }) {
   return commands.map((command) => {
-    const hindrance = command.hindrance?.() ?? null;
+    const hindrance = hindranceOf(command);
     const [key] = keysOf(command);
     return (
       <DropdownMenu.Item

@@ -3,6 +3,7 @@ import { Command as Palette } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { type Command, keyText } from '@/features/commands/command';
+import { hindranceOf } from '@/features/commands/here';
 import { keysOf } from '@/features/commands/keyStore';
 import { chosenBySearch, findCommands } from '@/features/commands/search';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -85,7 +86,7 @@ export function Finder({
                   {matches
                     .filter(({ command }) => group === '' || command.group === group)
                     .map(({ command }) => {
-                      const hindrance = command.hindrance?.() ?? null;
+                      const hindrance = hindranceOf(command);
                       return (
                         <Palette.Item
                           key={command.id}

@@ -93,6 +93,7 @@ export const bringCommands: readonly Command[] = [
   {
     id: 'empty-drawings',
     group: 'Levels',
+    place: 'sheet',
     words: () => `An empty drawing for every picture of ${inView()?.level?.name ?? 'the guide'}, on a new level`,
     keys: ['Alt+G'],
     hindrance: () => (inView()?.level?.kind === 'guide' ? null : 'no guide here'),

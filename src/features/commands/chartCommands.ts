@@ -8,7 +8,7 @@ import { type Edit, editOf } from '@/core/edit/edit';
 import { type Outcome, refused } from '@/core/outcome';
 import { stepName } from '@/core/words';
 import { ask } from '@/features/commands/ask';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { contextNow, newId, take, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 
@@ -112,7 +112,7 @@ const stepCommands = (
 );
 
 /** Commands on the timing chart between the keys around the current frame. */
-export const chartCommands: readonly Command[] = [
+export const chartCommands: readonly Command[] = partOf('sheet', [
   { id: 'chart', group, words: () => 'Timing chart between the keys here …', keys: ['T'], hindrance: noPair, run: askForChart },
   ...stepCommands,
   { id: 'chart-read', group, words: () => 'Read the timing chart from the sheet', keys: ['Shift+T'], hindrance: noPair, run: takeOffSheet },
@@ -142,4 +142,4 @@ export const chartCommands: readonly Command[] = [
       if (now) take(now.isKept ? removeChart(contextNow(now.view), now.level, now.chart) : editOf([], ''), true);
     },
   },
-];
+]);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { BROWSER_KEYS } from '@/features/commands/browserKeys';
-import { keyOf, keyText } from '@/features/commands/command';
+import { keyOf, keyText, meet } from '@/features/commands/command';
 import { everyCommand } from '@/features/commands/everyCommand';
 
 type KeyPress = { key: string; code?: string; ctrlKey?: boolean; metaKey?: boolean; altKey?: boolean; shiftKey?: boolean };
@@ -49,9 +49,12 @@ describe('keys', () => {
     expect(kept).toEqual([]);
   });
 
-  it('belong to one command each', () => {
-    const keys = everyCommand.flatMap((command) => command.keys);
-    expect(keys.filter((key, index) => keys.indexOf(key) !== index)).toEqual([]);
+  it('belong to one command each where both can be had', () => {
+    const shared = everyCommand.flatMap((one, index) =>
+      everyCommand.slice(index + 1).flatMap((other) => (meet(one, other) ? one.keys.filter((key) => other.keys.includes(key)) : [])),
+    );
+    expect(shared).toEqual([]);
+    expect(everyCommand.filter(({ keys }) => new Set(keys).size < keys.length)).toEqual([]);
   });
 
   it('belong to commands with names of their own', () => {

@@ -1,7 +1,19 @@
+/** What a command may belong to: the sheet, or the reel. */
+export type Place = 'sheet' | 'reel';
+
+/** Commands of one place. */
+export const partOf = (place: Place, commands: readonly Command[]): readonly Command[] =>
+  commands.map((command) => ({ ...command, place }));
+
+/** Whether two commands can be had at the same time, so that they can't have the same key. */
+export const meet = (one: Command, other: Command): boolean => !one.place || !other.place || one.place === other.place;
+
 /** Something the program can do, with its name and its keys: it is found in the command finder and answers to its keys. */
 export type Command = {
   readonly id: string;
   readonly group: string;
+  /** What it works on, where that must be in sight for it: keys of the sheet must not change a sheet nobody sees. */
+  readonly place?: Place;
   /** What it does, in plain words; asked for when shown, since it may name what it will touch. */
   readonly words: () => string;
   /** Key combinations, as `Shift+ArrowDown`; `Mod` is Ctrl, or Cmd on a Mac. */

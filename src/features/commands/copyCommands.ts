@@ -1,7 +1,7 @@
 import { sheetColumns } from '@/core/sheet/columns';
 import { framesOfRuns } from '@/core/sheet/runs';
 import { ask } from '@/features/commands/ask';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { copyChosen, cutChosen, hasCopied, readCopied, readPasted } from '@/features/commands/copied';
 import { take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
@@ -50,7 +50,7 @@ const askToPaste = () =>
   });
 
 /** Commands that choose blocks of the sheet and carry them elsewhere. */
-export const copyCommands: readonly Command[] = [
+export const copyCommands: readonly Command[] = partOf('sheet', [
   {
     id: 'select-right',
     group,
@@ -102,4 +102,4 @@ export const copyCommands: readonly Command[] = [
     run: () => take(readCopied(true), true),
   },
   { id: 'paste-numbers', group, words: () => 'Paste numbers from a spreadsheet …', keys: ['Shift+P'], run: askToPaste },
-];
+]);

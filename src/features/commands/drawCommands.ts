@@ -1,5 +1,5 @@
 import { drawingShownAt } from '@/core/sheet/reading';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { useReplayStore, watchItDrawn } from '@/features/project/replayPen';
 import { changeOnion, type Tool, useViewStore } from '@/features/project/viewStore';
@@ -60,7 +60,7 @@ function togglePin(): void {
 const tool = (id: Tool, words: string, key: string): Command => ({ id, group, words: () => words, keys: [key], run: () => takeTool(id) });
 
 /** Commands on the tools of the desk. */
-export const drawCommands: readonly Command[] = [
+export const drawCommands: readonly Command[] = partOf('sheet', [
   tool('brush', 'Draw with the brush', 'D'),
   tool('eraser', 'Erase', 'R'),
   tool('fill', 'Fill an area with colour', 'F'),
@@ -108,4 +108,4 @@ export const drawCommands: readonly Command[] = [
     keys: ['O'],
     run: () => changeOnion({ on: !useViewStore.getState().onion.on }),
   },
-];
+]);

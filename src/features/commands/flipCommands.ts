@@ -1,7 +1,7 @@
 import { neighboursInReach } from '@/core/sheet/onion';
 import { neighbourDrawing } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -70,7 +70,7 @@ function loopOverReach(): void {
 }
 
 /** Looking at a few drawings as over paper, while a key is held. */
-export const flipCommands: readonly Command[] = [
+export const flipCommands: readonly Command[] = partOf('sheet', [
   {
     id: 'flip',
     group,
@@ -94,4 +94,4 @@ export const flipCommands: readonly Command[] = [
     keys: ['Shift+Q'],
     run: () => useViewStore.setState(({ flipRoll }) => ({ flipRoll: flipRoll === 3 ? 5 : 3 })),
   },
-];
+]);

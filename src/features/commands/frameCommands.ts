@@ -5,7 +5,7 @@ import { refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { parseLength } from '@/core/time/counts';
 import { type Answers, type AskField, ask } from '@/features/commands/ask';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { withBlock } from '@/features/commands/timingCommands';
 import { contextNow, take, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
@@ -125,7 +125,7 @@ function clearNotes(): void {
 }
 
 /** Commands on the frames of a shot: more, fewer, and what is written beside them. */
-export const frameCommands: readonly Command[] = [
+export const frameCommands: readonly Command[] = partOf('sheet', [
   { id: 'insert-frames', group, words: () => 'Insert frames here …', keys: ['Insert', 'Shift+I'], run: askToInsert },
   { id: 'cut-frames', group, words: () => 'Cut the selected frames out …', keys: ['Mod+Delete', 'Mod+Backspace'], run: askToCut },
   { id: 'trim', group, words: () => 'Trim every level to the loop or the selected frames …', keys: ['Alt+X'], run: askToTrim },
@@ -141,4 +141,4 @@ export const frameCommands: readonly Command[] = [
       return view?.shot.notes.some((note) => note.frame === view.frame) ? null : 'nothing is written here';
     },
   },
-];
+]);

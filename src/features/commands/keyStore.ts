@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { type Command, keyText } from '@/features/commands/command';
+import { type Command, keyText, meet } from '@/features/commands/command';
 import { fetchKeys, putKeys } from '@/features/sync/api';
 import { toast } from '@/ui/toast';
 
@@ -18,9 +18,9 @@ export function withKey(words: string, command: Command): string {
   return key ? `${words} (${keyText(key)})` : words;
 }
 
-/** The command that answers to a key already; undefined when it is free. */
+/** The command that answers to a key already where this one does; undefined when it is free. */
 export const commandOnKey = (commands: readonly Command[], key: string, except: Command): Command | undefined =>
-  commands.find((command) => command.id !== except.id && keysOf(command).includes(key));
+  commands.find((command) => command.id !== except.id && meet(command, except) && keysOf(command).includes(key));
 
 const sameKeys = (a: readonly string[], b: readonly string[]) => a.length === b.length && a.every((key, index) => key === b[index]);
 
@@ -40,7 +40,7 @@ export function giveKeys(commands: readonly Command[], command: Command, keys: r
   };
   for (const other of commands) {
     const left = keysOf(other).filter((key) => !keys.includes(key));
-    if (other.id !== command.id && left.length < keysOf(other).length) set(other, left);
+    if (other.id !== command.id && meet(other, command) && left.length < keysOf(other).length) set(other, left);
   }
   set(command, keys);
   settle(changed);

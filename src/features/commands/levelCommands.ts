@@ -2,7 +2,7 @@ import { type Level, type LevelId, type LevelKind, newLevel, type Shot } from '@
 import type { LevelDescription } from '@/core/edit/step';
 import { sheetColumns } from '@/core/sheet/columns';
 import { plural } from '@/core/time/counts';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { newId } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
@@ -74,7 +74,7 @@ const noLevel = () => (inView()?.level ? null : 'no level here');
 const KEYS: Readonly<Record<LevelKind, readonly string[]>> = { animated: ['Shift+L'], still: [], guide: [] };
 
 /** Commands on levels and on the sheet's columns. */
-export const levelCommands: readonly Command[] = [
+export const levelCommands: readonly Command[] = partOf('sheet', [
   ...(Object.keys(LEVEL_KINDS) as LevelKind[]).map(
     (kind): Command => ({
       id: `level-${kind}`,
@@ -155,4 +155,4 @@ export const levelCommands: readonly Command[] = [
     keys: ['Alt+T'],
     run: () => useViewStore.setState((state) => ({ showsPlaces: !state.showsPlaces })),
   },
-];
+]);

@@ -5,7 +5,7 @@ import type { Block } from '@/core/sheet/block';
 import { parseLength, parseMoment } from '@/core/time/counts';
 import { PING_PONG } from '@/core/words';
 import { ask } from '@/features/commands/ask';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { withBlock } from '@/features/commands/timingCommands';
 import { contextNow, takeOnBlock, type View } from '@/features/project/editContext';
 import { useViewStore } from '@/features/project/viewStore';
@@ -121,7 +121,7 @@ const nudge = (by: -1 | 1) =>
   });
 
 /** Commands that make a pattern of a block, or move it. */
-export const patternCommands: readonly Command[] = [
+export const patternCommands: readonly Command[] = partOf('sheet', [
   { id: 'cycle', group, words: () => 'Cycle the block …', keys: ['Y'], hindrance: noBlock, run: askToCycle },
   { id: 'there-and-back', group, words: () => 'Ping-pong …', keys: ['Shift+Y'], hindrance: noBlock, run: askForThereAndBack },
   { id: 'reverse', group, words: () => 'Reverse the block', keys: ['V'], hindrance: noBlock, run: () => takeOnBlock(reverseBlock) },
@@ -148,4 +148,4 @@ export const patternCommands: readonly Command[] = [
     keys: ['Alt+Shift+ArrowUp'],
     run: () => nudge(-1),
   },
-];
+]);

@@ -3,7 +3,7 @@ import { refused } from '@/core/outcome';
 import { parseNotation } from '@/core/sheet/notation';
 import { parseLength, parseMoment } from '@/core/time/counts';
 import { type Answers, ask } from '@/features/commands/ask';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
@@ -59,7 +59,7 @@ export function askToPlan(): void {
 }
 
 /** Planning many drawings in one go. */
-export const planCommands: readonly Command[] = [
+export const planCommands: readonly Command[] = partOf('sheet', [
   {
     id: 'plan-drawings',
     group: 'Drawings',
@@ -68,4 +68,4 @@ export const planCommands: readonly Command[] = [
     hindrance: () => (inView()?.level ? null : 'there is no level to plan on'),
     run: askToPlan,
   },
-];
+]);

@@ -10,7 +10,7 @@ import { showWhole, slipItem, splitItem, trimItem, trimOf } from '@/core/reel/tr
 import { parseLength, parseMoment } from '@/core/time/counts';
 import { nominalRate } from '@/core/time/rate';
 import { type AskField, ask } from '@/features/commands/ask';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { newId } from '@/features/project/editContext';
 import { goToReelFrame } from '@/features/project/navigation';
 import { useViewStore } from '@/features/project/viewStore';
@@ -37,11 +37,7 @@ function reelView(): ReelView | null {
 
 const idsOf = (chosen: readonly PlacedItem[]) => chosen.map(({ item }) => item.id);
 
-const hindrance = () => {
-  if (!useViewStore.getState().onReel) return 'it is part of Assemble';
-  return reelView()?.chosen.length ? null : 'there is nothing on the reel';
-};
-const hindranceOfReel = () => (useViewStore.getState().onReel ? null : 'it is part of Assemble');
+const hindrance = () => (reelView()?.chosen.length ? null : 'there is nothing on the reel');
 
 /** What was done on the reel last, or why it couldn't be; said beside the reel, so that nothing lies over it. */
 export const useReelSays = create<{ readonly says: string | null }>(() => ({ says: null }));
@@ -206,7 +202,7 @@ export function projectAfter(project: Project, edit: Outcome<Edit>): Project | n
 }
 
 /** What is done with what lies on the reel. */
-export const reelCommands: readonly Command[] = [
+export const reelCommands: readonly Command[] = partOf('reel', [
   { id: 'reel-next', group, words: () => 'Select the next item', keys: ['Shift+ArrowRight'], hindrance, run: () => chooseNext(1, false) },
   {
     id: 'reel-before',
@@ -281,7 +277,7 @@ export const reelCommands: readonly Command[] = [
     id: 'reel-leave-out',
     group,
     words: () => 'Leave the item out of the reel',
-    keys: ['Alt+Shift+X'],
+    keys: ['Delete', 'Backspace', 'Alt+Shift+X'],
     hindrance,
     run: onChosen(({ project, chosen }) => leaveOut(project, idsOf(chosen))),
   },
@@ -306,10 +302,21 @@ export const reelCommands: readonly Command[] = [
     group,
     words: () => 'See it without the finish while the key is held',
     keys: ['A'],
-    hindrance: hindranceOfReel,
     run: () => useViewStore.setState({ finishOff: true }),
     release: () => useViewStore.setState({ finishOff: false }),
   },
-  { id: 'reel-lay', group, words: () => 'Lay a shot on the reel …', keys: ['Alt+Shift+N'], hindrance: hindranceOfReel, run: askShot },
+  { id: 'reel-lay', group, words: () => 'Lay a shot on the reel …', keys: ['Alt+Shift+N'], run: askShot },
   { id: 'reel-length', group, words: () => 'How long the reel is …', keys: ['Alt+Shift+L'], hindrance, run: askLength },
-];
+  {
+    id: 'reel-select-all',
+    group,
+    words: () => 'Select every item',
+    keys: ['Mod+A'],
+    hindrance,
+    run: () => {
+      const { project } = useProjectStore.getState();
+      if (project) useViewStore.setState({ reelSelection: idsOf(placedItems(project)) });
+    },
+  },
+  { id: 'reel-deselect', group, words: () => 'Select nothing', keys: ['Escape'], run: () => useViewStore.setState({ reelSelection: [] }) },
+]);

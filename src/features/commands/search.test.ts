@@ -1,13 +1,16 @@
-import { describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { everyCommand } from '@/features/commands/everyCommand';
 import { chosenBySearch, findCommands } from '@/features/commands/search';
 import { formatCommands } from '@/features/format/formatCommands';
+import { useViewStore } from '@/features/project/viewStore';
 
 const ACTS = [
   ...everyCommand,
   ...formatCommands,
   { id: 'stage-hand-over', group: 'Stages', words: () => 'Go to Hand over', keys: [], run: () => undefined },
 ].map((command) => ({ ...command, hindrance: () => null }));
+
+beforeAll(() => useViewStore.setState({ sheetInSight: true }));
 
 const chosen = (search: string) => chosenBySearch(findCommands(ACTS, search), search)?.id ?? null;
 const found = (search: string) => findCommands(ACTS, search).map(({ command }) => command.id);

@@ -1,4 +1,5 @@
 import type { Command } from '@/features/commands/command';
+import { hindranceOf } from '@/features/commands/here';
 
 /*
  * The finder runs what is at the top when Enter is pressed, so what is there must be what was asked for.
@@ -138,7 +139,7 @@ export function findCommands(commands: readonly Command[], search: string): read
 /** The command Enter runs without a choice; null when the search doesn't say clearly enough which is meant. */
 export function chosenBySearch(matches: readonly Match[], search: string): Command | null {
   const [best] = matches;
-  if (!best || wordsOf(search).length === 0 || best.command.hindrance?.()) return null;
+  if (!best || wordsOf(search).length === 0 || hindranceOf(best.command)) return null;
   const isPlain = best.isOwn && wordsOf(search).length > 1;
   const others = matches.filter(
     ({ command, isStrong, isOwn }) => command !== best.command && isStrong && (isOwn || !isPlain) && TAKES_AWAY.has(command.id),

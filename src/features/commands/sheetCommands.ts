@@ -7,7 +7,7 @@ import { renumberInOrder, setRoles, showAgain } from '@/core/edit/numberEdits';
 import { refused } from '@/core/outcome';
 import { drawingShownAt, roleWord } from '@/core/sheet/reading';
 import { ask } from '@/features/commands/ask';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { chosenBlock, contextIn, contextNow, take, takeOnBlock } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
@@ -125,7 +125,7 @@ function askToShowAgain(): void {
 }
 
 /** Commands on drawings and where they are exposed. */
-export const sheetCommands: readonly Command[] = [
+export const sheetCommands: readonly Command[] = partOf('sheet', [
   { id: 'new-drawing', group, words: () => saysOf(newDrawingHere, 'New drawing here'), keys: ['N'], run: () => addDrawing(newDrawingHere) },
   {
     id: 'new-key',
@@ -244,4 +244,4 @@ export const sheetCommands: readonly Command[] = [
       if (view) take(view.level ? renumberInOrder(contextNow(view), view.level) : refused('There is no level here.'), true);
     },
   },
-];
+]);

@@ -3,7 +3,7 @@ import { refused } from '@/core/outcome';
 import type { Block } from '@/core/sheet/block';
 import { checkLength, parseLength, parseMoment } from '@/core/time/counts';
 import { ask } from '@/features/commands/ask';
-import type { Command } from '@/features/commands/command';
+import { type Command, partOf } from '@/features/commands/command';
 import { chosenBlock, contextNow, takeOnBlock, type View } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
@@ -112,7 +112,7 @@ function lastShownBefore({ level, frame }: View): number | null {
 }
 
 /** Commands on how long drawings stand. */
-export const timingCommands: readonly Command[] = [
+export const timingCommands: readonly Command[] = partOf('sheet', [
   ...lengthCommands,
   { id: 'length-any', group, words: () => 'Expose for so many frames …', keys: ['0'], run: askForLength },
   ...timeCommands,
@@ -128,4 +128,4 @@ export const timingCommands: readonly Command[] = [
     keys: ['M'],
     run: () => useViewStore.setState((state) => ({ following: state.following === 'push' ? 'overwrite' : 'push' })),
   },
-];
+]);

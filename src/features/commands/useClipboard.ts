@@ -1,15 +1,17 @@
 'use client';
 import { useEffect } from 'react';
 import { copyChosen, cutChosen, pasteHere } from '@/features/commands/copied';
+import { useViewStore } from '@/features/project/viewStore';
 
-/** Whether the browser's own copy and pasteHere are meant: in fields, in windows, and for text that is marked. */
+/** Whether the browser's own copy and paste are meant: in fields, in windows, for text that is marked, and where no sheet is in sight. */
 function isForTheBrowser(event: ClipboardEvent): boolean {
+  if (!useViewStore.getState().sheetInSight) return true;
   const target = event.target instanceof Element ? event.target : null;
   if (target?.closest('input, textarea, select, [role="dialog"]')) return true;
   return event.type !== 'paste' && (document.getSelection()?.toString() ?? '') !== '';
 }
 
-/** Copy, cut and pasteHere by the browser's own keys and menu work on the sheet. */
+/** Copy, cut and paste by the browser's own keys and menu work on the sheet. */
 export function useClipboard(): void {
   useEffect(() => {
     const give = (take: () => string | null) => (event: ClipboardEvent) => {

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect } from 'react';
 import { type Command, keyOf } from '@/features/commands/command';
-import { keysOf } from '@/features/commands/keyStore';
+import { commandForKey, hindranceOf } from '@/features/commands/here';
 
 const TYPING = 'input, textarea, select, [contenteditable="true"]';
 const OWN_ARROWS = '[role="slider"], [role="separator"], [role="radiogroup"], [role="menu"], [role="dialog"]';
@@ -32,9 +32,8 @@ export function useKeys(commands: readonly Command[]): void {
     const held = new Map<string, Command>();
     const onKeyDown = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.isComposing) return;
-      const key = keyOf(event);
-      const command = commands.find((candidate) => keysOf(candidate).includes(key));
-      if (!command || belongsToTarget(event) || command.hindrance?.()) return;
+      const command = commandForKey(commands, keyOf(event));
+      if (!command || belongsToTarget(event) || hindranceOf(command)) return;
       event.preventDefault();
       if (command.release) {
         if (event.repeat) return;

@@ -3,6 +3,7 @@ import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { keyText } from '@/features/commands/command';
 import { commandCalled } from '@/features/commands/everyCommand';
+import { hindranceOf } from '@/features/commands/here';
 import { keysOf } from '@/features/commands/keyStore';
 
 /** Commands on drawings that are easily taken for each other: what each touches is said before it is done. */
@@ -39,7 +40,7 @@ export function DrawingMenu() {
             <DropdownMenu.Group key={group[0]?.[0]} className={index > 0 ? 'mt-1 border-line border-t pt-1' : ''}>
               {group.map(([id, note]) => {
                 const command = commandCalled(id);
-                const hindrance = command.hindrance?.() ?? null;
+                const hindrance = hindranceOf(command);
                 const [key] = keysOf(command);
                 return (
                   <DropdownMenu.Item

@@ -10,6 +10,9 @@ export const STAGE_NAMES: Readonly<Record<Stage, string>> = {
   'hand-over': 'Hand over',
 };
 
+/** Whether a stage shows the sheet of the open shot. */
+export const showsSheet = (stage: Stage): boolean => stage === 'plan' || stage === 'draw' || stage === 'check';
+
 export const isStage = (name: string): name is Stage => STAGES.some((stage) => stage === name);
 
 /** The stage an address shows. */

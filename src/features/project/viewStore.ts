@@ -40,6 +40,8 @@ type ViewState = {
   /** What was chosen before a drag and after it: undo takes the choice back with the drag. */
   readonly movedSelection: { readonly from: Block | null; readonly to: Block } | null;
   readonly loop: FrameRange | null;
+  /** Whether the stage shows the open shot's sheet. */
+  readonly sheetInSight: boolean;
   /** Whether it is the reel that is stepped, scrubbed and played, and not the open shot alone. */
   readonly onReel: boolean;
   /** The current frame of the reel, from 0; while `onReel`, the open shot and its frame follow it. */
@@ -79,6 +81,7 @@ const START: ViewState = {
   selection: null,
   movedSelection: null,
   loop: null,
+  sheetInSight: false,
   onReel: false,
   reelFrame: 0,
   reelLoop: null,

@@ -17,7 +17,7 @@ import { openHelp } from '@/features/help/helpStore';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { dropOnDesk, showCountingDesk, useDeskView } from '@/features/path/deskView';
 import { Path } from '@/features/path/Path';
-import { goToPast, goToStage, isPastAddress, STAGE_NAMES, STAGES, type Stage, stageOf } from '@/features/path/stages';
+import { goToPast, goToStage, isPastAddress, STAGE_NAMES, STAGES, type Stage, showsSheet, stageOf } from '@/features/path/stages';
 import { useClipsThere } from '@/features/project/clips';
 import { recallDesk, rememberDesk } from '@/features/project/deskMemory';
 import { useProject } from '@/features/project/hooks';
@@ -191,6 +191,8 @@ export function Workspace({ projectId, stages, past }: Props) {
   const isOnReel = isShown && !isPast && stage === 'assemble';
   // Before anything can be pressed or dropped: what is brought in on Assemble is for the reel, though its panels are still on their way.
   useLayoutEffect(() => (isOnReel ? workOnReel() : undefined), [isOnReel]);
+  const sheetInSight = isShown && !isPast && showsSheet(stage);
+  useLayoutEffect(() => useViewStore.setState({ sheetInSight }), [sheetInSight]);
   useAddress(isPast ? null : stage, isShown);
   usePresence(projectId, isPast ? 'past' : stage, isShown);
   useEffect(() => {
