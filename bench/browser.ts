@@ -1,11 +1,18 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
-import { type Browser, chromium, type Page } from '@playwright/test';
+import { mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type Browser, type BrowserContext, chromium, type Page } from '@playwright/test';
 import playwright from '../playwright.config';
 import { print } from './figure';
 
 /** The browser of the tests, with the same settings. */
 export const openBrowser = (): Promise<Browser> => chromium.launch(playwright.use?.launchOptions);
+
+/** The same with a folder of its own, as people have it: without one, every write to the browser's private files is a message to another process. */
+export const openKeptBrowser = async (): Promise<BrowserContext> =>
+  chromium.launchPersistentContext(await mkdtemp(join(tmpdir(), 'lime-tick-browser-')), playwright.use?.launchOptions);
 
 /** How a handover went: until the file was written, until it was counted, what its receipt says, and where it was saved. */
 export type Handed = {

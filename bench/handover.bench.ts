@@ -5,7 +5,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { makeProject, pictureSvg } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
-import { handOver, openBrowser, watchPageMemory } from './browser';
+import { handOver, openKeptBrowser, watchPageMemory } from './browser';
 import { print } from './figure';
 
 const SIZE = { width: 1280, height: 720 };
@@ -117,7 +117,7 @@ async function quality(file: string, pictures: readonly Buffer[]): Promise<numbe
 
 const folder = await newDataFolder();
 const server = await startServer(folder);
-const browser = await openBrowser();
+const browser = await openKeptBrowser();
 const film = path.join(tmpdir(), 'lime-tick-bench-ffmpeg.mp4');
 try {
   const long = await makeProject(

@@ -3,7 +3,7 @@ import { makeProject, projectOnServer, sendSteps } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
 import { newSound } from '../src/core/document/sound';
 import { writeWav } from '../src/core/format/wav/writeWav';
-import { handOver, openBrowser, watchPageMemory } from './browser';
+import { handOver, openKeptBrowser, watchPageMemory } from './browser';
 import { print, quantile } from './figure';
 
 /*
@@ -25,7 +25,7 @@ const body = new Uint8Array(writeWav([channel, channel], SAMPLE_RATE, 'int16'));
 
 const folder = await newDataFolder();
 const server = await startServer(folder);
-const browser = await openBrowser();
+const browser = await openKeptBrowser();
 try {
   const page = await browser.newPage();
   // The compiler names functions through a helper that a page does not have.

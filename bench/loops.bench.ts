@@ -5,7 +5,7 @@ import path from 'node:path';
 import sharp from 'sharp';
 import { makeProject, pictureSvg } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
-import { handOver, openBrowser } from './browser';
+import { handOver, openKeptBrowser } from './browser';
 import { print, quantile } from './figure';
 
 /*
@@ -21,7 +21,7 @@ const RATE = { num: 24, den: 1 };
 const folder = await newDataFolder();
 const work = await mkdtemp(path.join(tmpdir(), 'lime-tick-bench-'));
 const server = await startServer(folder);
-const browser = await openBrowser();
+const browser = await openKeptBrowser();
 const timed = async (act: () => Promise<unknown> | unknown): Promise<number> => {
   const started = performance.now();
   await act();

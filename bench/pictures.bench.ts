@@ -2,7 +2,7 @@ import { rm } from 'node:fs/promises';
 import sharp, { type Sharp } from 'sharp';
 import { makeProject, pictureSvg } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
-import { handOver, openBrowser } from './browser';
+import { handOver, openKeptBrowser } from './browser';
 import { print, quantile } from './figure';
 
 /*
@@ -23,7 +23,7 @@ const KINDS = [
 
 const folder = await newDataFolder();
 const server = await startServer(folder);
-const browser = await openBrowser();
+const browser = await openKeptBrowser();
 try {
   const id = await makeProject(
     server.url,

@@ -125,6 +125,7 @@ test('a changed drawing makes the last handover disagree on the path', async ({ 
   await page.getByRole('button', { name: 'Hand over 8 frames' }).click();
   await expect(page.getByRole('img', { name: 'Assemble to Hand over: counts agree' })).toBeVisible();
   await page.getByRole('link', { name: /^Plan/ }).click();
+  await expect(page.getByRole('grid')).toBeVisible();
   await page.keyboard.press('1');
   await page.getByRole('button', { name: 'Assemble to Hand over: counts disagree. Show why' }).click();
   await expect(page.getByText(/changed since the last handover, out_reel_24.mp4/)).toBeVisible();

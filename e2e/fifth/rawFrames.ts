@@ -24,6 +24,8 @@ export function rawFrames(id: string, lateFrom = Number.POSITIVE_INFINITY): Outp
     compares: () => 'exact',
     refuse: (plan) => refuseByCarries(format, plan),
 
+    load: async () => undefined,
+
     async write(plan, sink, job) {
       const own = await createOwnFile(`${job.baseName}.raw`, sink.owner);
       const writer = own.stream.getWriter();

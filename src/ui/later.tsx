@@ -13,7 +13,7 @@ type Deferred<What> = { readonly load: () => Promise<What>; readonly loaded: () 
 /** A part of the program that is loaded when it is needed. */
 export type Part<Props> = Deferred<ComponentType<Props>>;
 
-const NOT_LOADED = 'This part of the program could not be loaded, since the server does not answer.';
+export const NOT_LOADED = 'This part of the program could not be loaded, since the server does not answer.';
 
 const parts: { readonly load: () => Promise<unknown> }[] = [];
 /** What is being loaded since it is shown. */

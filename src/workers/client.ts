@@ -54,6 +54,7 @@ import type {
 import type { Ground } from '@/workers/render/compositor';
 
 export type { DeskAcceptance, DeskBench, DeskCount, DeskHeld, DroppedFile, HoldOrder, PlanOrder } from '@/workers/count/deskProtocol';
+export { awaitHandover, awaitNoHandover, startHandover } from '@/workers/handover';
 export { linesOf } from '@/workers/lines';
 export {
   heldPicture,
@@ -279,35 +280,11 @@ export function print(order: PrintOrder, onProgress: (part: number) => void, sto
   return Promise.race([remote.print(order, proxy(onProgress)) as Promise<Blob>, ended]).finally(() => worker.terminate());
 }
 
-/** A handover under way: how it ends, and how to stop it. */
-export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };
-
 /** The codecs this browser can write films of a size in. */
 export async function writableCodecs(size: Size): Promise<ReadonlySet<VideoCodec>> {
   const { canWrite } = await import('@/workers/output/film/filmCodec');
   const can = await Promise.all(BROWSER_CODECS.map(async (codec) => ((await canWrite(codec, size)) ? [codec] : [])));
   return new Set(can.flat());
-}
-
-/** Starts a handover in a worker of its own, which ends with it. */
-export function startHandover(
-  order: HandoverOrder,
-  folder: FileSystemDirectoryHandle | null,
-  onEvent: (event: JobEvent) => void,
-  mix: Mixing | null,
-): RunningHandover {
-  const worker = new Worker(new URL('./output/output.worker.ts', import.meta.url), { type: 'module' });
-  const remote = wrap<HandoverWorker>(worker);
-  const failed = new Promise<HandoverEnd>((_resolve, reject) => {
-    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The handover stopped unexpectedly.')));
-  });
-  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix)), failed]).finally(() => worker.terminate());
-  return {
-    end,
-    stop: () => {
-      void remote.stop();
-    },
-  };
 }
 
 /** Works out what fixing all findings of a kind comes to, apart from the page. */

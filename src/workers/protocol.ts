@@ -245,6 +245,8 @@ export type ClipWorker = {
 };
 
 export type HandoverWorker = {
+  /** Loads what a format needs, before it is asked for. */
+  load(formatId: string): Promise<void>;
   /** Writes and counts. `mix` is asked for the sound, part by part; null where nothing is heard. */
   run(
     order: HandoverOrder,
@@ -259,10 +261,13 @@ export type HandoverWorker = {
 export type PictureFileWorker = {
   /** Answers once it is loaded. */
   readonly isReady: () => boolean;
-  /** A picture as a file, or why this browser can't write one. */
+  /** A picture as a file, with the room its pixels were in, or why this browser can't write one. */
   readonly pack: (
     taken: TakenPicture,
-  ) => Promise<{ readonly kind: 'packed'; readonly picture: PackedPicture } | { readonly kind: 'refused'; readonly reason: string }>;
+  ) => Promise<
+    | { readonly kind: 'packed'; readonly picture: PackedPicture; readonly room: Uint8Array }
+    | { readonly kind: 'refused'; readonly reason: string }
+  >;
   /** What lies in a picture file. Rejects where its bytes are none. */
   readonly open: (bytes: Uint8Array, extension: string) => Promise<OpenedPicture>;
 };

@@ -5,14 +5,17 @@ import { Player } from '@/features/clock/Player';
 import { GoingOut } from '@/features/handover/GoingOut';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { LeavingFrames } from '@/features/handover/LeavingFrames';
-import { LoopTrial } from '@/features/handover/LoopTrial';
-import { today } from '@/features/handover/makeHandover';
 import { RecipePanel } from '@/features/handover/RecipePanel';
 import { sendWaitingReceipts } from '@/features/handover/receiptsWaiting';
+import { today } from '@/features/handover/today';
 import { useProject, useShot } from '@/features/project/hooks';
 import { Boundary } from '@/ui/Boundary';
 import { Fitted } from '@/ui/Fitted';
+import { Later, part } from '@/ui/later';
 import { Stage } from '@/ui/Stage';
+import { awaitHandover, awaitNoHandover } from '@/workers/client';
+
+const loopTrial = part(async () => (await import('@/features/handover/LoopTrial')).LoopTrial);
 
 /** Handing over: the recipe, the frames that leave, what goes out and its receipts. */
 export function HandoverStage() {
@@ -22,6 +25,10 @@ export function HandoverStage() {
   const leaving = useMemo(() => planOf(project, recipe, formatFor(recipe), today()), [project, recipe]);
 
   useEffect(() => sendWaitingReceipts(project.id), [project.id]);
+
+  const formatId = formatFor(recipe).id;
+  useEffect(() => awaitHandover(formatId), [formatId]);
+  useEffect(() => awaitNoHandover, []);
 
   useEffect(() => {
     if (recipe.shotId !== null && shot && recipe.shotId !== shot.id)
@@ -42,7 +49,7 @@ export function HandoverStage() {
         <section aria-label="Picture" className="panel flex flex-col overflow-hidden">
           <LeavingFrames leaving={leaving} />
           {leaving.ok && recipe.options.kind === 'loop' ? (
-            <LoopTrial leaving={leaving.value} options={recipe.options} />
+            <Later of={loopTrial} props={{ leaving: leaving.value, options: recipe.options }} />
           ) : (
             <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
               <Player className="h-full w-full" />

@@ -14,16 +14,11 @@ import { countText, lengthSentence, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
 import { FilmPanel } from '@/features/handover/FilmPanel';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
-import { LoopPanel } from '@/features/handover/LoopPanel';
-import { NameParts } from '@/features/handover/NameParts';
-import { PicturesPanel } from '@/features/handover/PicturesPanel';
 import { handOver } from '@/features/handover/queueStore';
 import { SavedRecipes } from '@/features/handover/SavedRecipes';
 import { TakingPanel } from '@/features/handover/TakingPanel';
-import { TimingPanel } from '@/features/handover/TimingPanel';
 import { WhichFrames } from '@/features/handover/WhichFrames';
 import { WhichLevel } from '@/features/handover/WhichLevel';
-import { WholeProject } from '@/features/handover/WholeProject';
 import { DeskSwitch } from '@/features/path/DeskSwitch';
 import { useFindings } from '@/features/path/useFindings';
 import { useProject, useShot } from '@/features/project/hooks';
@@ -31,7 +26,15 @@ import { useProjectStore } from '@/features/sync/projectStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 import { Field } from '@/ui/Field';
+import { Later, part } from '@/ui/later';
 import { FORMATS } from '@/workers/client';
+
+// A film is asked for first.
+const loopPanel = part(async () => (await import('@/features/handover/LoopPanel')).LoopPanel);
+const nameParts = part(async () => (await import('@/features/handover/NameParts')).NameParts);
+const picturesPanel = part(async () => (await import('@/features/handover/PicturesPanel')).PicturesPanel);
+const timingPanel = part(async () => (await import('@/features/handover/TimingPanel')).TimingPanel);
+const wholeProject = part(async () => (await import('@/features/handover/WholeProject')).WholeProject);
 
 function GroundWords({ recipe }: { recipe: Recipe }) {
   const isClear = isTransparent(formatFor(recipe), recipe.options);
@@ -226,20 +229,26 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
             />
           )}
           {recipe.options.kind === 'pictures' && isPictureKind(recipe.formatId) && (
-            <PicturesPanel
-              kind={recipe.formatId}
-              options={recipe.options}
-              onChange={(options) => change({ options })}
-              onReel={recipe.shotId === null}
+            <Later
+              of={picturesPanel}
+              props={{
+                kind: recipe.formatId,
+                options: recipe.options,
+                onChange: (options) => change({ options }),
+                onReel: recipe.shotId === null,
+              }}
             />
           )}
           {recipe.options.kind === 'loop' && isLoopKind(recipe.formatId) && (
-            <LoopPanel
-              kind={recipe.formatId}
-              options={recipe.options}
-              onChange={(options) => change({ options })}
-              plan={plan.ok ? plan.value : null}
-              withBackground={recipe.withBackground && recipe.levelId === null}
+            <Later
+              of={loopPanel}
+              props={{
+                kind: recipe.formatId,
+                options: recipe.options,
+                onChange: (options) => change({ options }),
+                plan: plan.ok ? plan.value : null,
+                withBackground: recipe.withBackground && recipe.levelId === null,
+              }}
             />
           )}
           <p className="numbers text-xs">
@@ -249,12 +258,14 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
         {(plan.ok || recipe.options.kind === 'pictures') && (
           <div className="space-y-1.5 border-line border-t pt-4">
             <h2 className="font-bold">Names</h2>
-            {recipe.options.kind === 'pictures' && <NameParts options={recipe.options} onChange={(options) => change({ options })} />}
+            {recipe.options.kind === 'pictures' && (
+              <Later of={nameParts} props={{ options: recipe.options, onChange: (options) => change({ options }) }} />
+            )}
             {leaving.ok && <FileNames names={leaving.value.names} />}
           </div>
         )}
-        <TimingPanel />
-        <WholeProject />
+        <Later of={timingPanel} props={{}} />
+        <Later of={wholeProject} props={{}} />
       </div>
       <div className="shrink-0 border-line border-t p-4">
         <div className="mb-3 max-h-44 space-y-1.5 overflow-y-auto empty:hidden">

@@ -11,9 +11,11 @@ import { captionsFile, edlFile, otioFile, soundFiles, type TimelineChoice, type 
 import { useMaking } from '@/features/handover/useMaking';
 import { inView, useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
-import { saveDetailsCsv, saveSheetCsv } from '@/features/sheet/sheetFiles';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
+import { laterDo } from '@/ui/later';
+
+const withSheetFiles = laterDo(() => import('@/features/sheet/sheetFiles'));
 
 /** What came of the last press: files with what was found in them, or why there are none. */
 type Said = { readonly files: readonly TimingFile[] } | { readonly reason: string } | null;
@@ -162,8 +164,8 @@ export function TimingPanel() {
         <LayersRow onSaid={tell} />
         <Row name="The sheet">
           <div className="flex flex-wrap gap-1.5">
-            <Button onClick={saveSheetCsv}>Open shot as CSV</Button>
-            <Button onClick={saveDetailsCsv}>Charts and sounds as CSV</Button>
+            <Button onClick={() => withSheetFiles(({ saveSheetCsv }) => saveSheetCsv())}>Open shot as CSV</Button>
+            <Button onClick={() => withSheetFiles(({ saveDetailsCsv }) => saveDetailsCsv())}>Charts and sounds as CSV</Button>
           </div>
         </Row>
         <ContactRow onSaid={tell} />

@@ -1,7 +1,7 @@
-import { formatISO } from 'date-fns';
 import { formatOptionsSchema } from '@/contracts/formatOptions';
 import { effectWords } from '@/core/document/finish';
 import type { Project } from '@/core/document/model';
+import { writeFramesCsv } from '@/core/format/csv/framesCsv';
 import type { JobEvent } from '@/core/output/jobState';
 import { heldInLoop, isLoopKind, LOOP_KIND_FACTS, microsecondsIn } from '@/core/output/loop';
 import type { QueuedJob } from '@/core/output/queue';
@@ -14,6 +14,7 @@ import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { missingSounds, mixingFrom } from '@/features/handover/mixing';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
 import { keepReceipt } from '@/features/handover/receiptsWaiting';
+import { today } from '@/features/handover/today';
 import { restLooking } from '@/features/path/inspecting';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { untilKept } from '@/features/sync/session';
@@ -92,8 +93,18 @@ async function finish(project: Project, leaving: NamedLeaving, recipe: Recipe, r
   );
 }
 
-/** Today, as names of files say it. */
-export const today = (): string => formatISO(new Date(), { representation: 'date' });
+/** Beside one file a drawing lies a list of the frames each is seen on. */
+function listsOf(project: Project, { options }: Recipe, { named, seenOn, names }: NamedLeaving): { name: string; text: string }[] {
+  if (options.kind !== 'pictures' || options.each !== 'drawing') return [];
+  const rows = named.map(({ shot, level, drawing }, index) => ({
+    file: names.pictures[index] ?? '',
+    shot,
+    level,
+    drawing,
+    frames: (seenOn[index] ?? []).map((frame) => frame + project.firstFrameNumber),
+  }));
+  return [{ name: 'frames.csv', text: writeFramesCsv(rows) }];
+}
 
 /** How a handover ended. */
 export type MadeEnd = Extract<JobEvent, { readonly kind: 'done' | 'stopped' | 'failed' }>;
@@ -133,7 +144,12 @@ export async function makeHandover(
       return failed(
         `The recording of ${unheard.join(', ')} is missing, so the film would leave without it. Nothing was written: bring it in again, mute it, or choose no sound.`,
       );
-    const running = startHandover(orderFor(project, recipe, leaving.value, job), folder, onEvent, mix);
+    const running = startHandover(
+      orderFor(project, recipe, leaving.value, job, listsOf(project, recipe, leaving.value)),
+      folder,
+      onEvent,
+      mix,
+    );
     stop.addEventListener('abort', running.stop);
     const end = await running.end;
     if (end.kind === 'refused') return failed(end.reason);

@@ -19,9 +19,9 @@ import {
 import { baseNameOf, type Recipe } from '@/core/output/recipe';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { QUEUE_KEY } from '@/features/handover/keptQueues';
-import { makeHandover } from '@/features/handover/makeHandover';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { livingWindows, WINDOW_ID } from '@/features/sync/windows';
+import { laterModule, NOT_LOADED } from '@/ui/later';
 import { toast } from '@/ui/toast';
 
 /*
@@ -62,6 +62,9 @@ const folders = new Map<string, FileSystemDirectoryHandle>();
 
 const askBeforeLeaving = (event: BeforeUnloadEvent): void => event.preventDefault();
 
+/** What makes a handover comes when a stage is calm. */
+const maker = laterModule(() => import('@/features/handover/makeHandover'));
+
 let making: { readonly id: string; readonly project: Project; readonly stop: AbortController } | null = null;
 
 /** Makes the jobs whose turn it is, one after another, until there is none. */
@@ -76,7 +79,11 @@ async function makeJobs(): Promise<void> {
     happened(job.id, { kind: 'writing', progress: { framesDone: 0, frames: 0, composited: 0 } });
     keep(useQueueStore.getState().queue);
     window.addEventListener('beforeunload', askBeforeLeaving);
-    const end = await makeHandover(job, folders.get(job.id) ?? null, (event) => happened(job.id, event), making.stop.signal);
+    const { signal } = making.stop;
+    const end = await maker().then(
+      ({ makeHandover }) => makeHandover(job, folders.get(job.id) ?? null, (event) => happened(job.id, event), signal),
+      () => ({ kind: 'failed', reason: `${NOT_LOADED} Nothing was written.` }) as const,
+    );
     window.removeEventListener('beforeunload', askBeforeLeaving);
     making = null;
     if (end.kind === 'done') {

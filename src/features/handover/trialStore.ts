@@ -6,7 +6,7 @@ import { loopWords, rungsDown, sizeOfRung } from '@/core/output/loopLadder';
 import { planOf, type Recipe } from '@/core/output/recipe';
 import { orderFor } from '@/features/handover/handoverOrder';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
-import { today } from '@/features/handover/makeHandover';
+import { today } from '@/features/handover/today';
 import { type RunningTrial, type TrialEnd, type TriedPicture, tryLoop } from '@/workers/client';
 
 /*

@@ -33,7 +33,6 @@ import { closeSession, openSession } from '@/features/sync/session';
 import { goToShelf } from '@/features/workspace/goToShelf';
 import { KeptWords } from '@/features/workspace/KeptWords';
 import { People } from '@/features/workspace/People';
-import { SetAside } from '@/features/workspace/SetAside';
 import { ShotMenu } from '@/features/workspace/ShotMenu';
 import { goToAddress, useAddress } from '@/features/workspace/useAddress';
 import { usePresence } from '@/features/workspace/usePresence';
@@ -58,6 +57,7 @@ const rateDialog = part(async () => (await import('@/features/format/RateDialog'
 const helpDialog = part(async () => (await import('@/features/help/HelpDialog')).HelpDialog);
 const tour = part(async () => (await import('@/features/help/Tour')).Tour);
 const printDialog = part(async () => (await import('@/features/sheet/PrintDialog')).PrintDialog);
+const setAside = part(async () => (await import('@/features/workspace/SetAside')).SetAside);
 const soundsDialog = part(async () => (await import('@/features/sound/SoundsDialog')).SoundsDialog);
 
 function Opening({ failure }: { failure: string | null }) {
@@ -217,7 +217,7 @@ export function Workspace({ projectId, stages, past }: Props) {
           </Boundary>
         </div>
         <div className="flex min-w-0 items-center justify-end gap-3">
-          <SetAside />
+          {isAside && <Later of={setAside} isWindow props={{}} />}
           <People />
           <KeptWords onPress={() => goToPast(projectId)} />
           <Button onClick={openHelp} title="Help (F1)" aria-label="Help" className="shrink-0">

@@ -6,6 +6,7 @@ import { type HandoverWorker, handoverOrderSchema } from '@/workers/protocol';
 const stopper = new AbortController();
 
 const worker: HandoverWorker = {
+  load: async (formatId) => FORMATS.find(({ id }) => id === formatId)?.load(),
   run: (order, folder, onEvent, mix) => runJob(handoverOrderSchema.parse(order), FORMATS, folder, onEvent, stopper.signal, mix),
   stop: () => stopper.abort(),
 };

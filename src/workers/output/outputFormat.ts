@@ -76,6 +76,8 @@ export type WrittenOutput = {
 export type OutputFormat = Format & {
   /** Refuses a plan this format can't hold, before anything is written. */
   readonly refuse: (plan: RenderPlan) => Outcome<null>;
+  /** Loads what writing and counting need, so that they start at once. */
+  readonly load: () => Promise<void>;
   /** Writes the plan. Removes what it began when it fails or is stopped. Throws `OutputRefused` for what a person can do something about. */
   readonly write: (plan: RenderPlan, sink: Sink, job: OutputJob) => Promise<WrittenOutput>;
   /** Opens what lies in the source. Is never told what was asked for or written. */

@@ -2,12 +2,12 @@ import type { Finish } from '@/core/document/finish';
 import type { Size } from '@/core/document/model';
 import { letGoOfBlurring } from '@/core/finish/blur';
 import { finishPicture } from '@/core/finish/finishPicture';
-import type { PixelOrder } from '@/core/raster/yuv';
 import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
 import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
 import { clipFrames, type Resizing } from '@/workers/render/clipFrames';
 import { drawLayers } from '@/workers/render/drawLayers';
 import { PictureCache } from '@/workers/render/pictureCache';
+import type { OrderedPixels } from '@/workers/render/renderedPicture';
 
 /** What lies under everything: white paper, or nothing. */
 export type Ground = 'paper' | 'none';
@@ -141,10 +141,10 @@ export class Compositor {
   }
 
   /**
-   * The pixels of what was laid last on paper, opaque, in whatever order the canvas has them: a third of
-   * the time of `pixels`, since nothing is converted. What is given is overwritten by the next call.
+   * The pixels of what was laid last on paper, opaque, in whatever order the canvas has them: a third of the time of `pixels`,
+   * since nothing is converted. They are in `room`, of their length, where it is given and they lie so, else overwritten by the next call.
    */
-  async opaquePixels(): Promise<{ pixels: Uint8Array; order: PixelOrder }> {
+  async opaquePixels(room?: Uint8Array): Promise<OrderedPixels> {
     const frame = new VideoFrame(this.canvas, { timestamp: 0 });
     try {
       // A canvas on the graphics card may give a frame that says no format, or one that is no pixels.
@@ -152,10 +152,11 @@ export class Compositor {
         return { pixels: new Uint8Array(this.pixels().buffer), order: 'RGBA' };
       const order = frame.format?.startsWith('BGR') ? 'BGRA' : 'RGBA';
       const bytes = frame.allocationSize();
-      if (this.readBuffer.byteLength < bytes) this.readBuffer = new Uint8Array(bytes);
-      const [plane] = await frame.copyTo(this.readBuffer);
+      if (this.readBuffer.byteLength < bytes && room?.byteLength !== bytes) this.readBuffer = new Uint8Array(bytes);
+      const pixels = room?.byteLength === bytes ? room : this.readBuffer;
+      const [plane] = await frame.copyTo(pixels);
       const known = plane?.stride === this.size.width * 4 && plane.offset === 0;
-      return known ? { pixels: this.readBuffer, order } : { pixels: new Uint8Array(this.pixels().buffer), order: 'RGBA' };
+      return known ? { pixels, order } : { pixels: new Uint8Array(this.pixels().buffer), order: 'RGBA' };
     } finally {
       frame.close();
     }

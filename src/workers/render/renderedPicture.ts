@@ -4,17 +4,20 @@ import { i420Bytes, type PixelOrder, pixelsToI420 } from '@/core/raster/yuv';
 import { i420aBytes, pixelsToI420A } from '@/core/raster/yuva';
 import type { Ground } from '@/workers/render/compositor';
 
+/** Pixels of four bytes, and in what order those are. */
+export type OrderedPixels = { readonly pixels: Uint8Array; readonly order: PixelOrder };
+
 /** What the pixels of a picture come from: a compositor, or a canvas what it laid was scaled to. */
 export type PixelSource = {
-  /** Opaque pixels on paper, in the order the canvas has them; overwritten by the next call. */
-  readonly opaquePixels: () => Promise<{ pixels: Uint8Array; order: PixelOrder }>;
+  /** Opaque pixels on paper, in the order the canvas has them: in the room given where they lie as they are wanted, else overwritten by the next call. */
+  readonly opaquePixels: (room?: Uint8Array) => Promise<OrderedPixels>;
   /** RGBA, straight alpha. */
   readonly pixels: () => Uint8ClampedArray;
 };
 
 /** A stack as it lies on the compositor's canvas until the next is laid, in whatever form it is asked for; each form is made once. */
 export class RenderedPicture {
-  private opaque: Promise<{ pixels: Uint8Array; order: PixelOrder }> | null = null;
+  private opaque: Promise<OrderedPixels> | null = null;
   private straight: Uint8Array | null = null;
   private i420: Uint8Array | null = null;
 
@@ -26,7 +29,7 @@ export class RenderedPicture {
   ) {}
 
   /** Its pixels on paper, in the order the canvas has them. Overwritten by the next picture. */
-  opaquePixels(): Promise<{ pixels: Uint8Array; order: PixelOrder }> {
+  opaquePixels(): Promise<OrderedPixels> {
     this.opaque ??= this.source.opaquePixels();
     return this.opaque;
   }
@@ -39,6 +42,14 @@ export class RenderedPicture {
       this.straight = new Uint8Array(pixels.buffer);
     }
     return this.straight;
+  }
+
+  /** Its pixels as those of whoever asks, who may hand them on: opaque ones on paper, else canonical straight ones. They are written into `room`, of its length, where they can be. */
+  async ownPixels(room: Uint8Array): Promise<OrderedPixels> {
+    if (this.ground !== 'none') return this.source.opaquePixels(room);
+    const pixels = this.straightPixels();
+    this.straight = null;
+    return { pixels, order: 'RGBA' };
   }
 
   /** Bytes of its planes. */

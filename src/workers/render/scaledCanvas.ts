@@ -1,6 +1,5 @@
 import type { Size } from '@/core/document/model';
-import type { PixelOrder } from '@/core/raster/yuv';
-import type { PixelSource } from '@/workers/render/renderedPicture';
+import type { OrderedPixels, PixelSource } from '@/workers/render/renderedPicture';
 
 /** A canvas that composited pictures are scaled to, one after another. */
 export class ScaledCanvas implements PixelSource {
@@ -26,7 +25,7 @@ export class ScaledCanvas implements PixelSource {
     return this.context.getImageData(0, 0, this.size.width, this.size.height).data;
   }
 
-  async opaquePixels(): Promise<{ pixels: Uint8Array; order: PixelOrder }> {
+  async opaquePixels(): Promise<OrderedPixels> {
     return { pixels: new Uint8Array(this.pixels().buffer), order: 'RGBA' };
   }
 }

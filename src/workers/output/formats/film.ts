@@ -25,6 +25,9 @@ export function filmFormat(container: Container, name: string): OutputFormat {
       return depth === 10 && ground === 'none' ? 'clearPicture' : 'exact';
     },
     refuse: (plan): Outcome<null> => refuseByCarries(format, plan),
+    load: async () => {
+      await Promise.all([import('@/workers/output/film/writeFilm'), import('@/workers/output/film/readFilm')]);
+    },
     write: async (plan, sink, job) => {
       const options = filmOptions(job.options);
       if (isOutside(options.video)) {

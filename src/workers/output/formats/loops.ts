@@ -39,6 +39,9 @@ function loopFormat(kind: LoopKind): OutputFormat {
       return 'exact';
     },
     refuse: (plan) => refuseLoop(kind, plan),
+    load: async () => {
+      await Promise.all([LOOP_WRITERS[kind](), import('@/workers/output/loop/loopFile'), import('@/workers/output/loop/readLoop')]);
+    },
     write: async (plan, sink, job) => {
       const options = loopOptions(job.options);
       const { createOwnFile } = await import('@/workers/output/ownFile');

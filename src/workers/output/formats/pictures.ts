@@ -2,6 +2,7 @@ import type { Outcome } from '@/core/outcome';
 import { type FormatOptions, refuseByCarries } from '@/core/output/format';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions, startPictureOptions } from '@/core/output/pictures';
 import { type OutputFormat, OutputRefused } from '@/workers/output/outputFormat';
+import type { PictureHelpers } from '@/workers/output/pictures/pictureHelpers';
 import type { Ground } from '@/workers/render/compositor';
 
 /** What is asked of picture files. Throws when it is asked of something else. */
@@ -9,6 +10,23 @@ function pictureOptions(options: FormatOptions): PictureOptions {
   if (options.kind !== 'pictures') throw new Error('Pictures are asked for as pictures.');
   return options;
 }
+
+async function writing() {
+  const [files, pictures, packing] = await Promise.all([
+    import('@/workers/output/pictures/pictureFiles'),
+    import('@/workers/output/pictures/writePictures'),
+    import('@/workers/output/pictures/packPicture'),
+  ]);
+  return { ...files, ...pictures, ...packing };
+}
+const reading = () => import('@/workers/output/pictures/readPictures');
+
+/** One core renders. */
+const newHelpers = async () =>
+  new (await import('@/workers/output/pictures/pictureHelpers')).PictureHelpers(navigator.hardwareConcurrency - 1);
+
+/** Loaded before they are asked for; null where they weren't, or were taken. */
+let helpers: PictureHelpers | null = null;
 
 /** Picture files of one kind: what differs between them is data, see `@/core/output/pictures`. */
 function pictureFormat(kind: PictureKind): OutputFormat {
@@ -28,29 +46,31 @@ function pictureFormat(kind: PictureKind): OutputFormat {
     start: startPictureOptions(kind),
     compares: (options, ground) => pictureComparing(pictureOptions(options), ground),
     refuse: (plan): Outcome<null> => refuseByCarries(format, plan),
+    load: async () => {
+      await Promise.all([writing(), reading()]);
+      helpers ??= await newHelpers();
+    },
     write: async (plan, sink, job) => {
       const options = pictureOptions(job.options);
-      const { folderOfPictures, zipOfPictures } = await import('@/workers/output/pictures/pictureFiles');
-      const { writePictures } = await import('@/workers/output/pictures/writePictures');
-      const { takePicture } = await import('@/workers/output/pictures/packPicture');
-      const { PictureHelpers } = await import('@/workers/output/pictures/pictureHelpers');
+      const { folderOfPictures, zipOfPictures, writePictures, takeOwnPicture } = await writing();
       if (options.within === 'folder' && !sink.folder)
         throw new OutputRefused('No folder was chosen. Nothing was written: choose one, or hand over a ZIP.');
       const files = sink.folder
         ? await folderOfPictures(sink.folder, job.names, job.wasBegun)
         : await zipOfPictures(`${job.baseName}.zip`, sink.owner);
+      const helpersForOne = helpers ?? (await newHelpers());
+      helpers = null;
       return writePictures(
         plan,
         files,
-        (picture) => takePicture(kind, options, picture, pictureComparing(options, job.ground)),
-        // One core renders.
-        new PictureHelpers(navigator.hardwareConcurrency - 1),
+        (picture) => takeOwnPicture(kind, options, picture, pictureComparing(options, job.ground), helpersForOne.roomFor(picture.size)),
+        helpersForOne,
         kind,
         job,
       );
     },
     readBack: async (source, stop) => {
-      const { readPictures } = await import('@/workers/output/pictures/readPictures');
+      const { readPictures } = await reading();
       return readPictures(source, stop);
     },
   };

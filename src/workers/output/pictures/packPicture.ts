@@ -39,17 +39,21 @@ type Picture = Pick<TakenPicture, 'kind' | 'options' | 'size'> & { readonly isCl
 const isByCanvas = (kind: PictureKind, { depth }: PictureOptions, isClear: boolean): boolean =>
   kind === 'jpeg' || kind === 'webp' || (kind === 'png' && depth === 8 && !isClear);
 
-/** Takes a rendered picture off its canvas. */
-export async function takePicture(
+/** Takes a rendered picture off its canvas, to be packed here. */
+export async function takePicture(kind: PictureKind, options: PictureOptions, picture: RenderedPicture): Promise<TakenPicture> {
+  const { size, ground } = picture;
+  const taken = ground === 'none' ? { pixels: picture.straightPixels(), order: 'RGBA' as const } : await picture.opaquePixels();
+  return { kind, options, size, ground, comparing: null, ...taken };
+}
+
+/** Takes a rendered picture off its canvas, to be packed elsewhere: its pixels are its own, in `room` where they can be. */
+export const takeOwnPicture = async (
   kind: PictureKind,
   options: PictureOptions,
   picture: RenderedPicture,
-  comparing: TakenPicture['comparing'] = null,
-): Promise<TakenPicture> {
-  const { size, ground } = picture;
-  const taken = ground === 'none' ? { pixels: picture.straightPixels(), order: 'RGBA' as const } : await picture.opaquePixels();
-  return { kind, options, size, ground, comparing, ...taken };
-}
+  comparing: TakenPicture['comparing'],
+  room: Uint8Array,
+): Promise<TakenPicture> => ({ kind, options, size: picture.size, ground: picture.ground, comparing, ...(await picture.ownPixels(room)) });
 
 /** One canvas for all pictures of a size: a new one each would leave its memory to be found some time later. */
 let room: OffscreenCanvasRenderingContext2D | null = null;
@@ -100,9 +104,12 @@ const PACKERS: Readonly<Record<PictureKind, (picture: Picture) => Promise<Uint8A
   bmp: async ({ size, rgba, isClear }) => writeBmp(size.width, size.height, rgba, isClear),
 };
 
-/** A picture as a file of its kind, and what it is held against. */
-export async function packTaken({ kind, options, size, ground, pixels, order, comparing }: TakenPicture): Promise<PackedPicture> {
-  const rgba = inRgba(pixels, order, () => new Uint8Array(pixels.byteLength));
+/** A picture as a file of its kind, and what it is held against. Its pixels are put in order in `room`, of their length. */
+export async function packTaken(
+  { kind, options, size, ground, pixels, order, comparing }: TakenPicture,
+  room: () => Uint8Array = () => new Uint8Array(pixels.byteLength),
+): Promise<PackedPicture> {
+  const rgba = inRgba(pixels, order, room);
   const note = comparing && (await noteOfPixels(comparing, size, ground, rgba));
   const isClear = ground === 'none' && PICTURE_KIND_FACTS[kind].alphas.length > 0;
   return { bytes: await PACKERS[kind]({ kind, options, size, isClear, rgba }), note };

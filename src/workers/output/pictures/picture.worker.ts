@@ -9,8 +9,9 @@ const worker: PictureFileWorker = {
   open: openPicture,
   pack: async (taken) => {
     try {
-      const picture = await packTaken(taken);
-      return transfer({ kind: 'packed', picture }, [picture.bytes.buffer]);
+      const { pixels: room } = taken;
+      const picture = await packTaken(taken, () => room);
+      return transfer({ kind: 'packed', picture, room }, [picture.bytes.buffer, room.buffer]);
     } catch (error) {
       // What is thrown crosses as a plain error, by which nobody would know that a person can do something about it.
       if (error instanceof OutputRefused) return { kind: 'refused', reason: error.message };

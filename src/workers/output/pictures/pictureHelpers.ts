@@ -1,4 +1,5 @@
 import { type Remote, transfer, wrap } from 'comlink';
+import type { Size } from '@/core/document/model';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { type OpenedPicture, openPicture } from '@/workers/output/pictures/openPicture';
 import { type PackedPicture, packTaken, type TakenPicture } from '@/workers/output/pictures/packPicture';
@@ -16,6 +17,7 @@ type Helper = { readonly remote: Remote<PictureFileWorker>; readonly failed: Pro
 export class PictureHelpers {
   private readonly workers: Worker[] = [];
   private readonly ready: Helper[] = [];
+  private readonly rooms: Uint8Array[] = [];
   private next = 0;
   /** How many pictures to ask for at once: one for each worker, and one that is ready for whoever is done first. */
   readonly atOnce: number;
@@ -49,13 +51,25 @@ export class PictureHelpers {
     return this.ready[this.next++ % Math.max(1, this.ready.length)];
   }
 
-  /** A taken picture as a file. Its pixels are copied before this first waits. */
+  /** Room for the pixels of a picture; what one was packed from serves the next. */
+  roomFor({ width, height }: Size): Uint8Array {
+    const bytes = width * height * 4;
+    const room = this.rooms.pop();
+    return room?.byteLength === bytes ? room : new Uint8Array(bytes);
+  }
+
+  /** A taken picture as a file. Its pixels are its own, and given away with it. */
   async pack(taken: TakenPicture): Promise<PackedPicture> {
-    const own = { ...taken, pixels: taken.pixels.slice() };
+    const { pixels } = taken;
     const helper = this.helper();
-    if (!helper) return packTaken(own);
-    const answer = await Promise.race([helper.remote.pack(transfer(own, [own.pixels.buffer])), helper.failed]);
+    if (!helper) {
+      const picture = await packTaken(taken, () => pixels);
+      this.rooms.push(pixels);
+      return picture;
+    }
+    const answer = await Promise.race([helper.remote.pack(transfer(taken, [pixels.buffer])), helper.failed]);
     if (answer.kind === 'refused') throw new OutputRefused(answer.reason);
+    this.rooms.push(answer.room);
     return answer.picture;
   }
 

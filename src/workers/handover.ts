@@ -1,0 +1,75 @@
+import { proxy, type Remote, wrap } from 'comlink';
+import type { JobEvent } from '@/core/output/jobState';
+import type { Mixing } from '@/workers/output/outputFormat';
+import type { HandoverEnd, HandoverOrder, HandoverWorker } from '@/workers/protocol';
+
+type Maker = { readonly worker: Worker; readonly remote: Remote<HandoverWorker> };
+
+function newMaker(): Maker {
+  const worker = new Worker(new URL('./output/output.worker.ts', import.meta.url), { type: 'module' });
+  return { worker, remote: wrap<HandoverWorker>(worker) };
+}
+
+/** The format the next handover is likely asked for in, and a worker loaded for it; both null where none is awaited. */
+let awaited: string | null = null;
+let loaded: Maker | null = null;
+
+function loadNext(): void {
+  if (awaited === null) return;
+  if (!loaded) {
+    const maker = newMaker();
+    loaded = maker;
+    maker.worker.addEventListener('error', (event) => {
+      // Whoever hands over starts one again, and is told why it can't be had.
+      if (loaded !== maker) return;
+      event.preventDefault();
+      loaded = null;
+      maker.worker.terminate();
+    });
+  }
+  // What can't be loaded now is loaded when it is asked for, or its lack told then.
+  loaded.remote.load(awaited).catch(() => undefined);
+}
+
+/**
+ * Loads what a handover in a format needs before it is asked for, so that it starts at once, and though the server should stop
+ * answering meanwhile.
+ */
+export function awaitHandover(formatId: string): void {
+  awaited = formatId;
+  loadNext();
+}
+
+/** Gives back what was loaded for a handover nobody asked for. */
+export function awaitNoHandover(): void {
+  awaited = null;
+  loaded?.worker.terminate();
+  loaded = null;
+}
+
+/** A handover under way: how it ends, and how to stop it. */
+export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };
+
+/** Starts a handover in a worker of its own, which ends with it. */
+export function startHandover(
+  order: HandoverOrder,
+  folder: FileSystemDirectoryHandle | null,
+  onEvent: (event: JobEvent) => void,
+  mix: Mixing | null,
+): RunningHandover {
+  const { worker, remote } = loaded ?? newMaker();
+  loaded = null;
+  const failed = new Promise<HandoverEnd>((_resolve, reject) => {
+    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The handover stopped unexpectedly.')));
+  });
+  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix)), failed]).finally(() => {
+    worker.terminate();
+    loadNext();
+  });
+  return {
+    end,
+    stop: () => {
+      void remote.stop();
+    },
+  };
+}
