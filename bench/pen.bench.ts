@@ -2,7 +2,7 @@ import { rm } from 'node:fs/promises';
 import type { Browser, Page } from '@playwright/test';
 import { makeProject } from '../e2e/projects';
 import { newDataFolder, startServer } from '../e2e/server';
-import { openBrowser } from './browser';
+import { openBrowser, paintTimes } from './browser';
 import { print, quantile } from './figure';
 
 const STROKES = 12;
@@ -10,28 +10,25 @@ const MOVES = 40;
 const ROUNDS = 60;
 const RUNS = Number(process.env.ROUNDS ?? 3);
 
-type Timed = Window & { inked?: number[]; stepped?: number[]; unseen?: number[] };
+type Timed = Window & { inked?: number[]; unseen?: number[] };
 
-/** Milliseconds from each event of a kind to the task after the animation frame it led to. */
-async function watch(page: Page, event: 'pointermove' | 'keydown', list: 'inked' | 'stepped'): Promise<void> {
-  await page.evaluate(
-    ([kind, name]) => {
-      const state = window as Timed;
-      state[name] = [];
-      window.addEventListener(
-        kind,
-        ({ timeStamp }) => {
-          requestAnimationFrame(() => {
-            const channel = new MessageChannel();
-            channel.port1.onmessage = () => state[name]?.push(performance.now() - timeStamp);
-            channel.port2.postMessage(null);
-          });
-        },
-        true,
-      );
-    },
-    [event, list] as const,
-  );
+/** Milliseconds from each movement of the pen to the task after the animation frame it led to. */
+async function watchPen(page: Page): Promise<void> {
+  await page.evaluate(() => {
+    const state = window as Timed;
+    state.inked = [];
+    window.addEventListener(
+      'pointermove',
+      ({ timeStamp }) => {
+        requestAnimationFrame(() => {
+          const channel = new MessageChannel();
+          channel.port1.onmessage = () => state.inked?.push(performance.now() - timeStamp);
+          channel.port2.postMessage(null);
+        });
+      },
+      true,
+    );
+  });
 }
 
 const FRAMES = 480;
@@ -61,25 +58,18 @@ async function drawWaves(page: Page, box: { x: number; y: number; width: number;
   }
 }
 
-async function pressKeys(page: Page): Promise<void> {
-  for (let round = 0; round < ROUNDS; round++) {
-    await page.keyboard.press(round % 2 === 0 ? 'Shift+ArrowDown' : 'Shift+ArrowUp');
-    await page.waitForFunction((count) => ((window as Timed).stepped?.length ?? 0) >= count, round + 1, { polling: 4 });
-  }
-}
+const pressKeys = (page: Page): Promise<number[]> => paintTimes(page, ['Shift+ArrowDown', 'Shift+ArrowUp'], ROUNDS);
 
-const timesOf = (page: Page, list: 'inked' | 'stepped' | 'unseen') => page.evaluate((name) => (window as Timed)[name] ?? [], list);
+const timesOf = (page: Page, list: 'inked' | 'unseen') => page.evaluate((name) => (window as Timed)[name] ?? [], list);
 
 /** What an empty page takes to answer the same movements and keys: the waiting for the next frame alone. */
 async function emptyPage(browser: Browser): Promise<Pick<Times, 'empty' | 'emptyKeys'>> {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript('globalThis.__name = (named) => named');
   await page.setContent('<p>An empty page.</p>');
-  await watch(page, 'pointermove', 'inked');
+  await watchPen(page);
   await drawWaves(page, { x: 330, y: 140, width: 620, height: 350 });
-  await watch(page, 'keydown', 'stepped');
-  await pressKeys(page);
-  const times = { empty: await timesOf(page, 'inked'), emptyKeys: await timesOf(page, 'stepped') };
+  const times = { empty: await timesOf(page, 'inked'), emptyKeys: await pressKeys(page) };
   await page.close();
   return times;
 }
@@ -98,16 +88,14 @@ async function measure(url: string, browser: Browser, size: { width: number; hei
   await page.waitForTimeout(1500);
   const box = await paper.boundingBox();
   if (!box) throw new Error('There is no paper.');
-  await watch(page, 'pointermove', 'inked');
+  await watchPen(page);
   await drawWaves(page, box);
   const inked = await timesOf(page, 'inked');
   await page.waitForFunction(() => document.querySelector('[data-testid="kept"]')?.getAttribute('data-state') === 'kept', null, {
     timeout: 60_000,
   });
 
-  await watch(page, 'keydown', 'stepped');
-  await pressKeys(page);
-  const seen = (await timesOf(page, 'stepped')).slice(4);
+  const seen = (await pressKeys(page)).slice(4);
 
   // A second further there is a drawing that was never looked at: until it lies on the paper, to be drawn on.
   await page.evaluate(() => {

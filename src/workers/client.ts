@@ -7,7 +7,6 @@ import { type Delta, deltaOf, withDelta } from '@/core/delta';
 import type { Digest, Project, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
 import { BROWSER_CODECS, type VideoCodec } from '@/core/output/film';
-import type { JobEvent } from '@/core/output/jobState';
 import type { BenchSettings } from '@/core/outside/editingBench';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
@@ -23,7 +22,6 @@ import type {
   HoldOrder,
   PlanOrder,
 } from '@/workers/count/deskProtocol';
-import type { Mixing } from '@/workers/output/outputFormat';
 import type { LayerPng } from '@/workers/output/pictures/oraFile';
 import type {
   CheckWorker,
@@ -36,9 +34,7 @@ import type {
   FixAnswer,
   FixQuestion,
   FixWorker,
-  HandoverEnd,
   HandoverOrder,
-  HandoverWorker,
   InspectWorker,
   PictureWorker,
   PreviewOptions,

@@ -1,5 +1,8 @@
 import type { PixelOrder } from '@/core/raster/yuv';
 
+/** Pixels of four bytes, and in what order those are. */
+export type OrderedPixels = { readonly pixels: Uint8Array; readonly order: PixelOrder };
+
 /**
  * Pixels of four bytes in the order R G B A; those that are in it already are given back as they are, others are written into
  * `room`, which must have their length and may be themselves.

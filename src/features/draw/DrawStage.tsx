@@ -14,7 +14,7 @@ import { OnionPanel } from '@/features/draw/OnionPanel';
 import { Paper } from '@/features/draw/Paper';
 import { ToolRail } from '@/features/draw/ToolRail';
 import { goToStage } from '@/features/path/stages';
-import { useLevel, useProject, useShot } from '@/features/project/hooks';
+import { useFrameOf, useLevel, useProject, useShot } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
@@ -26,19 +26,8 @@ import { Stage } from '@/ui/Stage';
 const runCommand = (id: string) => commandCalled(id).run;
 
 /** What lies on the paper: the drawing with its role and frames, or what a stroke on the blank frame would begin. */
-function PaperTitle({
-  shot,
-  level,
-  frame,
-  firstNumber,
-  perSecond,
-}: {
-  shot: Shot;
-  level: Level;
-  frame: number;
-  firstNumber: number;
-  perSecond: number;
-}) {
+function PaperTitle({ shot, level, firstNumber, perSecond }: { shot: Shot; level: Level; firstNumber: number; perSecond: number }) {
+  const frame = useFrameOf(shot);
   const drawing = drawingShownAt(level, frame);
   if (!drawing) {
     const edit = newDrawingHere({ shot, firstNumber, following: 'push', newId: () => 'x' }, level, frame);
@@ -77,7 +66,6 @@ export function DrawStage() {
   const level = useLevel();
   const playing = useViewStore((state) => state.playing);
   const isAlone = useViewStore((state) => state.paperAlone);
-  const frame = useViewStore((state) => Math.min(state.frame, (shot?.frames ?? 1) - 1));
   if (!shot)
     return (
       <div className="space-y-3 p-8">
@@ -99,15 +87,7 @@ export function DrawStage() {
       middle={
         <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
           <header className="flex min-h-8 items-baseline gap-3 max-[640px]:flex-wrap">
-            {level && (
-              <PaperTitle
-                shot={shot}
-                level={level}
-                frame={frame}
-                firstNumber={project.firstFrameNumber}
-                perSecond={nominalRate(project.rate)}
-              />
-            )}
+            {level && <PaperTitle shot={shot} level={level} firstNumber={project.firstFrameNumber} perSecond={nominalRate(project.rate)} />}
             <span className="ml-auto flex shrink-0 gap-1.5 self-center max-[640px]:ml-0 max-[640px]:flex-wrap">
               <Button onClick={runCommand('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
                 New drawing
@@ -133,13 +113,13 @@ export function DrawStage() {
           ) : (
             <div className="relative min-h-0 flex-1">
               <Boundary what="The paper" className="h-full">
-                <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} frame={frame} size={project.size} />
+                <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} size={project.size} />
               </Boundary>
             </div>
           )}
           {!isAlone && level && level.kind !== 'still' && (
             <Boundary what="The neighbours">
-              <NeighbourStrip level={level} frame={frame} size={project.size} firstNumber={project.firstFrameNumber} />
+              <NeighbourStrip shot={shot} level={level} size={project.size} firstNumber={project.firstFrameNumber} />
             </Boundary>
           )}
           <div className="flex justify-center">
@@ -152,7 +132,7 @@ export function DrawStage() {
       right={
         <aside className="panel overflow-y-auto">
           <Boundary what="The onion skin">
-            <OnionPanel shot={shot} level={level} frame={frame} />
+            <OnionPanel shot={shot} level={level} />
           </Boundary>
           <Boundary what="The levels">
             <LevelsPanel shot={shot} />

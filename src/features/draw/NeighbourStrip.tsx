@@ -1,7 +1,8 @@
 'use client';
-import { drawingById, type Level, type Size } from '@/core/document/model';
+import { drawingById, type Level, type Shot, type Size } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { useDrawnBox } from '@/features/draw/useDrawnBox';
+import { useFrameOf } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { DrawingNumber } from '@/features/sheet/DrawingNumber';
 import { Thumb } from '@/features/sheet/Thumb';
@@ -9,7 +10,8 @@ import { Thumb } from '@/features/sheet/Thumb';
 const EACH_SIDE = 3;
 
 /** The drawings around the one of now, to look at side by side and to go to. */
-export function NeighbourStrip({ level, frame, size, firstNumber }: { level: Level; frame: number; size: Size; firstNumber: number }) {
+export function NeighbourStrip({ shot, level, size, firstNumber }: { shot: Shot; level: Level; size: Size; firstNumber: number }) {
+  const frame = useFrameOf(shot);
   const runs = placedRuns(level.exposures).filter((run) => run.drawing !== null);
   const here = runs.findIndex((run) => run.endFrame > frame);
   const middle = here === -1 ? runs.length - 1 : here;

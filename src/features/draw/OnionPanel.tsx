@@ -4,6 +4,7 @@ import { type Level, levelById, type Shot } from '@/core/document/model';
 import { MOST_NEIGHBOURS, type OnionLook, whyNoOnion } from '@/core/sheet/onion';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
+import { useFrameOf } from '@/features/project/hooks';
 import { changeOnion, useViewStore } from '@/features/project/viewStore';
 import { useOpaque } from '@/features/sheet/useOpaque';
 import { Button } from '@/ui/Button';
@@ -110,13 +111,24 @@ function Pinned({ shot }: { shot: Shot }) {
   );
 }
 
-/** The onion skin: which neighbours shine through, how they look and how strongly. */
-export function OnionPanel({ shot, level, frame }: { shot: Shot; level: Level | undefined; frame: number }) {
+/** Why nothing shines through at the current frame, or how its reach is changed. */
+function ReachWords({ shot, level }: { shot: Shot; level: Level | undefined }) {
+  const frame = useFrameOf(shot);
   const onion = useViewStore((state) => state.onion);
   const drawing = level && drawingShownAt(level, frame);
   // The onion skin lies below the drawing: one without any transparency covers it.
   const isCovered = useOpaque(onion.on ? (drawing?.picture ?? null) : null) && level?.opacityPercent === 100;
   const why = whyNoOnion(shot, level, frame, onion) ?? (isCovered ? `drawing ${drawing?.number} has no transparency and covers it` : null);
+  return (
+    <p className="min-h-4 text-2xs text-soft">
+      {why ? `Nothing shows: ${why}.` : 'Its reach is the bracket on the sheet: pull its ends, press it to switch one off.'}
+    </p>
+  );
+}
+
+/** The onion skin: which neighbours shine through, how they look and how strongly. */
+export function OnionPanel({ shot, level }: { shot: Shot; level: Level | undefined }) {
+  const onion = useViewStore((state) => state.onion);
   const others = shot.levels.filter((other) => other.kind === 'animated' && other.id !== level?.id);
   return (
     <section aria-label="Onion skin" className="space-y-1.5 p-3.5">
@@ -173,9 +185,7 @@ export function OnionPanel({ shot, level, frame }: { shot: Shot; level: Level | 
           })}
         </fieldset>
       )}
-      <p className="min-h-4 text-2xs text-soft">
-        {why ? `Nothing shows: ${why}.` : 'Its reach is the bracket on the sheet: pull its ends, press it to switch one off.'}
-      </p>
+      <ReachWords shot={shot} level={level} />
     </section>
   );
 }

@@ -13,6 +13,7 @@ import { guidesAsLines, seenLayers, useLayersPainted, useOnionPainted } from '@/
 import { usePaperPointer } from '@/features/draw/usePaperPointer';
 import { sizeOnScreen, useRoom } from '@/features/draw/useRoom';
 import { ViewTag } from '@/features/draw/ViewTag';
+import { useFrameOf } from '@/features/project/hooks';
 import { paperTransform } from '@/features/project/paperView';
 import { drawWith, FIRST_MILLISECONDS, makeReady, readyLook, type ShownTrouble } from '@/features/project/pictures';
 import { useReplayStore } from '@/features/project/replayPen';
@@ -57,7 +58,8 @@ function AboveCanvas({ size, layers, asLines }: { size: Size; layers: readonly S
 }
 
 /** The paper: what lies below, the onion skin, the drawing under the pen, what lies above. */
-export function Paper({ shot, level, frame, size }: { shot: Shot; level: Level; frame: number; size: Size }) {
+export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: Size }) {
+  const frame = useFrameOf(shot);
   const page = useRef<HTMLCanvasElement>(null);
   const paper = useRef<HTMLDivElement>(null);
   // Whoever plays recorded strokes finds the paper here.

@@ -5,7 +5,7 @@ import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
 import { useCardClock } from '@/features/clock/useCardClock';
-import { levelInView, useProject } from '@/features/project/hooks';
+import { levelInView, useFrameOf, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Thumb } from '@/features/sheet/Thumb';
 
@@ -71,7 +71,7 @@ function Card({ level, frame, active, perSecond }: { level: Level; frame: number
 export function CardsBoard({ shot }: { shot: Shot }) {
   useCardClock();
   const project = useProject();
-  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+  const frame = useFrameOf(shot);
   const levelId = useViewStore((state) => state.levelId);
   const active = levelInView(shot, levelId);
   return (

@@ -14,7 +14,7 @@ import { Player } from '@/features/clock/Player';
 import { chartNow } from '@/features/commands/chartCommands';
 import { usePlanStore } from '@/features/plan/planStore';
 import { contextNow, take } from '@/features/project/editContext';
-import { levelInView, useProject } from '@/features/project/hooks';
+import { levelInView, useFrameOf, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Button } from '@/ui/Button';
 
@@ -126,7 +126,7 @@ function keepPath(drawn: readonly PathPoint[]): void {
 /** What the path board shows in words, and the way to draw one. */
 export function PathWords({ shot }: { shot: Shot }) {
   const project = useProject();
-  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+  const frame = useFrameOf(shot);
   const drawing = usePlanStore((state) => state.drawingPath);
   const levelId = useViewStore((state) => state.levelId);
   const level = levelInView(shot, levelId);
@@ -175,7 +175,7 @@ export function PathWords({ shot }: { shot: Shot }) {
 /** Cards moving along drawn ways by the fractions of their timing charts, over what is drawn so far. */
 export function PathBoard({ shot }: { shot: Shot }) {
   const { size } = useProject();
-  const frame = useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+  const frame = useFrameOf(shot);
   const levelId = useViewStore((state) => state.levelId);
   const drawingPath = usePlanStore((state) => state.drawingPath);
   const [drawn, setDrawn] = useState<readonly PathPoint[]>([]);

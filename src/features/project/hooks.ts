@@ -38,6 +38,9 @@ export function useLevel(): Level | undefined {
   return shot ? levelInView(shot, levelId) : undefined;
 }
 
+/** The current frame of the open shot, at most its last. Whoever asks is drawn anew with every step: that is for small parts of a stage. */
+export const useFrameOf = (shot: Shot): number => useViewStore((state) => Math.min(state.frame, shot.frames - 1));
+
 /** What is in view now, read once: for edits. */
 export function inView(): { project: Project; shot: Shot; level: Level | undefined; frame: number } | null {
   const { project } = useProjectStore.getState();

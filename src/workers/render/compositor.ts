@@ -2,12 +2,12 @@ import type { Finish } from '@/core/document/finish';
 import type { Size } from '@/core/document/model';
 import { letGoOfBlurring } from '@/core/finish/blur';
 import { finishPicture } from '@/core/finish/finishPicture';
+import type { OrderedPixels } from '@/core/raster/pixelOrder';
 import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
 import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
 import { clipFrames, type Resizing } from '@/workers/render/clipFrames';
 import { drawLayers } from '@/workers/render/drawLayers';
 import { PictureCache } from '@/workers/render/pictureCache';
-import type { OrderedPixels } from '@/workers/render/renderedPicture';
 
 /** What lies under everything: white paper, or nothing. */
 export type Ground = 'paper' | 'none';

@@ -1,11 +1,9 @@
 import type { Size } from '@/core/document/model';
 import { canonicalisePixels } from '@/core/raster/digest';
-import { i420Bytes, type PixelOrder, pixelsToI420 } from '@/core/raster/yuv';
+import type { OrderedPixels } from '@/core/raster/pixelOrder';
+import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
 import { i420aBytes, pixelsToI420A } from '@/core/raster/yuva';
 import type { Ground } from '@/workers/render/compositor';
-
-/** Pixels of four bytes, and in what order those are. */
-export type OrderedPixels = { readonly pixels: Uint8Array; readonly order: PixelOrder };
 
 /** What the pixels of a picture come from: a compositor, or a canvas what it laid was scaled to. */
 export type PixelSource = {

@@ -1,5 +1,6 @@
 import type { Size } from '@/core/document/model';
-import type { OrderedPixels, PixelSource } from '@/workers/render/renderedPicture';
+import type { OrderedPixels } from '@/core/raster/pixelOrder';
+import type { PixelSource } from '@/workers/render/renderedPicture';
 
 /** A canvas that composited pictures are scaled to, one after another. */
 export class ScaledCanvas implements PixelSource {

@@ -12,12 +12,10 @@ function pictureOptions(options: FormatOptions): PictureOptions {
 }
 
 async function writing() {
-  const [files, pictures, packing] = await Promise.all([
-    import('@/workers/output/pictures/pictureFiles'),
-    import('@/workers/output/pictures/writePictures'),
-    import('@/workers/output/pictures/packPicture'),
-  ]);
-  return { ...files, ...pictures, ...packing };
+  const { folderOfPictures, zipOfPictures } = await import('@/workers/output/pictures/pictureFiles');
+  const { writePictures } = await import('@/workers/output/pictures/writePictures');
+  const { takeOwnPicture } = await import('@/workers/output/pictures/packPicture');
+  return { folderOfPictures, zipOfPictures, writePictures, takeOwnPicture };
 }
 const reading = () => import('@/workers/output/pictures/readPictures');
 
