@@ -70,7 +70,7 @@ export const HELP_PAGES: readonly HelpPage[] = [
     title: 'Assemble the reel',
     says: [
       'Shots, clips and gaps lie on the reel in true proportion. Drag an item, its ends to trim it, with Alt to slip what it shows; while you drag it says every frame that moves.',
-      'Numbers and keys do all of it too: [reel-next] chooses the next item, [reel-start] moves by number, [reel-trim-start] and [reel-trim-end] trim to the current frame, [reel-leave-out] leaves out what is chosen.',
+      'Numbers and keys do all of it too: [reel-next] chooses the next item, [reel-start] moves by number, [reel-trim-start] and [reel-trim-end] trim to the current frame, [reel-leave-out] takes the selected items off the reel.',
       'A clip of another rate keeps its time — which of its frames are shown twice or passed over is told — or comes frame for frame.',
       'Sounds of a shot move with it, those of the reel stay. The finish lies over the whole picture; each part of it is on or off for what is seen here, and for what leaves.',
     ],
