@@ -10,7 +10,7 @@ function newMaker(): Maker {
   return { worker, remote: wrap<HandoverWorker>(worker) };
 }
 
-/** The format the next handover is likely asked for in, and a worker loaded for it; both null where none is awaited. */
+/** The format the next handover is probably in, and a worker loaded for it; both null where none is awaited. */
 let awaited: string | null = null;
 let loaded: Maker | null = null;
 
@@ -20,14 +20,14 @@ function loadNext(): void {
     const maker = newMaker();
     loaded = maker;
     maker.worker.addEventListener('error', (event) => {
-      // Whoever hands over starts one again, and is told why it can't be had.
+      // The next handover starts one again, and tells why it can't be loaded.
       if (loaded !== maker) return;
       event.preventDefault();
       loaded = null;
       maker.worker.terminate();
     });
   }
-  // What can't be loaded now is loaded when it is asked for, or its lack told then.
+  // What can't be loaded now is tried again by the handover itself, which says so if it still can't.
   loaded.remote.load(awaited).catch(() => undefined);
 }
 

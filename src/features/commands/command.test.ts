@@ -49,7 +49,7 @@ describe('keys', () => {
     expect(kept).toEqual([]);
   });
 
-  it('belong to one command each where both can be had', () => {
+  it('belong to one command each where both are in reach', () => {
     const shared = everyCommand.flatMap((one, index) =>
       everyCommand.slice(index + 1).flatMap((other) => (meet(one, other) ? one.keys.filter((key) => other.keys.includes(key)) : [])),
     );

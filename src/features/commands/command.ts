@@ -5,7 +5,7 @@ export type Place = 'sheet' | 'reel';
 export const partOf = (place: Place, commands: readonly Command[]): readonly Command[] =>
   commands.map((command) => ({ ...command, place }));
 
-/** Whether two commands can be had at the same time, so that they can't have the same key. */
+/** Whether two commands can be in reach at the same time: those can't share a key. */
 export const meet = (one: Command, other: Command): boolean => !one.place || !other.place || one.place === other.place;
 
 /** Something the program can do, with its name and its keys: it is found in the command finder and answers to its keys. */

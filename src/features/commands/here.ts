@@ -3,8 +3,8 @@ import { keysOf, useKeyStore } from '@/features/commands/keyStore';
 import { useViewStore } from '@/features/project/viewStore';
 
 const ELSEWHERE: Readonly<Record<Place, string>> = {
-  sheet: 'there is no sheet in sight: it is part of Plan, Draw and Check',
-  reel: 'it is part of Assemble',
+  sheet: 'only on Plan, Draw and Check',
+  reel: 'only on Assemble',
 };
 
 /** Whether what a command works on is in sight. */

@@ -18,7 +18,7 @@ export function withKey(words: string, command: Command): string {
   return key ? `${words} (${keyText(key)})` : words;
 }
 
-/** The command that answers to a key already where this one does; undefined when it is free. */
+/** The command a key belongs to already that could be in reach at the same time; undefined when it is free. */
 export const commandOnKey = (commands: readonly Command[], key: string, except: Command): Command | undefined =>
   commands.find((command) => command.id !== except.id && meet(command, except) && keysOf(command).includes(key));
 

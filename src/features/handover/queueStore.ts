@@ -82,7 +82,7 @@ async function makeJobs(): Promise<void> {
     const { signal } = making.stop;
     const end = await maker().then(
       ({ makeHandover }) => makeHandover(job, folders.get(job.id) ?? null, (event) => happened(job.id, event), signal),
-      () => ({ kind: 'failed', reason: `${NOT_LOADED} Nothing was written.` }) as const,
+      () => ({ kind: 'failed', reason: `${NOT_LOADED} Nothing was written: hand over again when it does.` }) as const,
     );
     window.removeEventListener('beforeunload', askBeforeLeaving);
     making = null;

@@ -142,7 +142,7 @@ export class Compositor {
 
   /**
    * The pixels of what was laid last on paper, opaque, in whatever order the canvas has them: a third of the time of `pixels`,
-   * since nothing is converted. They are in `room`, of their length, where it is given and they lie so, else overwritten by the next call.
+   * since nothing is converted. They are in `room` where it is given and they fit it, else overwritten by the next call.
    */
   async opaquePixels(room?: Uint8Array): Promise<OrderedPixels> {
     const frame = new VideoFrame(this.canvas, { timestamp: 0 });

@@ -7,7 +7,7 @@ import type { Ground } from '@/workers/render/compositor';
 
 /** What the pixels of a picture come from: a compositor, or a canvas what it laid was scaled to. */
 export type PixelSource = {
-  /** Opaque pixels on paper, in the order the canvas has them: in the room given where they lie as they are wanted, else overwritten by the next call. */
+  /** Opaque pixels on paper, in the order the canvas has them: in `room` where it is given and they fit, else overwritten by the next call. */
   readonly opaquePixels: (room?: Uint8Array) => Promise<OrderedPixels>;
   /** RGBA, straight alpha. */
   readonly pixels: () => Uint8ClampedArray;
@@ -42,7 +42,10 @@ export class RenderedPicture {
     return this.straight;
   }
 
-  /** Its pixels as those of whoever asks, who may hand them on: opaque ones on paper, else canonical straight ones. They are written into `room`, of its length, where they can be. */
+  /**
+   * Its pixels, which belong to the caller from then on: opaque ones on paper, else canonical straight ones. They are written into
+   * `room`, four bytes a pixel, where the canvas has them as they are wanted.
+   */
   async ownPixels(room: Uint8Array): Promise<OrderedPixels> {
     if (this.ground !== 'none') return this.source.opaquePixels(room);
     const pixels = this.straightPixels();

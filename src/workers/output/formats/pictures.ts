@@ -23,8 +23,24 @@ const reading = () => import('@/workers/output/pictures/readPictures');
 const newHelpers = async () =>
   new (await import('@/workers/output/pictures/pictureHelpers')).PictureHelpers(navigator.hardwareConcurrency - 1);
 
-/** Loaded before they are asked for; null where they weren't, or were taken. */
-let helpers: PictureHelpers | null = null;
+/** Begun before they are needed; null where they weren't, were taken, or could not be loaded. */
+let helpers: Promise<PictureHelpers> | null = null;
+
+/** Begins helpers once, however often it is asked. */
+function beginHelpers(): Promise<PictureHelpers> {
+  helpers ??= newHelpers().catch((error: unknown) => {
+    helpers = null;
+    throw error;
+  });
+  return helpers;
+}
+
+/** Helpers for one job, which closes them. */
+async function takeHelpers(): Promise<PictureHelpers> {
+  const own = beginHelpers();
+  helpers = null;
+  return own;
+}
 
 /** Picture files of one kind: what differs between them is data, see `@/core/output/pictures`. */
 function pictureFormat(kind: PictureKind): OutputFormat {
@@ -45,8 +61,7 @@ function pictureFormat(kind: PictureKind): OutputFormat {
     compares: (options, ground) => pictureComparing(pictureOptions(options), ground),
     refuse: (plan): Outcome<null> => refuseByCarries(format, plan),
     load: async () => {
-      await Promise.all([writing(), reading()]);
-      helpers ??= await newHelpers();
+      await Promise.all([writing(), reading(), beginHelpers()]);
     },
     write: async (plan, sink, job) => {
       const options = pictureOptions(job.options);
@@ -56,13 +71,12 @@ function pictureFormat(kind: PictureKind): OutputFormat {
       const files = sink.folder
         ? await folderOfPictures(sink.folder, job.names, job.wasBegun)
         : await zipOfPictures(`${job.baseName}.zip`, sink.owner);
-      const helpersForOne = helpers ?? (await newHelpers());
-      helpers = null;
+      const ownHelpers = await takeHelpers();
       return writePictures(
         plan,
         files,
-        (picture) => takeOwnPicture(kind, options, picture, pictureComparing(options, job.ground), helpersForOne.roomFor(picture.size)),
-        helpersForOne,
+        (picture) => takeOwnPicture(kind, options, picture, pictureComparing(options, job.ground), ownHelpers.roomFor(picture.size)),
+        ownHelpers,
         kind,
         job,
       );
