@@ -137,6 +137,11 @@ test('keys of the sheet leave the sheet alone where it is not in sight, and Dele
   for (const key of ['x', '3', 'Delete']) await page.keyboard.press(key);
   await page.keyboard.press('Control+k');
   await page.getByPlaceholder('What do you want to do?').fill('remove exposure');
+  const found = page.getByRole('option', { name: /^Remove/ });
+  await expect(found.first()).toBeVisible();
+  await page.getByPlaceholder('What do you want to do?').fill('remove');
+  await expect(page.getByRole('option', { name: /^Remove shot 010/ })).toHaveAttribute('aria-selected', 'false');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('option', { name: /^Remove exposure.*only on Plan, Draw and Check/ })).toBeDisabled();
   await page.keyboard.press('Escape');
   // On Plan the same key is the sheet's again.

@@ -32,7 +32,9 @@ export function Finder({
   onOpenChange: (open: boolean) => void;
 }) {
   const [search, setSearch] = useState('');
-  const [chosen, setChosen] = useState('');
+  const [chosen, setChosen] = useState<string | null>(null);
+  /** Changes whenever the list has chosen its first entry by itself, which is taken back: Enter must run nothing that was not asked for. */
+  const [takenBack, setTakenBack] = useState(0);
   /** Whether a hand has gone over the list since something was typed: the list itself chooses its first entry. */
   const handChooses = useRef(false);
   const matches = open ? findCommands(commands, search) : [];
@@ -40,7 +42,8 @@ export function Finder({
   const groups = isAsked ? [''] : [...new Set(matches.map(({ command }) => command.group))];
   const changeOpen = (next: boolean) => {
     setSearch('');
-    setChosen('');
+    setChosen(null);
+    handChooses.current = false;
     onOpenChange(next);
   };
   return (
@@ -56,8 +59,8 @@ export function Finder({
             loop
             label="Find a command"
             shouldFilter={false}
-            value={chosen}
-            onValueChange={(value) => handChooses.current && setChosen(value)}
+            value={chosen ?? `nothing ${takenBack}`}
+            onValueChange={(value) => (handChooses.current ? setChosen(value) : setTakenBack((times) => times + 1))}
             onKeyDownCapture={(event) => {
               if (event.key !== 'Enter') handChooses.current = event.key.startsWith('Arrow') || event.key === 'Home' || event.key === 'End';
             }}
@@ -71,7 +74,7 @@ export function Finder({
               onValueChange={(text) => {
                 handChooses.current = false;
                 setSearch(text);
-                setChosen(chosenBySearch(findCommands(commands, text), text)?.id ?? '');
+                setChosen(chosenBySearch(findCommands(commands, text), text)?.id ?? null);
               }}
               className="w-full border-line border-b bg-transparent py-3 pr-12 pl-4 text-base outline-none"
             />
