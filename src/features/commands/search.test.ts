@@ -10,7 +10,7 @@ const ACTS = [
   { id: 'stage-hand-over', group: 'Stages', words: () => 'Go to Hand over', keys: [], run: () => undefined },
 ].map((command) => ({ ...command, hindrance: () => null }));
 
-beforeAll(() => useViewStore.setState({ sheetInSight: true }));
+beforeAll(() => useViewStore.setState({ sheetInSight: true, onReel: true }));
 
 const chosen = (search: string) => chosenBySearch(findCommands(ACTS, search), search)?.id ?? null;
 const found = (search: string) => findCommands(ACTS, search).map(({ command }) => command.id);
@@ -32,11 +32,17 @@ describe('the finder', () => {
     ['eras', 'eraser'],
     ['remove exposure', 'remove-exposure'],
     ['delete drawing', 'delete-drawing'],
+    ['leave the item out', 'reel-leave-out'],
   ])('“%s” and Enter run %s', (search, id) => expect(chosen(search)).toBe(id));
 
   it.each(['', ' ', 'x', 'qqq', 'rem', 'dele', 'delete', 'remove', 'remo', 'cle', 'sv', 'ex'])('“%s” and Enter run nothing', (search) =>
     expect(chosen(search)).toBeNull(),
   );
+
+  it('“remove” and “delete” find what takes an item off the reel', () => {
+    expect(found('remove')).toContain('reel-leave-out');
+    expect(found('delete')).toContain('reel-leave-out');
+  });
 
   it('“layer” finds what is called a level, and no letters scattered over words find anything', () => {
     expect(found('layer')).toEqual(expect.arrayContaining(['level-animated', 'level-remove', 'rename-level']));

@@ -51,6 +51,7 @@ const SYNONYMS: Readonly<Record<string, string>> = {
   'shot-insert': 'scene add create',
   'shot-duplicate': 'scene copy clone',
   'shot-remove': 'scene delete',
+  'reel-leave-out': 'remove delete take off clip shot',
   'rename-shot': 'rename name code title scene',
   'rename-level': 'rename name title layer',
   'rename-project': 'rename name title film project',
@@ -91,6 +92,7 @@ const TAKES_AWAY = new Set([
   'chart-remove',
   'level-remove',
   'shot-remove',
+  'reel-leave-out',
 ]);
 
 const wordsOf = (text: string): string[] => text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
