@@ -309,6 +309,7 @@ export class World {
         newId: this.newId,
         now: () => 0,
         alone: this.alone,
+        turn: () => Promise.resolve(),
         tell: (told) => {
           if (told.kind === 'aside') for (const entry of told.aside) this.asideTold.set(entry.id ?? '', entry);
         },

@@ -29,7 +29,7 @@ export function ItemList() {
   const items = placedItems(project);
   const selection = useViewStore((state) => state.reelSelection);
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = useVirtualizer({ count: items.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_PX, overscan: 12 });
+  const rows = useVirtualizer({ count: items.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_PX, overscan: 6 });
   const first = project.firstFrameNumber;
   const activeId = selection.at(-1);
   const active = items.findIndex(({ item }) => item.id === activeId);

@@ -189,6 +189,10 @@ export class Engine {
     while (!this.closed && this.hasWork()) {
       let wait: Wait;
       try {
+        // A full sending has nothing to wait for.
+        const { length } = this.ready();
+        if (length > 0 && length < this.mostSteps) await this.world.turn();
+        if (this.closed) break;
         wait = await this.world.alone(() => (this.ready().length > 0 ? this.sendFirst() : this.follow()));
       } catch (error) {
         // Whatever goes wrong on the way is tried again in a while: nothing is lost by waiting.

@@ -36,6 +36,8 @@ export type EngineWorld = {
   readonly now: () => number;
   /** Has work done while no other window of this browser sends for this project. */
   readonly alone: <T>(work: () => Promise<T>) => Promise<T>;
+  /** Resolves when the next sending may begin. */
+  readonly turn: () => Promise<void>;
   readonly tell: (told: SyncNews) => void;
   readonly onChange: (view: EngineView) => void;
 };

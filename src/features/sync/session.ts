@@ -29,6 +29,7 @@ import {
   writeAdoption,
   writeHistory,
 } from '@/features/sync/outbox';
+import { Pace } from '@/features/sync/pace';
 import { hearPeople } from '@/features/sync/people';
 import { Unreachable } from '@/features/sync/ports';
 import { closeProjectStore, useProjectStore } from '@/features/sync/projectStore';
@@ -155,6 +156,7 @@ async function openNow(projectId: string, isWanted: () => boolean): Promise<Open
     // Without room for it the steps are sent from where they are.
     await writeAdoption(taken.adoption).catch(() => undefined);
     const aside = await loadAside(projectId).catch(() => []);
+    const pace = new Pace({ now: () => Date.now(), after: (milliseconds, resolve) => void setTimeout(resolve, milliseconds) });
     let windows: Windows | undefined;
     let toldRevision = opened.revision;
     const engine = new Engine(
@@ -177,6 +179,7 @@ async function openNow(projectId: string, isWanted: () => boolean): Promise<Open
         newId: () => crypto.randomUUID(),
         now: () => Date.now(),
         alone: (work) => aloneInBrowser(projectId, work),
+        turn: () => pace.turn(),
         tell(told) {
           if (!isWanted()) return;
           if (told.kind === 'others') tellOthers(windows, told.changes);
