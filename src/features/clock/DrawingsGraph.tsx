@@ -4,9 +4,9 @@ import { Bar, BarChart, CartesianGrid, Legend, ReferenceLine, ResponsiveContaine
 import { drawingsPerSecond, wholePlace } from '@/core/chart/workload';
 import { firstPlaceOf, placedItems, shotAt } from '@/core/reel/reel';
 import { nominalRate } from '@/core/time/rate';
-import { useProject, useShot, useStillFrame } from '@/features/project/hooks';
+import { useCalmView } from '@/features/project/calmProject';
+import { useStillFrame } from '@/features/project/hooks';
 import { goToFrame, goToShot } from '@/features/project/navigation';
-import { useCalm } from '@/features/project/useCalm';
 import { Choice } from '@/ui/Choice';
 
 type Scope = 'shot' | 'film';
@@ -15,8 +15,7 @@ const TICK = { fontSize: 11, fill: 'var(--color-soft)' };
 
 /** How many drawings change and how many are new in each second, of the shot or the film; a press on a second goes there. */
 export function DrawingsGraph() {
-  const project = useCalm(useProject());
-  const shot = useCalm(useShot());
+  const { project, shot } = useCalmView();
   const frame = useStillFrame();
   const [scope, setScope] = useState<Scope>('film');
   const perSecond = nominalRate(project.rate);

@@ -14,10 +14,9 @@ import { HeldAgainstChoice } from '@/features/counting/HeldAgainstChoice';
 import { planOrder } from '@/features/counting/planOrders';
 import { DeskSwitch } from '@/features/path/DeskSwitch';
 import { useDeskView } from '@/features/path/deskView';
+import { useCalmProject } from '@/features/project/calmProject';
 import { contextIn, take } from '@/features/project/editContext';
-import { useProject } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
-import { useCalm } from '@/features/project/useCalm';
 import { Boundary } from '@/ui/Boundary';
 import { Button } from '@/ui/Button';
 import { Stage } from '@/ui/Stage';
@@ -121,7 +120,7 @@ function noteFault(project: Project, chosen: Chosen, held: DeskHeld, thing: Coun
 
 /** The counting desk of an open project: what came back is held against its reel and its shots. */
 export function ProjectDesk() {
-  const project = useCalm(useProject());
+  const project = useCalmProject();
   const [chosen, setChosen] = useState<Chosen>('reel');
   const against = useDeskStore((state) => state.against);
   const { view, words } = usePlan(project, chosen);

@@ -7,8 +7,7 @@ import { refused } from '@/core/outcome';
 import { placedItems } from '@/core/reel/reel';
 import { parseRate } from '@/core/time/rate';
 import { type RateThought, useFormatStore } from '@/features/format/formatStore';
-import { useProject, useShot } from '@/features/project/hooks';
-import { useCalm } from '@/features/project/useCalm';
+import { useCalmView } from '@/features/project/calmProject';
 
 export const WAYS: readonly { value: RateWay; label: string; title: string }[] = [
   { value: 'keepTime', label: 'keep time', title: 'Every drawing starts when it started, to the nearest frame' },
@@ -20,8 +19,7 @@ const think = (part: Partial<RateThought>) => useFormatStore.setState(({ rate })
 
 /** A rate change being thought about, worked out whenever something in it changes. */
 export function useRateChange() {
-  const project = useCalm(useProject());
-  const shot = useCalm(useShot());
+  const { project, shot } = useCalmView();
   const { way, scopeKind, vanishing, ...thought } = useFormatStore((state) => state.rate);
   const rateText = thought.rateText ?? (project.rate.num === 25 && project.rate.den === 1 ? '24' : '25');
   const rate = parseRate(rateText);

@@ -15,16 +15,16 @@ import { framesInWords } from '@/core/time/frameWords';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { canShare, saveFile, shareFile } from '@/features/handover/ownFiles';
 import { openReceiptPage, saveReceipt } from '@/features/handover/saveReceipt';
+import { useCalmProject } from '@/features/project/calmProject';
 import { useProject } from '@/features/project/hooks';
 import { digestOfPlan } from '@/features/project/planDigest';
-import { useCalm } from '@/features/project/useCalm';
 import { Button } from '@/ui/Button';
 import { toast } from '@/ui/toast';
 import { FORMATS } from '@/workers/client';
 
 /** Whether the same request would leave with other pictures, times or size now; false until that is known. */
 function useIsOutOfDate(receipt: Receipt): boolean {
-  const project = useCalm(useProject());
+  const project = useCalmProject();
   const [known, setKnown] = useState<{ project: Project; digest: string | null } | null>(null);
   useEffect(() => {
     let current = true;

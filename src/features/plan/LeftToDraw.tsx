@@ -5,9 +5,8 @@ import { daysOfWork, leftToDraw } from '@/core/chart/workload';
 import type { Level, Project, Shot } from '@/core/document/model';
 import { workOfProject, workOfShot } from '@/core/sheet/work';
 import { plural } from '@/core/time/counts';
-import { useProject } from '@/features/project/hooks';
+import { useCalmView } from '@/features/project/calmProject';
 import { goToFrame } from '@/features/project/navigation';
-import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 
 const MOST_SHOWN = 24;
@@ -120,9 +119,9 @@ const Target = memo(function Target({ project, shot }: { project: Project; shot:
 });
 
 /** What is planned and not drawn yet, level by level, and when it will be done. */
-export function LeftToDraw({ shot: shotNow }: { shot: Shot }) {
-  const project = useCalm(useProject());
-  const shot = useCalm(shotNow);
+export const LeftToDraw = memo(function LeftToDraw() {
+  const { project, shot } = useCalmView();
+  if (!shot) return null;
   const levels = shot.levels.filter((level) => level.kind !== 'guide').toReversed();
   return (
     <section aria-label="Left to draw" className="space-y-1.5 border-line border-t p-3.5">
@@ -135,4 +134,4 @@ export function LeftToDraw({ shot: shotNow }: { shot: Shot }) {
       <Target project={project} shot={shot} />
     </section>
   );
-}
+});

@@ -104,8 +104,8 @@ export function PlanStage() {
             {shot && (
               <Boundary what="The work">
                 <AfterPaint>
-                  <WorkPanel shot={shot} />
-                  <LeftToDraw shot={shot} />
+                  <WorkPanel />
+                  <LeftToDraw />
                   <RatePanel />
                 </AfterPaint>
               </Boundary>

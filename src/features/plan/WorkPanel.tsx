@@ -6,8 +6,10 @@ import { setStepKeepingTime } from '@/core/edit/blockEdits';
 import { timingShare, workOfShot } from '@/core/sheet/work';
 import { countText, plural } from '@/core/time/counts';
 import { framesInWords } from '@/core/time/frameWords';
+import type { Rate } from '@/core/time/rate';
+import { useCalmView } from '@/features/project/calmProject';
 import { contextNow, take } from '@/features/project/editContext';
-import { inView, useProject } from '@/features/project/hooks';
+import { inView } from '@/features/project/hooks';
 import { useCalm } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
@@ -16,8 +18,7 @@ type Scope = 'shot' | 'film';
 
 const COLOURS = { ones: 'bg-ink', twos: 'bg-moss', threes: 'bg-lime', longer: 'bg-edge', holds: 'bg-[#bfd3ce]' } as const;
 
-function Share({ shots }: { shots: readonly Shot[] }) {
-  const { rate } = useProject();
+function Share({ shots, rate }: { shots: readonly Shot[]; rate: Rate }) {
   const share = timingShare(shots, rate);
   const parts = (Object.keys(COLOURS) as (keyof typeof COLOURS)[]).flatMap((words) =>
     share[words] > 0 ? [{ words, frames: share[words] }] : [],
@@ -54,8 +55,7 @@ function Share({ shots }: { shots: readonly Shot[] }) {
 }
 
 /** What a slower step would save in the block that is chosen, else in the whole shot; the first three, each made with a press. */
-function Savings({ shot }: { shot: Shot }) {
-  const project = useProject();
+function Savings({ shot, firstNumber }: { shot: Shot; firstNumber: number }) {
   const selection = useCalm(useViewStore((state) => state.selection));
   const savings = useMemo(() => {
     const levels = selection ? shot.levels.filter((level) => selection.levelIds.includes(level.id)) : shot.levels;
@@ -83,7 +83,7 @@ function Savings({ shot }: { shot: Shot }) {
                 if (view) take(setStepKeepingTime(contextNow(view), block, saving.step), true);
               }}
             >
-              {saving.levelName}, {framesInWords(saving.fromFrame, saving.toFrame, project.firstFrameNumber)}: {saving.saved.length}
+              {saving.levelName}, {framesInWords(saving.fromFrame, saving.toFrame, firstNumber)}: {saving.saved.length}
             </button>
           </li>
         ))}
@@ -94,11 +94,12 @@ function Savings({ shot }: { shot: Shot }) {
 }
 
 /** The work in the open shot or the whole film: drawings to make by role, drawings a second, how long they stand, what twos would save. */
-export function WorkPanel({ shot }: { shot: Shot }) {
-  return <WorkOf project={useCalm(useProject())} shot={useCalm(shot)} />;
-}
+export const WorkPanel = memo(function WorkPanel() {
+  const { project, shot } = useCalmView();
+  return shot ? <WorkOf project={project} shot={shot} /> : null;
+});
 
-const WorkOf = memo(function WorkOf({ project, shot }: { project: Project; shot: Shot }) {
+function WorkOf({ project, shot }: { project: Project; shot: Shot }) {
   const [scope, setScope] = useState<Scope>('shot');
   const shots = scope === 'shot' ? [shot] : project.shots;
   const work = shots
@@ -133,8 +134,8 @@ const WorkOf = memo(function WorkOf({ project, shot }: { project: Project; shot:
         drawn of all: keys {roles.key.drawn}/{roles.key.drawings}, breakdowns {roles.breakdown.drawn}/{roles.breakdown.drawings},
         in-betweens {roles.inbetween.drawn}/{roles.inbetween.drawings}
       </p>
-      <Share shots={shots} />
-      <Savings shot={shot} />
+      <Share shots={shots} rate={project.rate} />
+      <Savings shot={shot} firstNumber={project.firstFrameNumber} />
     </section>
   );
-});
+}

@@ -1,7 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 
-const CALM_MILLISECONDS = 120;
+/** So long nothing has changed when all is calm. */
+export const CALM_MILLISECONDS = 120;
 /** What stands on the screen beside the sheet is never older than this while keys are held. */
 const OLDEST_MILLISECONDS = 600;
 
