@@ -282,6 +282,15 @@ test('graphs show the movement of the chosen level, and a press goes to its fram
   await expect(page.getByTestId('frame-now')).not.toHaveText('1');
   const shown = Number(await page.getByTestId('frame-now').textContent());
   await expect(page.getByRole('gridcell', { name: new RegExp(`^Sock, .*frames? ${shown}\\b`) })).toBeVisible();
+  // Where one is stands on the graph, at the point that was pressed, and follows a step.
+  const markedPx = async () => {
+    const mark = await graphs.getByTestId('now-in-graph').boundingBox();
+    return mark ? mark.x + mark.width / 2 : Number.NaN;
+  };
+  expect(Math.abs((await markedPx()) - (box.x + box.width / 2))).toBeLessThan(2);
+  const before = await markedPx();
+  await page.keyboard.press('ArrowDown');
+  await expect.poll(markedPx).toBeGreaterThan(before);
   await graphs.getByRole('radio', { name: 'Size' }).click();
   await expect(graphs.getByText('compared with Sock 1')).toBeVisible();
   await graphs.getByRole('radio', { name: 'Lengths' }).click();

@@ -1,11 +1,11 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { Bar, BarChart, CartesianGrid, Legend, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { drawingsPerSecond, wholePlace } from '@/core/chart/workload';
 import { firstPlaceOf, placedItems, shotAt } from '@/core/reel/reel';
 import { nominalRate } from '@/core/time/rate';
+import { NowMark } from '@/features/clock/NowMark';
 import { useCalmView } from '@/features/project/calmProject';
-import { useStillFrame } from '@/features/project/hooks';
 import { goToFrame, goToShot } from '@/features/project/navigation';
 import { Choice } from '@/ui/Choice';
 
@@ -16,7 +16,6 @@ const TICK = { fontSize: 11, fill: 'var(--color-soft)' };
 /** How many drawings change and how many are new in each second, of the shot or the film; a press on a second goes there. */
 export function DrawingsGraph() {
   const { project, shot } = useCalmView();
-  const frame = useStillFrame();
   const [scope, setScope] = useState<Scope>('film');
   const perSecond = nominalRate(project.rate);
   const places = useMemo(() => (scope === 'film' || !shot ? placedItems(project) : [wholePlace(shot)]), [scope, shot, project]);
@@ -74,14 +73,7 @@ export function DrawingsGraph() {
             <Legend iconType="square" wrapperStyle={{ fontSize: 12 }} />
             <Bar dataKey="changes" name="drawings change" fill="var(--color-edge)" isAnimationActive={false} />
             <Bar dataKey="fresh" name="shown for the first time" fill="var(--color-moss)" isAnimationActive={false} />
-            {frame >= 0 && (
-              <ReferenceLine
-                x={Math.floor((shotStart + frame) / perSecond)}
-                stroke="var(--color-lime)"
-                strokeWidth={3}
-                strokeOpacity={0.7}
-              />
-            )}
+            <NowMark placeOf={(frame) => ({ at: Math.floor((shotStart + frame) / perSecond) })} />
           </BarChart>
         </ResponsiveContainer>
       </div>

@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { lengthsOf, type MeasuredExposure, sizesAgainst, travelOf } from '@/core/analysis/motion';
 import { type Level, levelById, type Shot } from '@/core/document/model';
 import { useInspectionStore } from '@/features/path/inspecting';
-import { useProject, useStillFrame } from '@/features/project/hooks';
+import { useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
 import { Later, part } from '@/ui/later';
@@ -46,8 +46,7 @@ function Nothing({ level }: { level: Level | undefined }) {
 
 /** The movement of the chosen level as graphs. */
 export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
-  const { firstFrameNumber } = useProject();
-  const frame = useStillFrame();
+  const firstNumber = useProject().firstFrameNumber;
   const pinned = useViewStore((state) => state.onion.pinned);
   const travel = useMemo(() => travelOf(exposures), [exposures]);
   const reference = useMemo(() => {
@@ -57,7 +56,6 @@ export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
   const sizes = useMemo(() => (reference ? sizesAgainst(exposures, reference.measure) : []), [exposures, reference]);
   const current = level && levelById(shot, level.id);
   const lengths = useMemo(() => (current ? lengthsOf(current, shot.frames) : []), [current, shot.frames]);
-  const now = { firstNumber: firstFrameNumber, nowFrame: frame };
   const about: Record<Graph, string> = {
     travel: `how far the centre of ${level?.name ?? 'the level'} moves a frame`,
     size: reference ? `compared with ${level?.name} ${reference.drawing.number} (pin another in Draw)` : '',
@@ -74,9 +72,10 @@ export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
       </div>
       <div className="min-h-0 flex-1 p-1.5">
         {graph === 'drawings' && <Later of={drawingsGraph} props={{}} />}
-        {graph === 'travel' && (travel.length > 0 ? <Later of={travelGraph} props={{ travel, ...now }} /> : <Nothing level={level} />)}
-        {graph === 'size' && (sizes.length > 1 ? <Later of={sizeGraph} props={{ sizes, ...now }} /> : <Nothing level={level} />)}
-        {graph === 'lengths' && (lengths.length > 0 ? <Later of={lengthGraph} props={{ lengths, ...now }} /> : <Nothing level={level} />)}
+        {graph === 'travel' && (travel.length > 0 ? <Later of={travelGraph} props={{ travel, firstNumber }} /> : <Nothing level={level} />)}
+        {graph === 'size' && (sizes.length > 1 ? <Later of={sizeGraph} props={{ sizes, firstNumber }} /> : <Nothing level={level} />)}
+        {graph === 'lengths' &&
+          (lengths.length > 0 ? <Later of={lengthGraph} props={{ lengths, firstNumber }} /> : <Nothing level={level} />)}
       </div>
     </section>
   );

@@ -1,18 +1,18 @@
 'use client';
-import { Bar, BarChart, CartesianGrid, Cell, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { memo } from 'react';
+import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import type { ExposureLength } from '@/core/analysis/motion';
 import { MARGIN, pressedOf, TICK, TOOLTIP } from '@/features/check/graphs/axes';
+import { NowMark } from '@/features/clock/NowMark';
 import { goToFrame } from '@/features/project/navigation';
 
 /** How long each exposure of a level stands, one after another; a press on a bar goes there. */
-export function LengthGraph({
+export const LengthGraph = memo(function LengthGraph({
   lengths,
   firstNumber,
-  nowFrame,
 }: {
   lengths: readonly ExposureLength[];
   firstNumber: number;
-  nowFrame: number;
 }) {
   const bars = lengths.map((length) => ({ ...length, frame: length.startFrame + firstNumber }));
   return (
@@ -35,13 +35,14 @@ export function LengthGraph({
           labelFormatter={(frame) => `From frame ${frame}`}
           formatter={(value, _name, entry) => [`${entry.payload.number} is held for ${value} frames`, 'length']}
         />
-        <Bar dataKey="frames" isAnimationActive={false}>
-          {bars.map((bar) => {
-            const isNow = nowFrame >= bar.startFrame && nowFrame < bar.startFrame + bar.frames;
-            return <Cell key={bar.startFrame} fill={isNow ? 'var(--color-lime)' : 'var(--color-moss)'} />;
-          })}
-        </Bar>
+        <Bar dataKey="frames" fill="var(--color-moss)" isAnimationActive={false} />
+        <NowMark
+          placeOf={(frame) => {
+            const bar = bars.find(({ startFrame, frames }) => frame >= startFrame && frame < startFrame + frames);
+            return bar ? { at: bar.frame, isWholePlace: true } : null;
+          }}
+        />
       </BarChart>
     </ResponsiveContainer>
   );
-}
+});

@@ -1,13 +1,15 @@
 'use client';
+import { memo } from 'react';
 import { CartesianGrid, Legend, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import type { SizeAgainst } from '@/core/analysis/motion';
 import { MARGIN, pressedOf, TICK, TOOLTIP } from '@/features/check/graphs/axes';
+import { NowMark } from '@/features/clock/NowMark';
 import { goToFrame } from '@/features/project/navigation';
 
 const whole = (percent: number) => Math.round(percent * 10) / 10;
 
 /** Ink and box of a level's drawings against a reference drawing, in percent; a press on a point goes there. */
-export function SizeGraph({ sizes, firstNumber, nowFrame }: { sizes: readonly SizeAgainst[]; firstNumber: number; nowFrame: number }) {
+export const SizeGraph = memo(function SizeGraph({ sizes, firstNumber }: { sizes: readonly SizeAgainst[]; firstNumber: number }) {
   const points = sizes.map((size) => ({
     ...size,
     frame: size.startFrame + firstNumber,
@@ -40,8 +42,8 @@ export function SizeGraph({ sizes, firstNumber, nowFrame }: { sizes: readonly Si
           dot={{ r: 2.5 }}
           isAnimationActive={false}
         />
-        {nowFrame >= 0 && <ReferenceLine x={nowFrame + firstNumber} stroke="var(--color-lime)" strokeWidth={3} strokeOpacity={0.7} />}
+        <NowMark placeOf={(frame) => ({ at: frame + firstNumber })} />
       </LineChart>
     </ResponsiveContainer>
   );
-}
+});

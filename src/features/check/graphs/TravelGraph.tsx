@@ -1,11 +1,13 @@
 'use client';
-import { CartesianGrid, Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { memo } from 'react';
+import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import type { Travel } from '@/core/analysis/motion';
 import { MARGIN, pressedOf, TICK, TOOLTIP } from '@/features/check/graphs/axes';
+import { NowMark } from '@/features/clock/NowMark';
 import { goToFrame } from '@/features/project/navigation';
 
 /** How far a level's drawings travel, in pixels a frame, where each shows; a press on a point goes there. */
-export function TravelGraph({ travel, firstNumber, nowFrame }: { travel: readonly Travel[]; firstNumber: number; nowFrame: number }) {
+export const TravelGraph = memo(function TravelGraph({ travel, firstNumber }: { travel: readonly Travel[]; firstNumber: number }) {
   const points = travel.map((step) => ({ ...step, frame: step.startFrame + firstNumber, speed: Math.round(step.pxPerFrame * 10) / 10 }));
   return (
     <ResponsiveContainer width="100%" height="100%">
@@ -25,11 +27,11 @@ export function TravelGraph({ travel, firstNumber, nowFrame }: { travel: readonl
           dot={{ r: 3, fill: 'var(--color-moss)' }}
           isAnimationActive={false}
         />
-        {nowFrame >= 0 && <ReferenceLine x={nowFrame + firstNumber} stroke="var(--color-lime)" strokeWidth={3} strokeOpacity={0.7} />}
+        <NowMark placeOf={(frame) => ({ at: frame + firstNumber })} />
       </LineChart>
     </ResponsiveContainer>
   );
-}
+});
 
 const goTo = (point: { readonly startFrame: number } | undefined) => {
   if (point) goToFrame(point.startFrame);
