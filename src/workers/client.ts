@@ -48,6 +48,7 @@ import type {
   TriedPicture,
 } from '@/workers/protocol';
 import type { Ground } from '@/workers/render/compositor';
+import type { Look } from '@/workers/render/looks';
 
 export type { DeskAcceptance, DeskBench, DeskCount, DeskHeld, DroppedFile, HoldOrder, PlanOrder } from '@/workers/count/deskProtocol';
 export { awaitHandover, awaitNoHandover, startHandover } from '@/workers/handover';
@@ -75,6 +76,7 @@ export type {
   TriedPicture,
 } from '@/workers/protocol';
 export { drawLayers } from '@/workers/render/drawLayers';
+export { type Look, lookOf } from '@/workers/render/looks';
 export { decodedPicture, PictureCache } from '@/workers/render/pictureCache';
 export { loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 
@@ -153,6 +155,9 @@ export function compositePreview(size: Size, stack: PictureStack, ground: Ground
 /** A frame of a clip by its name, decoded off the page's thread, no wider than told. */
 export const clipFrame = (name: PictureName, mostWidthPx: number): Promise<ImageBitmap> =>
   previewHelper.ask((remote) => remote.clipFrame(name, mostWidthPx) as Promise<ImageBitmap>);
+
+/** A picture as it is shown, made off the page's thread. */
+export const shownPicture = (look: Look): Promise<ImageBitmap> => previewHelper.ask((remote) => remote.look(look) as Promise<ImageBitmap>);
 
 /**
  * Looks at the pictures of a film off the page's thread; null when `stopInspecting` came first. Where it has clips, `onDrawings` is

@@ -25,6 +25,7 @@ import type { Mixing } from '@/workers/output/outputFormat';
 import type { OpenedPicture } from '@/workers/output/pictures/openPicture';
 import type { PackedPicture, TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { Ground } from '@/workers/render/compositor';
+import type { Look } from '@/workers/render/looks';
 
 /** Layers of a stack as they reach a worker. */
 const stackLayersSchema: z.ZodType<readonly StackLayer[]> = z
@@ -190,6 +191,8 @@ export type PreviewWorker = {
   composite(size: Size, stack: PictureStack, ground: Ground, laid: PreviewOptions): Promise<ImageBitmap>;
   /** A frame of a clip by its name, in its own shape and no wider than told. Rejects when it is missing. */
   clipFrame(name: PictureName, mostWidthPx: number): Promise<ImageBitmap>;
+  /** A picture as it is shown. Rejects when it is missing. */
+  look(look: Look): Promise<ImageBitmap>;
   /** Gives back the memory of pictures it holds, once it has done what it was asked before. */
   letGo(): Promise<void>;
 };

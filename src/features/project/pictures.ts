@@ -1,8 +1,7 @@
 import type { Digest } from '@/core/document/model';
-import { linesOf } from '@/core/raster/outline';
 import { isClipPicture } from '@/core/render/clipPicture';
 import { serverRetryer } from '@/features/sync/server';
-import { clipFrame, decodedPicture, PictureCache, PictureMissing } from '@/workers/client';
+import { clipFrame, decodedPicture, type Look, lookOf, PictureCache, PictureMissing, shownPicture } from '@/workers/client';
 
 /** How often the page gives back the memory of pictures it has not shown for long. */
 const TRIM_MILLISECONDS = 2000;
@@ -11,11 +10,10 @@ const MOST_LOOK_BYTES = 128 * 1024 * 1024;
 /** Frames of clips are shown small alone, no wider than this. */
 const CLIP_WIDTH_PX = 320;
 
+export type { Look } from '@/workers/client';
+
 /** Decoded pictures of the page, shared by everything that shows drawings. */
 export const pictures = new PictureCache((name) => (isClipPicture(name) ? clipFrame(name, CLIP_WIDTH_PX) : decodedPicture(name)));
-
-/** A picture as it is shown somewhere: so many px wide, smaller than it is; all in one colour when there is a tint, and then perhaps only its lines. */
-export type Look = { readonly digest: Digest; readonly widthPx: number; readonly tint?: string; readonly linesOnly?: boolean };
 
 /*
  * A page that shows a large picture small must make it small each time it is painted, which costs more than
@@ -36,38 +34,27 @@ function peekLook(look: Look): ImageBitmap | undefined {
   return bitmap;
 }
 
+/** Made off the page's thread, or here: of a clip's frame, which comes small, and of what is on this page alone. */
+async function makeLook(look: Look): Promise<ImageBitmap> {
+  if (!isClipPicture(look.digest)) {
+    const shown = await shownPicture(look).catch(() => null);
+    if (shown) return shown;
+  }
+  return lookOf(await pictures.get(look.digest), look);
+}
+
 async function getLook(look: Look): Promise<ImageBitmap> {
   const ready = peekLook(look);
   if (ready) return ready;
-  const whole = await pictures.get(look.digest);
-  const width = Math.min(look.widthPx, whole.width);
-  const height = Math.max(1, Math.round((whole.height * width) / whole.width));
-  const small = await createImageBitmap(whole, { resizeWidth: width, resizeHeight: height, resizeQuality: 'medium' });
-  const bitmap = look.tint ? await tinted(small, look.tint, look.linesOnly ?? false) : small;
+  const bitmap = await makeLook(look);
   const before = peekLook(look);
-  if (before) return before;
+  if (before) {
+    bitmap.close();
+    return before;
+  }
   looks.set(keyOf(look), bitmap);
   lookBytes += bitmap.width * bitmap.height * 4;
   return bitmap;
-}
-
-/** The picture's shape, or only its lines, in one colour. */
-async function tinted(bitmap: ImageBitmap, tint: string, linesOnly: boolean): Promise<ImageBitmap> {
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-  const context = canvas.getContext('2d', { willReadFrequently: linesOnly });
-  if (!context) return bitmap;
-  context.drawImage(bitmap, 0, 0);
-  if (linesOnly) {
-    const { width, height } = bitmap;
-    const lines = linesOf({ width, height }, context.getImageData(0, 0, width, height).data, tint);
-    bitmap.close();
-    return createImageBitmap(new ImageData(lines as Uint8ClampedArray<ArrayBuffer>, width, height));
-  }
-  context.globalCompositeOperation = 'source-in';
-  context.fillStyle = tint;
-  context.fillRect(0, 0, bitmap.width, bitmap.height);
-  bitmap.close();
-  return canvas.transferToImageBitmap();
 }
 
 function trimLooks(): void {

@@ -8,6 +8,7 @@ import type { PreviewWorker } from '@/workers/protocol';
 import { stackSchema } from '@/workers/protocol';
 import { clipFrames } from '@/workers/render/clipFrames';
 import { Compositor } from '@/workers/render/compositor';
+import { letGoOfLooks, lookAt } from '@/workers/render/lookQueue';
 import { paceDecoders } from '@/workers/render/pacedDecoder';
 import { PictureCache } from '@/workers/render/pictureCache';
 
@@ -56,8 +57,13 @@ const worker: PreviewWorker = {
     const bitmap = await clipFrames.frame(picture, (own) => narrowed(own, mostWidthPx), { canWait: true });
     return transfer(bitmap, [bitmap]);
   },
+  async look(look) {
+    const bitmap = await lookAt(look);
+    return transfer(bitmap, [bitmap]);
+  },
   letGo: () =>
     later(async () => {
+      await letGoOfLooks();
       for (const compositor of compositors) compositor.letGo();
     }),
 };
