@@ -199,6 +199,8 @@ export class World {
   readonly windows = new Map<number, SimulatedWindow>();
   /** Everything that was ever set aside, by the id of its step, also where the store was full. */
   readonly asideTold = new Map<string, Aside>();
+  /** When the next sending may begin. */
+  turn: () => Promise<void> = () => Promise.resolve();
   private order = 0;
   private ids = 0;
   private queue: Promise<unknown> = Promise.resolve();
@@ -309,7 +311,7 @@ export class World {
         newId: this.newId,
         now: () => 0,
         alone: this.alone,
-        turn: () => Promise.resolve(),
+        turn: () => this.turn(),
         tell: (told) => {
           if (told.kind === 'aside') for (const entry of told.aside) this.asideTold.set(entry.id ?? '', entry);
         },

@@ -28,6 +28,35 @@ describe('an engine', () => {
     expect(made.store.waiting.size).toBe(0);
   });
 
+  it('sends together what is made until it is its turn', async () => {
+    const made = await world();
+    const { send } = made.server.port;
+    const sendings: number[] = [];
+    Object.assign(made.server.port, {
+      send: (...sending: Parameters<typeof send>) => {
+        sendings.push(sending[1].steps.length);
+        return send(...sending);
+      },
+    });
+    let begin = () => {};
+    made.turn = () => new Promise((resolve) => (begin = resolve));
+    for (const drawing of [1, 2, 3]) await made.make(0, draw(drawing, 'd'));
+    expect(sendings).toEqual([]);
+    expect(made.store.waiting.size).toBe(3);
+    begin();
+    await settle();
+    expect(sendings).toEqual([3]);
+    expect(pictures(made)).toBe('ddd');
+  });
+
+  it('waits for no turn with what found no room in the browser’s store', async () => {
+    const made = await world();
+    made.store.isFull = true;
+    made.turn = () => new Promise(() => {});
+    await made.make(0, draw(1, 'd'));
+    expect(pictures(made)).toBe('dbc');
+  });
+
   it('sets aside the one step that is refused, and its neighbours go through', async () => {
     const made = await world();
     made.server.on = false;

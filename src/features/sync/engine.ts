@@ -189,9 +189,9 @@ export class Engine {
     while (!this.closed && this.hasWork()) {
       let wait: Wait;
       try {
-        // A full sending has nothing to wait for.
+        // A full sending has nothing to wait for, and what is in the page's memory alone must not wait.
         const { length } = this.ready();
-        if (length > 0 && length < this.mostSteps) await this.world.turn();
+        if (length > 0 && length < this.mostSteps && !this.ledger.owesSteps) await this.world.turn();
         if (this.closed) break;
         wait = await this.world.alone(() => (this.ready().length > 0 ? this.sendFirst() : this.follow()));
       } catch (error) {
