@@ -63,7 +63,8 @@ const worker: PreviewWorker = {
   },
   letGo: () =>
     later(async () => {
-      await letGoOfLooks();
+      // What was asked for in a look may wait for the server: nobody waits for that here.
+      void letGoOfLooks();
       for (const compositor of compositors) compositor.letGo();
     }),
 };

@@ -19,27 +19,18 @@ async function writing() {
 }
 const reading = () => import('@/workers/output/pictures/readPictures');
 
-/** One core renders. */
-const newHelpers = async () =>
-  new (await import('@/workers/output/pictures/pictureHelpers')).PictureHelpers(navigator.hardwareConcurrency - 1);
+const newHelpers = async () => new (await import('@/workers/output/pictures/pictureHelpers')).PictureHelpers(navigator.hardwareConcurrency);
 
-/** Begun before they are needed; null where they weren't, were taken, or could not be loaded. */
+/** Begun before they are needed; null where they weren't, or could not be loaded. */
 let helpers: Promise<PictureHelpers> | null = null;
 
-/** Begins helpers once, however often it is asked. */
-function beginHelpers(): Promise<PictureHelpers> {
+/** The helpers of this worker's job, begun once, however often it is asked. */
+function helpersOfJob(): Promise<PictureHelpers> {
   helpers ??= newHelpers().catch((error: unknown) => {
     helpers = null;
     throw error;
   });
   return helpers;
-}
-
-/** Helpers for one job, which closes them. */
-async function takeHelpers(): Promise<PictureHelpers> {
-  const own = beginHelpers();
-  helpers = null;
-  return own;
 }
 
 /** Picture files of one kind: what differs between them is data, see `@/core/output/pictures`. */
@@ -61,7 +52,7 @@ function pictureFormat(kind: PictureKind): OutputFormat {
     compares: (options, ground) => pictureComparing(pictureOptions(options), ground),
     refuse: (plan): Outcome<null> => refuseByCarries(format, plan),
     load: async () => {
-      await Promise.all([writing(), reading(), beginHelpers()]);
+      await Promise.all([writing(), reading(), helpersOfJob()]);
     },
     write: async (plan, sink, job) => {
       const options = pictureOptions(job.options);
@@ -71,19 +62,19 @@ function pictureFormat(kind: PictureKind): OutputFormat {
       const files = sink.folder
         ? await folderOfPictures(sink.folder, job.names, job.wasBegun)
         : await zipOfPictures(`${job.baseName}.zip`, sink.owner);
-      const ownHelpers = await takeHelpers();
+      const own = await helpersOfJob();
       return writePictures(
         plan,
         files,
-        (picture) => takeOwnPicture(kind, options, picture, pictureComparing(options, job.ground), ownHelpers.roomFor(picture.size)),
-        ownHelpers,
+        (picture) => takeOwnPicture(kind, options, picture, pictureComparing(options, job.ground), own.roomFor(picture.size)),
+        own,
         kind,
         job,
       );
     },
     readBack: async (source, stop) => {
       const { readPictures } = await reading();
-      return readPictures(source, stop);
+      return readPictures(source, stop, await helpersOfJob());
     },
   };
   return format;

@@ -11,27 +11,44 @@ const MOST_WORKERS = 4;
 type Helper = { readonly remote: Remote<PictureFileWorker>; readonly failed: Promise<never> };
 
 /**
+ * Whether a worker can begin others here. In Firefox it does, and now and then stands still for ever where it does so while others
+ * are ended: a handover that takes longer is better than one that never comes to its end.
+ */
+const canBeginWorkers = (): boolean => typeof Worker !== 'undefined' && !/\bFirefox\//.test(navigator.userAgent);
+
+/**
  * Packs pictures, and opens them again, several at once, each on a core of its own. Until a worker is loaded, and where none can be
- * had, that is done where it is asked for. Whoever makes it closes it.
+ * had, that is done where it is asked for. They are for one job, and end with the worker that does it.
  */
 export class PictureHelpers {
-  private readonly workers: Worker[] = [];
   private readonly ready: Helper[] = [];
   private readonly rooms: Uint8Array[] = [];
   private next = 0;
-  /** How many pictures to ask for at once: one for each worker, and one that is ready for whoever is done first. */
-  readonly atOnce: number;
+  private begun = 0;
 
-  /** `cores` are those that are left to it. */
-  constructor(cores: number) {
+  /** `cores` are all there are; one of them renders. */
+  constructor(private readonly cores: number) {
+    this.begin(cores - 1);
+  }
+
+  /** Has as many workers as there are cores for. */
+  private begin(cores: number): void {
     const count = Math.max(1, Math.min(MOST_WORKERS, cores));
-    this.atOnce = count + 1;
-    if (typeof Worker !== 'undefined') for (let each = 0; each < count; each++) this.start();
+    for (; this.begun < count; this.begun++) if (canBeginWorkers()) this.start();
+  }
+
+  /** Nothing is rendered any more: its core is for these as well. */
+  takeRenderersCore(): void {
+    this.begin(this.cores);
+  }
+
+  /** How many pictures to ask for at once: one for each worker, and one that is ready for whoever is done first. */
+  get atOnce(): number {
+    return this.begun + 1;
   }
 
   private start(): void {
     const worker = new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' });
-    this.workers.push(worker);
     const failed = new Promise<never>((_resolve, reject) => {
       worker.addEventListener('error', (event) => {
         event.preventDefault();
@@ -77,9 +94,5 @@ export class PictureHelpers {
   async open(bytes: Uint8Array, extension: string): Promise<OpenedPicture> {
     const helper = this.helper();
     return helper ? Promise.race([helper.remote.open(bytes, extension), helper.failed]) : openPicture(bytes, extension);
-  }
-
-  close(): void {
-    for (const worker of this.workers) worker.terminate();
   }
 }

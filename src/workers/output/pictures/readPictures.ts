@@ -2,7 +2,7 @@ import type { ReadBack, ReadFrame } from '@/core/count/readBack';
 import { digestOfBytes, fingerprintOf } from '@/core/raster/digest';
 import type { Source } from '@/workers/output/outputFormat';
 import type { OpenedPicture } from '@/workers/output/pictures/openPicture';
-import { PictureHelpers } from '@/workers/output/pictures/pictureHelpers';
+import type { PictureHelpers } from '@/workers/output/pictures/pictureHelpers';
 
 const EXTENSIONS = new Set(['png', 'jpg', 'webp', 'tif', 'tga', 'bmp']);
 const extensionOf = (name: string): string => /\.([^.]+)$/.exec(name)?.[1]?.toLowerCase() ?? '';
@@ -11,7 +11,7 @@ const extensionOf = (name: string): string => /\.([^.]+)$/.exec(name)?.[1]?.toLo
 type Opening = { readonly name: string; readonly opened: Promise<OpenedPicture & { readonly digest: string }> };
 
 /** Opens picture files in the order they lie there, several at once. */
-export function readPictures(source: Source, stop: AbortSignal): ReadBack {
+export function readPictures(source: Source, stop: AbortSignal, helpers: PictureHelpers): ReadBack {
   if (source.kind !== 'files') throw new Error('This format is picture files.');
   /** What all the pictures that were read say of their colours. */
   const said = new Set<string | null>();
@@ -24,12 +24,17 @@ export function readPictures(source: Source, stop: AbortSignal): ReadBack {
     sound: null,
     keyFrames: null,
     loop: null,
-    frames: readInOrder(source, said, stop),
+    frames: readInOrder(source, said, stop, helpers),
   };
 }
 
-async function* readInOrder(source: Source & { kind: 'files' }, said: Set<string | null>, stop: AbortSignal): AsyncGenerator<ReadFrame> {
-  const helpers = new PictureHelpers(navigator.hardwareConcurrency);
+async function* readInOrder(
+  source: Source & { kind: 'files' },
+  said: Set<string | null>,
+  stop: AbortSignal,
+  helpers: PictureHelpers,
+): AsyncGenerator<ReadFrame> {
+  helpers.takeRenderersCore();
   const known = new Map<string, Opening['opened']>();
   const opening: Opening[] = [];
   const open = async (name: string): Promise<Opening> => {
@@ -48,15 +53,11 @@ async function* readInOrder(source: Source & { kind: 'files' }, said: Set<string
     if (says) said.add(says.colours);
     return { name, picture, digest };
   };
-  try {
-    for (const name of source.names) {
-      if (!EXTENSIONS.has(extensionOf(name))) continue;
-      stop.throwIfAborted();
-      opening.push(await open(name));
-      if (opening.length > helpers.atOnce) yield await first();
-    }
-    while (opening.length > 0) yield await first();
-  } finally {
-    helpers.close();
+  for (const name of source.names) {
+    if (!EXTENSIONS.has(extensionOf(name))) continue;
+    stop.throwIfAborted();
+    opening.push(await open(name));
+    if (opening.length > helpers.atOnce) yield await first();
   }
+  while (opening.length > 0) yield await first();
 }

@@ -93,7 +93,5 @@ export async function writePictures(
     await files.discard();
     await kept?.clear();
     throw error;
-  } finally {
-    helpers.close();
   }
 }
