@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { drawingsPerSecond, wholePlace } from '@/core/chart/workload';
 import { firstPlaceOf, placedItems, shotAt } from '@/core/reel/reel';
@@ -14,7 +14,7 @@ type Scope = 'shot' | 'film';
 const TICK = { fontSize: 11, fill: 'var(--color-soft)' };
 
 /** How many drawings change and how many are new in each second, of the shot or the film; a press on a second goes there. */
-export function DrawingsGraph() {
+export const DrawingsGraph = memo(function DrawingsGraph() {
   const { project, shot } = useCalmView();
   const [scope, setScope] = useState<Scope>('film');
   const perSecond = nominalRate(project.rate);
@@ -79,4 +79,4 @@ export function DrawingsGraph() {
       </div>
     </div>
   );
-}
+});

@@ -1,4 +1,4 @@
-/** Steps made one soon after another go out together: a sending begins at the earliest so long after the one before it. */
+/** Least time between the beginnings of two sendings, so that steps made in quick succession go out together. */
 export const LEAST_BETWEEN_MILLISECONDS = 200;
 
 /** The part of the world a pace lives in. */
@@ -9,8 +9,8 @@ export type PaceWorld = {
 };
 
 /**
- * The pace at which steps are sent. The first one after a while goes out at once; what follows on its heels, as while
- * a key is held down, waits a moment, so that page and server aren't busy with a sending for each.
+ * The pace at which steps are sent. After a pause the first goes out at once; those that follow on its heels, as while a key
+ * is held down, wait a moment, so that page and server are not busy with a sending for each.
  */
 export class Pace {
   private lastMilliseconds = Number.NEGATIVE_INFINITY;

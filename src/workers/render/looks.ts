@@ -3,7 +3,7 @@ import { linesOf } from '@/core/raster/outline';
 
 /*
  * Pictures as they are shown somewhere: smaller than they are, perhaps all in one colour, or only their lines. Making a large picture
- * small, and finding its lines, takes tens of milliseconds, which a page's own thread has not got.
+ * small, and finding its lines, takes tens of milliseconds, for which the page's own thread has no time.
  */
 
 /** A picture so many px wide, at most its own width; all in one colour when there is a tint, and then perhaps only its lines. */
