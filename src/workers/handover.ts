@@ -47,6 +47,17 @@ export function awaitNoHandover(): void {
   loaded = null;
 }
 
+/** How long a worker that was told to stop may take to put away what it had begun. */
+const HEED_MILLISECONDS = 15_000;
+
+/** What a person is told of a worker that did not heed it, and was ended with whatever it had in hand. */
+function unheeded(folder: FileSystemDirectoryHandle | null): HandoverEnd {
+  const left = folder
+    ? `What it had written so far is still in the folder ${folder.name}.`
+    : 'Nothing was saved; what it had begun is cleared away once this window was closed.';
+  return { kind: 'refused', reason: `It was stopped. The part of the page that writes did not answer for 15 s, so it was ended. ${left}` };
+}
+
 /** A handover under way: how it ends, and how to stop it. */
 export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };
 
@@ -62,7 +73,13 @@ export function startHandover(
   const failed = new Promise<HandoverEnd>((_resolve, reject) => {
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'The handover stopped unexpectedly.')));
   });
-  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix)), failed]).finally(() => {
+  let endIt: (end: HandoverEnd) => void;
+  const ended = new Promise<HandoverEnd>((resolve) => {
+    endIt = resolve;
+  });
+  let patience: ReturnType<typeof setTimeout> | undefined;
+  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix)), failed, ended]).finally(() => {
+    clearTimeout(patience);
     worker.terminate();
     loadNext();
   });
@@ -70,6 +87,7 @@ export function startHandover(
     end,
     stop: () => {
       void remote.stop();
+      patience ??= setTimeout(() => endIt(unheeded(folder)), HEED_MILLISECONDS);
     },
   };
 }

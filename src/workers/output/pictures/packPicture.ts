@@ -11,6 +11,7 @@ import { inRgba } from '@/core/raster/pixelOrder';
 import type { PixelOrder } from '@/core/raster/yuv';
 import { noteOfPixels } from '@/workers/output/meantPictures';
 import { OutputRefused } from '@/workers/output/outputFormat';
+import { clearByCanvas, encodedByCanvas } from '@/workers/output/pictures/canvasPng';
 import { deflated } from '@/workers/output/pictures/deflated';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import { withoutAlpha } from '@/workers/output/pictures/withoutAlpha';
@@ -35,10 +36,6 @@ export type PackedPicture = { readonly bytes: Uint8Array; readonly note: MeantNo
 /** A picture whose pixels are in the order of their names. */
 type Picture = Pick<TakenPicture, 'kind' | 'options' | 'size'> & { readonly isClear: boolean; readonly rgba: Uint8Array };
 
-/** Whether the browser's own encoder packs a kind: on paper it does so exactly; where there is transparency a canvas is premultiplied, so that straight pixels are packed instead. */
-const isByCanvas = (kind: PictureKind, { depth }: PictureOptions, isClear: boolean): boolean =>
-  kind === 'jpeg' || kind === 'webp' || (kind === 'png' && depth === 8 && !isClear);
-
 /** Takes a rendered picture off its canvas, to be packed here. */
 export async function takePicture(kind: PictureKind, options: PictureOptions, picture: RenderedPicture): Promise<TakenPicture> {
   const { size, ground } = picture;
@@ -55,32 +52,22 @@ export const takeOwnPicture = async (
   room: Uint8Array,
 ): Promise<TakenPicture> => ({ kind, options, size: picture.size, ground: picture.ground, comparing, ...(await picture.ownPixels(room)) });
 
-/** One canvas for all pictures of a size: a new one each would leave its memory to be found some time later. */
-let room: OffscreenCanvasRenderingContext2D | null = null;
-
-function canvasOf({ width, height }: Size): OffscreenCanvasRenderingContext2D {
-  if (room?.canvas.width === width && room.canvas.height === height) return room;
-  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
-  if (!context) throw new Error('There is no memory for a picture of this size.');
-  room = context;
-  return context;
-}
-
 /** What the browser's own encoder makes of a picture. Throws `OutputRefused` where it has none for a kind. */
 async function byCanvas({ rgba, options, size }: Picture, type: string, name: string): Promise<Uint8Array> {
-  const context = canvasOf(size);
-  const pixels = new Uint8ClampedArray(rgba.buffer as ArrayBuffer, rgba.byteOffset, rgba.byteLength);
-  context.putImageData(new ImageData(pixels, size.width, size.height), 0, 0);
   const quality = options.quality === null ? 1 : Math.min(99, options.quality) / 100;
-  const blob = await context.canvas.convertToBlob({ type, quality });
-  if (blob.type !== type) throw new OutputRefused(`This browser can’t write ${name} pictures: choose PNG or TIFF. Nothing was written.`);
-  return new Uint8Array(await blob.arrayBuffer());
+  const bytes = await encodedByCanvas(rgba, size, type, quality);
+  if (!bytes) throw new OutputRefused(`This browser can’t write ${name} pictures: choose PNG or TIFF. Nothing was written.`);
+  return bytes;
 }
 
 /** In 16 bits a value v becomes 257 · v, so that 255 is all there is (65535). */
 async function packPng(picture: Picture): Promise<Uint8Array> {
   const { options, isClear, size, rgba } = picture;
-  if (isByCanvas('png', options, isClear)) return withSrgb(await byCanvas(picture, 'image/png', 'PNG'));
+  if (options.depth === 8 && !isClear) return withSrgb(await byCanvas(picture, 'image/png', 'PNG'));
+  if (options.depth === 8) {
+    const quick = await clearByCanvas(rgba, size);
+    if (quick) return withSrgb(quick);
+  }
   const facts: PngFacts = { ...size, channels: isClear ? 4 : 3, depth: options.depth };
   return writePng(facts, await deflated(pngRows(facts, isClear ? rgba : withoutAlpha(rgba))));
 }

@@ -24,27 +24,17 @@ export class PictureHelpers {
   private readonly ready: Helper[] = [];
   private readonly rooms: Uint8Array[] = [];
   private next = 0;
-  private begun = 0;
+  private readonly count: number;
 
-  /** `cores` are all there are; one of them renders. */
-  constructor(private readonly cores: number) {
-    this.begin(cores - 1);
-  }
-
-  /** Has as many workers as there are cores for. */
-  private begin(cores: number): void {
-    const count = Math.max(1, Math.min(MOST_WORKERS, cores));
-    for (; this.begun < count; this.begun++) if (canBeginWorkers()) this.start();
-  }
-
-  /** Nothing is rendered any more: its core is for these as well. */
-  takeRenderersCore(): void {
-    this.begin(this.cores);
+  /** One for each core, that of whoever renders as well: it waits for them oftener than they for it. */
+  constructor(cores: number) {
+    this.count = Math.max(1, Math.min(MOST_WORKERS, cores));
+    for (let begun = 0; begun < this.count; begun++) if (canBeginWorkers()) this.start();
   }
 
   /** How many pictures to ask for at once: one for each worker, and one that is ready for whoever is done first. */
   get atOnce(): number {
-    return this.begun + 1;
+    return this.count + 1;
   }
 
   private start(): void {

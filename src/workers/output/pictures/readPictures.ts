@@ -34,7 +34,6 @@ async function* readInOrder(
   stop: AbortSignal,
   helpers: PictureHelpers,
 ): AsyncGenerator<ReadFrame> {
-  helpers.takeRenderersCore();
   const known = new Map<string, Opening['opened']>();
   const opening: Opening[] = [];
   const open = async (name: string): Promise<Opening> => {
