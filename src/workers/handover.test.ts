@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
-import { startHandover } from '@/workers/handover';
+import { awaitHandover, awaitNoHandover, startHandover } from '@/workers/handover';
 import type { HandoverOrder } from '@/workers/protocol';
 
 /** A worker that takes every message; of the calls it is sent, it answers those it was told to. */
@@ -7,6 +7,7 @@ class QuietWorker extends EventTarget {
   static readonly all: QuietWorker[] = [];
   static answers: Readonly<Record<string, unknown>> = {};
   isTerminated = false;
+  readonly asked: string[] = [];
 
   constructor() {
     super();
@@ -14,6 +15,7 @@ class QuietWorker extends EventTarget {
   }
 
   postMessage({ id, path = [] }: { readonly id: string; readonly path?: readonly string[] }): void {
+    this.asked.push(path.join('.'));
     const value = QuietWorker.answers[path.join('.')];
     if (value === undefined) return;
     queueMicrotask(() => this.dispatchEvent(new MessageEvent('message', { data: { id, type: 'RAW', value } })));
@@ -71,4 +73,26 @@ it('takes the word of a worker that heeds the stop', async () => {
   expect(await running.end).toEqual({ kind: 'stopped' });
   expect(QuietWorker.all[0]?.isTerminated).toBe(true);
   expect(vi.getTimerCount()).toBe(0);
+});
+
+it('begins in the worker that was loaded for it beforehand, so that no server is asked at the press; then the next is loaded', async () => {
+  QuietWorker.answers = { run: { kind: 'stopped' } };
+  awaitHandover('png');
+  expect(QuietWorker.all.map(({ asked }) => asked)).toEqual([['load']]);
+  await start().end;
+  expect(QuietWorker.all.map(({ asked, isTerminated }) => [asked, isTerminated])).toEqual([
+    [['load', 'run'], true],
+    [['load'], false],
+  ]);
+  awaitNoHandover();
+  expect(QuietWorker.all.map(({ isTerminated }) => isTerminated)).toEqual([true, true]);
+});
+
+it('begins a worker of its own where the one that was loaded could not be', async () => {
+  QuietWorker.answers = { run: { kind: 'stopped' } };
+  awaitHandover('png');
+  QuietWorker.all[0]?.dispatchEvent(new Event('error', { cancelable: true }));
+  awaitNoHandover();
+  expect(await start().end).toEqual({ kind: 'stopped' });
+  expect(QuietWorker.all.map(({ asked }) => asked)).toEqual([['load'], ['run']]);
 });
