@@ -9,9 +9,14 @@ class QuietWorker extends EventTarget {
   isTerminated = false;
   readonly asked: string[] = [];
 
-  constructor() {
+  constructor(readonly url: URL) {
     super();
     QuietWorker.all.push(this);
+  }
+
+  /** Those that hand over, and those that pack pictures for them. */
+  static of(part: 'output' | 'picture'): QuietWorker[] {
+    return QuietWorker.all.filter(({ url }) => url.pathname.endsWith(`/${part}.worker.ts`));
   }
 
   postMessage({ id, path = [] }: { readonly id: string; readonly path?: readonly string[] }): void {
@@ -27,12 +32,14 @@ class QuietWorker extends EventTarget {
 }
 
 // The worker is told it, and here nobody looks at it.
-const ORDER = {} as HandoverOrder;
-const start = (folder: FileSystemDirectoryHandle | null = null) => startHandover(ORDER, folder, () => undefined, null);
+const order = (formatId: string) => ({ formatId }) as HandoverOrder;
+const start = (folder: FileSystemDirectoryHandle | null = null, formatId = 'mp4') =>
+  startHandover(order(formatId), folder, () => undefined, null);
 
 beforeEach(() => {
   vi.useFakeTimers();
   vi.stubGlobal('Worker', QuietWorker);
+  vi.stubGlobal('navigator', { hardwareConcurrency: 3 });
   QuietWorker.all.length = 0;
   QuietWorker.answers = {};
 });
@@ -75,24 +82,51 @@ it('takes the word of a worker that heeds the stop', async () => {
   expect(vi.getTimerCount()).toBe(0);
 });
 
-it('begins in the worker that was loaded for it beforehand, so that no server is asked at the press; then the next is loaded', async () => {
+it('begins in the workers that were loaded for it beforehand, so that no server is asked at the press; then the next are loaded', async () => {
   QuietWorker.answers = { run: { kind: 'stopped' } };
   awaitHandover('png');
-  expect(QuietWorker.all.map(({ asked }) => asked)).toEqual([['load']]);
-  await start().end;
-  expect(QuietWorker.all.map(({ asked, isTerminated }) => [asked, isTerminated])).toEqual([
-    [['load', 'run'], true],
-    [['load'], false],
-  ]);
+  expect(QuietWorker.of('output').map(({ asked }) => asked)).toEqual([['addHelper', 'addHelper', 'addHelper', 'load']]);
+  expect(QuietWorker.of('picture').map(({ asked }) => asked)).toEqual([['serve'], ['serve'], ['serve']]);
+  const before = [...QuietWorker.all];
+  await start(null, 'png').end;
+  expect(before[0]?.asked.at(-1)).toBe('run');
+  expect(before.map(({ isTerminated }) => isTerminated)).toEqual([true, true, true, true]);
+  expect(QuietWorker.all.slice(before.length).map(({ asked }) => asked[0])).toEqual(['addHelper', 'serve', 'serve', 'serve']);
   awaitNoHandover();
-  expect(QuietWorker.all.map(({ isTerminated }) => isTerminated)).toEqual([true, true]);
+  expect(QuietWorker.all.every(({ isTerminated }) => isTerminated)).toBe(true);
+});
+
+it('needs no helpers for a film, and gets them once pictures are asked for', () => {
+  awaitHandover('mp4');
+  expect(QuietWorker.all).toHaveLength(1);
+  awaitHandover('tiff');
+  expect([QuietWorker.of('output').length, QuietWorker.of('picture').length]).toEqual([1, 3]);
+  awaitNoHandover();
 });
 
 it('begins a worker of its own where the one that was loaded could not be', async () => {
   QuietWorker.answers = { run: { kind: 'stopped' } };
-  awaitHandover('png');
+  awaitHandover('mp4');
   QuietWorker.all[0]?.dispatchEvent(new Event('error', { cancelable: true }));
   awaitNoHandover();
   expect(await start().end).toEqual({ kind: 'stopped' });
   expect(QuietWorker.all.map(({ asked }) => asked)).toEqual([['load'], ['run']]);
+});
+
+it('goes on without a helper that can’t be loaded, and fails with one that breaks in its work', async () => {
+  const without = start(null, 'png');
+  const [first] = QuietWorker.of('picture');
+  const gone = new Event('error', { cancelable: true });
+  first?.dispatchEvent(gone);
+  expect(gone.defaultPrevented).toBe(true);
+  QuietWorker.answers = { serve: null };
+  const broken = start(null, 'png');
+  await vi.advanceTimersByTimeAsync(0);
+  QuietWorker.of('picture')
+    .at(-1)
+    ?.dispatchEvent(Object.assign(new Event('error'), { message: 'no memory' }));
+  await expect(broken.end).rejects.toThrow('no memory');
+  without.stop();
+  await vi.advanceTimersByTimeAsync(15_000);
+  expect((await without.end).kind).toBe('refused');
 });

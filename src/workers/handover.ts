@@ -1,34 +1,83 @@
-import { proxy, type Remote, wrap } from 'comlink';
+import { proxy, transfer, wrap } from 'comlink';
 import type { JobEvent } from '@/core/output/jobState';
+import { PICTURE_KIND_FACTS } from '@/core/output/pictures';
 import type { Mixing } from '@/workers/output/outputFormat';
-import type { HandoverEnd, HandoverOrder, HandoverWorker } from '@/workers/protocol';
+import type { HandoverEnd, HandoverOrder, HandoverWorker, PictureFileWorker } from '@/workers/protocol';
 
-type Maker = { readonly worker: Worker; readonly remote: Remote<HandoverWorker> };
+/** More than these at once would only hold more pictures in memory. */
+const MOST_HELPERS = 4;
 
-function newMaker(): Maker {
-  const worker = new Worker(new URL('./output/output.worker.ts', import.meta.url), { type: 'module' });
-  return { worker, remote: wrap<HandoverWorker>(worker) };
+/** A worker that hands over, with those that pack and open pictures for it. They begin here and end together. */
+class Maker {
+  readonly worker = new Worker(new URL('./output/output.worker.ts', import.meta.url), { type: 'module' });
+  readonly remote = wrap<HandoverWorker>(this.worker);
+  private readonly helpers: Worker[] = [];
+  /** Rejects when any of them fails in its work. */
+  readonly failed: Promise<never>;
+  private fail: (reason: Error) => void = () => undefined;
+
+  constructor() {
+    this.failed = new Promise((_resolve, reject) => {
+      this.fail = reject;
+    });
+    // Whoever hands over with them is told.
+    this.failed.catch(() => undefined);
+    this.worker.addEventListener('error', (event) => this.fail(new Error(event.message || 'The handover stopped unexpectedly.')));
+  }
+
+  /** Loads what a format needs. What can't be loaded now is tried again by the handover itself, which says so if it still can't. */
+  load(formatId: string): void {
+    this.remote.load(formatId).catch(() => undefined);
+  }
+
+  /** Has as many workers for pictures as there are cores, where a format is one of pictures: who renders waits for them oftener than they for it. */
+  help(formatId: string): void {
+    const count = Object.hasOwn(PICTURE_KIND_FACTS, formatId) ? Math.min(MOST_HELPERS, navigator.hardwareConcurrency) : 0;
+    while (this.helpers.length < count) this.startHelper();
+  }
+
+  private startHelper(): void {
+    const helper = new Worker(new URL('./output/pictures/picture.worker.ts', import.meta.url), { type: 'module' });
+    this.helpers.push(helper);
+    const { port1, port2 } = new MessageChannel();
+    let isReady = false;
+    helper.addEventListener('error', (event) => {
+      // One that can't be loaded is never asked for anything.
+      if (isReady) this.fail(new Error(event.message || 'A picture could not be packed or opened.'));
+      else event.preventDefault();
+    });
+    void wrap<PictureFileWorker>(helper)
+      .serve(transfer(port1, [port1]))
+      .then(() => {
+        isReady = true;
+      });
+    void this.remote.addHelper(transfer(port2, [port2]));
+  }
+
+  end(): void {
+    for (const worker of [this.worker, ...this.helpers]) worker.terminate();
+  }
 }
 
-/** The format the next handover is probably in, and a worker loaded for it; both null where none is awaited. */
+/** The format the next handover is probably in, and workers loaded for it; both null where none is awaited. */
 let awaited: string | null = null;
 let loaded: Maker | null = null;
 
 function loadNext(): void {
   if (awaited === null) return;
   if (!loaded) {
-    const maker = newMaker();
+    const maker = new Maker();
     loaded = maker;
     maker.worker.addEventListener('error', (event) => {
       // The next handover starts one again, and tells why it can't be loaded.
       if (loaded !== maker) return;
       event.preventDefault();
       loaded = null;
-      maker.worker.terminate();
+      maker.end();
     });
   }
-  // What can't be loaded now is tried again by the handover itself, which says so if it still can't.
-  loaded.remote.load(awaited).catch(() => undefined);
+  loaded.help(awaited);
+  loaded.load(awaited);
 }
 
 /**
@@ -43,7 +92,7 @@ export function awaitHandover(formatId: string): void {
 /** Gives back what was loaded for a handover nobody asked for. */
 export function awaitNoHandover(): void {
   awaited = null;
-  loaded?.worker.terminate();
+  loaded?.end();
   loaded = null;
 }
 
@@ -61,26 +110,25 @@ function unheeded(folder: FileSystemDirectoryHandle | null): HandoverEnd {
 /** A handover under way: how it ends, and how to stop it. */
 export type RunningHandover = { readonly end: Promise<HandoverEnd>; readonly stop: () => void };
 
-/** Starts a handover in a worker of its own, which ends with it. */
+/** Starts a handover in workers of its own, which end with it. */
 export function startHandover(
   order: HandoverOrder,
   folder: FileSystemDirectoryHandle | null,
   onEvent: (event: JobEvent) => void,
   mix: Mixing | null,
 ): RunningHandover {
-  const { worker, remote } = loaded ?? newMaker();
+  const maker = loaded ?? new Maker();
+  const { remote } = maker;
   loaded = null;
-  const failed = new Promise<HandoverEnd>((_resolve, reject) => {
-    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The handover stopped unexpectedly.')));
-  });
+  maker.help(order.formatId);
   let endIt: (end: HandoverEnd) => void;
   const ended = new Promise<HandoverEnd>((resolve) => {
     endIt = resolve;
   });
   let patience: ReturnType<typeof setTimeout> | undefined;
-  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix)), failed, ended]).finally(() => {
+  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix)), maker.failed, ended]).finally(() => {
     clearTimeout(patience);
-    worker.terminate();
+    maker.end();
     loadNext();
   });
   return {

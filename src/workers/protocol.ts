@@ -250,6 +250,8 @@ export type ClipWorker = {
 export type HandoverWorker = {
   /** Loads what a format needs, before it is asked for. */
   load(formatId: string): Promise<void>;
+  /** Gives it the way to a `PictureFileWorker`, which answers there once it is loaded. */
+  addHelper(port: MessagePort): void;
   /** Writes and counts. `mix` is asked for the sound, part by part; null where nothing is heard. */
   run(
     order: HandoverOrder,
@@ -262,6 +264,8 @@ export type HandoverWorker = {
 
 /** Packs pictures, and opens them again, beside the worker that renders and counts them. */
 export type PictureFileWorker = {
+  /** Also answers whoever is at the other end of a port. */
+  readonly serve: (port: MessagePort) => void;
   /** Answers once it is loaded. */
   readonly isReady: () => boolean;
   /** A picture as a file, with the room its pixels were in, or why this browser can't write one. */

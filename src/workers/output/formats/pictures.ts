@@ -2,6 +2,7 @@ import type { Outcome } from '@/core/outcome';
 import { type FormatOptions, refuseByCarries } from '@/core/output/format';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions, startPictureOptions } from '@/core/output/pictures';
 import { type OutputFormat, OutputRefused } from '@/workers/output/outputFormat';
+import { helperPorts } from '@/workers/output/pictures/helperPorts';
 import type { PictureHelpers } from '@/workers/output/pictures/pictureHelpers';
 import type { Ground } from '@/workers/render/compositor';
 
@@ -19,7 +20,7 @@ async function writing() {
 }
 const reading = () => import('@/workers/output/pictures/readPictures');
 
-const newHelpers = async () => new (await import('@/workers/output/pictures/pictureHelpers')).PictureHelpers(navigator.hardwareConcurrency);
+const newHelpers = async () => new (await import('@/workers/output/pictures/pictureHelpers')).PictureHelpers(helperPorts);
 
 /** Begun before they are needed; null where they weren't, or could not be loaded. */
 let helpers: Promise<PictureHelpers> | null = null;

@@ -5,6 +5,7 @@ import { packTaken } from '@/workers/output/pictures/packPicture';
 import type { PictureFileWorker } from '@/workers/protocol';
 
 const worker: PictureFileWorker = {
+  serve: (port) => expose(worker, port),
   isReady: () => true,
   open: openPicture,
   pack: async (taken) => {

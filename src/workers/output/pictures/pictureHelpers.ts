@@ -5,56 +5,30 @@ import { type OpenedPicture, openPicture } from '@/workers/output/pictures/openP
 import { type PackedPicture, packTaken, type TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { PictureFileWorker } from '@/workers/protocol';
 
-/** More than these at once would only hold more pictures in memory. */
-const MOST_WORKERS = 4;
-
-type Helper = { readonly remote: Remote<PictureFileWorker>; readonly failed: Promise<never> };
-
-/**
- * Whether a worker can begin others here. In Firefox it does, and now and then stands still for ever where it does so while others
- * are ended: a handover that takes longer is better than one that never comes to its end.
- */
-const canBeginWorkers = (): boolean => typeof Worker !== 'undefined' && !/\bFirefox\//.test(navigator.userAgent);
-
 /**
  * Packs pictures, and opens them again, several at once, each on a core of its own. Until a worker is loaded, and where none can be
  * had, that is done where it is asked for. They are for one job, and end with the worker that does it.
  */
 export class PictureHelpers {
-  private readonly ready: Helper[] = [];
+  private readonly ready: Remote<PictureFileWorker>[] = [];
   private readonly rooms: Uint8Array[] = [];
   private next = 0;
-  private readonly count: number;
 
-  /** One for each core, that of whoever renders as well: it waits for them oftener than they for it. */
-  constructor(cores: number) {
-    this.count = Math.max(1, Math.min(MOST_WORKERS, cores));
-    for (let begun = 0; begun < this.count; begun++) if (canBeginWorkers()) this.start();
+  /** `ports` lead to the workers there are; one that can't be loaded never answers, and is never asked. */
+  constructor(private readonly ports: readonly MessagePort[]) {
+    for (const port of ports) {
+      const helper = wrap<PictureFileWorker>(port);
+      void helper.isReady().then(() => this.ready.push(helper));
+    }
   }
 
   /** How many pictures to ask for at once: one for each worker, and one that is ready for whoever is done first. */
   get atOnce(): number {
-    return this.count + 1;
-  }
-
-  private start(): void {
-    const worker = new Worker(new URL('./picture.worker.ts', import.meta.url), { type: 'module' });
-    const failed = new Promise<never>((_resolve, reject) => {
-      worker.addEventListener('error', (event) => {
-        event.preventDefault();
-        reject(new Error(event.message || 'A picture could not be packed or opened.'));
-      });
-    });
-    const helper = { remote: wrap<PictureFileWorker>(worker), failed };
-    // One that can't be loaded is never ready.
-    Promise.race([helper.remote.isReady(), failed]).then(
-      () => this.ready.push(helper),
-      () => undefined,
-    );
+    return Math.max(1, this.ports.length) + 1;
   }
 
   /** Whose turn it is; none while none is ready. */
-  private helper(): Helper | undefined {
+  private helper(): Remote<PictureFileWorker> | undefined {
     return this.ready[this.next++ % Math.max(1, this.ready.length)];
   }
 
@@ -74,15 +48,14 @@ export class PictureHelpers {
       this.rooms.push(pixels);
       return picture;
     }
-    const answer = await Promise.race([helper.remote.pack(transfer(taken, [pixels.buffer])), helper.failed]);
+    const answer = await helper.pack(transfer(taken, [pixels.buffer]));
     if (answer.kind === 'refused') throw new OutputRefused(answer.reason);
     this.rooms.push(answer.room);
     return answer.picture;
   }
 
   /** What lies in a picture file. Rejects where its bytes are none. */
-  async open(bytes: Uint8Array, extension: string): Promise<OpenedPicture> {
-    const helper = this.helper();
-    return helper ? Promise.race([helper.remote.open(bytes, extension), helper.failed]) : openPicture(bytes, extension);
+  open(bytes: Uint8Array, extension: string): Promise<OpenedPicture> {
+    return this.helper()?.open(bytes, extension) ?? openPicture(bytes, extension);
   }
 }
