@@ -23,6 +23,8 @@ export type Handed = {
   readonly file: string;
 };
 
+const CALM_MILLISECONDS = 3000;
+
 /** Hands a project's whole reel over as one kind, through the screen a person uses. */
 export async function handOver(page: Page, url: string, projectId: string, kind: string, ground = 'With background'): Promise<Handed> {
   await page.goto(`${url}/projects/${projectId}/hand-over`);
@@ -36,6 +38,8 @@ export async function handOver(page: Page, url: string, projectId: string, kind:
       if (document.body.textContent?.includes('opening the file again')) state.writtenAt ??= performance.now();
     }).observe(document.body, { subtree: true, childList: true, characterData: true });
   });
+  // What is measured begins with the press, on a stage that has come to rest: while it opens, pictures are measured for the path.
+  await page.waitForTimeout(CALM_MILLISECONDS);
   const download = page.waitForEvent('download', { timeout: 600_000 });
   const started = await page.evaluate(() => performance.now());
   await page.getByRole('button', { name: /^Hand over \d/ }).click();

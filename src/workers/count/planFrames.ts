@@ -3,7 +3,6 @@ import type { Blocks } from '@/core/outside/look';
 import { FrameWatch, type SeenFrames } from '@/core/outside/seenFrames';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { fitted } from '@/workers/count/framePictures';
-import { pixelsOf } from '@/workers/output/meantPictures';
 import { Compositor } from '@/workers/render/compositor';
 import { StackPictures } from '@/workers/render/stackPictures';
 
@@ -14,7 +13,7 @@ export async function planFrames(plan: RenderPlan, onFrame: (frames: number) => 
     plan,
     'paper',
     async (picture) => {
-      const rgba = await pixelsOf(picture);
+      const rgba = await picture.rgbaPixels();
       onPaper(rgba);
       return blocksOfPixels(width, height, rgba);
     },

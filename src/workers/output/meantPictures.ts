@@ -3,7 +3,6 @@ import type { Size } from '@/core/document/model';
 import type { Comparing } from '@/core/output/format';
 import { fingerprintOf } from '@/core/raster/digest';
 import { premultiplied, signatureOfPixels } from '@/core/raster/pictureSignature';
-import { inRgba } from '@/core/raster/pixelOrder';
 import { i420aPlanes, i420Planes, signatureOfPlanes } from '@/core/raster/signature';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import type { Ground } from '@/workers/render/compositor';
@@ -32,7 +31,7 @@ export class MeantNotes {
   async take(stack: number, picture: RenderedPicture): Promise<void> {
     if (this.noteOf(stack)) return;
     if (this.comparing === 'film') this.signatures[stack] = await this.signatureOfPlanes(picture);
-    else this.recall(stack, await noteOfPixels(this.comparing, picture.size, picture.ground, await pixelsOf(picture)));
+    else this.recall(stack, await noteOfPixels(this.comparing, picture.size, picture.ground, await picture.rgbaPixels()));
   }
 
   /** What a stack was rendered as; null where that was not noted. */
@@ -62,11 +61,4 @@ export class MeantNotes {
   get meant(): MeantPictures {
     return this.isExact ? { kind: 'exact', fingerprints: this.fingerprints } : { kind: 'near', signatures: this.signatures };
   }
-}
-
-/** The pixels of a picture, RGBA: opaque on paper, else canonical straight ones. */
-export async function pixelsOf(picture: RenderedPicture): Promise<Uint8Array> {
-  if (picture.ground === 'none') return picture.straightPixels();
-  const { pixels, order } = await picture.opaquePixels();
-  return inRgba(pixels, order, () => new Uint8Array(pixels.byteLength));
 }

@@ -1,6 +1,6 @@
 import type { Size } from '@/core/document/model';
 import { canonicalisePixels } from '@/core/raster/digest';
-import type { OrderedPixels } from '@/core/raster/pixelOrder';
+import { inRgba, type OrderedPixels } from '@/core/raster/pixelOrder';
 import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
 import { i420aBytes, pixelsToI420A } from '@/core/raster/yuva';
 import type { Ground } from '@/workers/render/compositor';
@@ -17,6 +17,7 @@ export type PixelSource = {
 export class RenderedPicture {
   private opaque: Promise<OrderedPixels> | null = null;
   private straight: Uint8Array | null = null;
+  private inOrder: Promise<Uint8Array> | null = null;
   private i420: Uint8Array | null = null;
 
   constructor(
@@ -40,6 +41,18 @@ export class RenderedPicture {
       this.straight = new Uint8Array(pixels.buffer);
     }
     return this.straight;
+  }
+
+  /** Its pixels, RGBA: opaque on paper, else canonical straight ones. They are for all who ask, and may be overwritten by the next picture. */
+  rgbaPixels(): Promise<Uint8Array> {
+    this.inOrder ??= this.putInOrder();
+    return this.inOrder;
+  }
+
+  private async putInOrder(): Promise<Uint8Array> {
+    if (this.ground === 'none') return this.straightPixels();
+    const { pixels, order } = await this.opaquePixels();
+    return inRgba(pixels, order, () => new Uint8Array(pixels.byteLength));
   }
 
   /**

@@ -5,7 +5,6 @@ import { changedArea, cropped } from '@/core/raster/changedArea';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { delaysOf } from '@/core/time/heldTimes';
 import type { LoopFile } from '@/workers/output/loop/loopFile';
-import { pixelsOf } from '@/workers/output/meantPictures';
 import type { OutputJob } from '@/workers/output/outputFormat';
 import { deflated } from '@/workers/output/pictures/deflated';
 import { withoutAlpha } from '@/workers/output/pictures/withoutAlpha';
@@ -19,7 +18,7 @@ export async function writeApngLoop(plan: RenderPlan, options: LoopOptions, job:
   const delays = delaysOf(heldInLoop(plan, options), plan.rate);
   file.add(apngHead(size, channels, plan.runs.length, options.plays));
   const pictures = job.pictures(
-    async (picture) => new Uint32Array((await pixelsOf(picture)).slice().buffer),
+    async (picture) => new Uint32Array((await picture.rgbaPixels()).slice().buffer),
     (words) => words.byteLength,
   );
   let before: Uint32Array | null = null;

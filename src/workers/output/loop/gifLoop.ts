@@ -7,7 +7,6 @@ import { type Colour, ColourCount, NearestColour, wordOf } from '@/core/raster/p
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { roundedDurations } from '@/core/time/heldTimes';
 import type { LoopFile } from '@/workers/output/loop/loopFile';
-import { pixelsOf } from '@/workers/output/meantPictures';
 import type { OutputJob } from '@/workers/output/outputFormat';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
@@ -26,7 +25,7 @@ const colourOf = (text: string): Colour => Number.parseInt(text.slice(1), 16);
 
 /** The pixels of a picture as a GIF can hold them: each seen or not. */
 async function pixelsFor(picture: RenderedPicture, { matte }: LoopOptions): Promise<Uint8Array> {
-  const pixels = await pixelsOf(picture);
+  const pixels = await picture.rgbaPixels();
   return picture.ground === 'none' ? onMatte(pixels, colourOf(matte)) : pixels;
 }
 
@@ -67,6 +66,7 @@ class GifLoop {
     const pictures = job.pictures(
       async (picture) => this.remember(await pixelsFor(picture, options)),
       () => 0,
+      'maker',
     );
     for (const [index, { stack }] of plan.runs.entries()) {
       job.stop.throwIfAborted();
@@ -74,6 +74,8 @@ class GifLoop {
         const pixels = await pictures.ofRun(index);
         count.take(pixels);
         if (this.keptBytes <= MOST_KEPT_BYTES) this.kept.set(stack, pixels);
+        // No frame is written yet; how many pictures were made is told.
+        job.onWritten(0);
       }
       seen.add(stack);
     }
@@ -135,6 +137,7 @@ class GifLoop {
     const pictures = job.pictures(
       async (picture) => this.quantised(await pixelsFor(picture, options), shared),
       ({ indices, words }) => indices.byteLength + words.byteLength,
+      'maker',
     );
     let before: Uint32Array | null = null;
     for (const [index, run] of plan.runs.entries()) {

@@ -5,7 +5,6 @@ import { type LoopOptions, microsecondsIn, stripGrid } from '@/core/output/loop'
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { LoopFile } from '@/workers/output/loop/loopFile';
 import { onceEach } from '@/workers/output/loop/onceEach';
-import { pixelsOf } from '@/workers/output/meantPictures';
 import type { OutputJob } from '@/workers/output/outputFormat';
 
 /** Packs rows of a picture as they come, with the browser's own zlib. */
@@ -41,7 +40,7 @@ export async function writeStripLoop(plan: RenderPlan, options: LoopOptions, job
   const places = await onceEach(
     plan,
     job,
-    async (picture) => (await pixelsOf(picture)).slice(),
+    async (picture) => (await picture.rgbaPixels()).slice(),
     async (pixels) => {
       const column = taken % grid.columns;
       for (let line = 0; line < height; line++)

@@ -7,7 +7,6 @@ import { LOOP_WRITERS } from '@/workers/output/formats/loops';
 import { RunningJob } from '@/workers/output/job';
 import { LoopFile, type LoopSink } from '@/workers/output/loop/loopFile';
 import { openLoop } from '@/workers/output/loop/readLoop';
-import { pixelsOf } from '@/workers/output/meantPictures';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { type HandoverOrder, handoverOrderSchema, type TrialWorker, type TriedPicture } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
@@ -18,7 +17,12 @@ function inMemory(): LoopSink {
   const parts = new Map<number, Uint8Array>();
   return {
     storedAs: 'trial',
-    write: (position, bytes) => void parts.set(position, bytes),
+    write: (position, bytes) => {
+      // A head that is only known in the end lies over the beginning of what is there.
+      const there = parts.get(position);
+      if (there) there.set(bytes);
+      else parts.set(position, bytes);
+    },
     finish: async () => new Blob([...parts.values()] as Uint8Array<ArrayBuffer>[]),
     discard: async () => parts.clear(),
   };
@@ -54,7 +58,7 @@ async function rendered(plan: RenderPlan, place: number, ground: HandoverOrder['
   const pictures = new StackPictures(
     alone,
     ground,
-    async (picture) => (await pixelsOf(picture)).slice(),
+    async (picture) => (await picture.rgbaPixels()).slice(),
     () => 0,
   );
   return pictures.ofRun(0);

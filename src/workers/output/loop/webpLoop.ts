@@ -4,7 +4,6 @@ import { type Area, changedArea, evenArea } from '@/core/raster/changedArea';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { roundedDurations } from '@/core/time/heldTimes';
 import type { LoopFile } from '@/workers/output/loop/loopFile';
-import { pixelsOf } from '@/workers/output/meantPictures';
 import { type OutputJob, OutputRefused } from '@/workers/output/outputFormat';
 
 const MILLISECONDS = 1000;
@@ -34,7 +33,7 @@ export async function writeWebpLoop(plan: RenderPlan, options: LoopOptions, job:
   file.add(headBytes);
   const pictures = job.pictures(
     async (picture): Promise<Taken> => ({
-      words: new Uint32Array((await pixelsOf(picture)).slice().buffer),
+      words: new Uint32Array((await picture.rgbaPixels()).slice().buffer),
       bitmap: await createImageBitmap(picture.canvas),
     }),
     ({ words }) => words.byteLength * 2,
