@@ -103,7 +103,7 @@ const HEED_MILLISECONDS = 15_000;
 function unheeded(folder: FileSystemDirectoryHandle | null): HandoverEnd {
   const left = folder
     ? `What it had written so far is still in the folder ${folder.name}.`
-    : 'Nothing was saved; what it had begun is cleared away once this window was closed.';
+    : 'Nothing was saved; what it had begun is cleared away once this window is closed.';
   return { kind: 'refused', reason: `It was stopped. The part of the page that writes did not answer for 15 s, so it was ended. ${left}` };
 }
 

@@ -78,7 +78,8 @@ const colourType = (png: Uint8Array): number | undefined => png[16 + 9];
 
 /** A PNG of straight pixels with their transparency by the browser's own encoder; null where it would change a colour, or drop the transparency. */
 export async function clearByCanvas(rgba: Uint8Array, size: Size): Promise<Uint8Array | null> {
-  asked ??= askWhatIsKept();
+  // Where the browser's PNG can't be read, nothing is known to be kept: pictures go the slower way.
+  asked ??= askWhatIsKept().catch(() => new Uint8Array(SIDE * SIDE));
   if (!areKept(rgba, await asked)) return null;
   const png = await encodedByCanvas(rgba, size, 'image/png', 1);
   return png && colourType(png) === RGBA ? png : null;
