@@ -1,4 +1,5 @@
-/** The compiled code as base64. */
-export function compiled(): Promise<string>;
+/** What is compiled, where it ships, and under which name. */
+export type Part = { readonly source: string; readonly target: string; readonly name: string };
+export const PARTS: readonly Part[];
 /** The file that ships. */
-export function codeFile(code: string): string;
+export function codeFile(part: Part): Promise<string>;

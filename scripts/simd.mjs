@@ -2,26 +2,29 @@
 import { writeFile } from 'node:fs/promises';
 import asc from 'assemblyscript/asc';
 
-const SOURCE = 'src/simd/blur.ts';
-const TARGET = 'src/core/finish/blurCode.ts';
+/** What is compiled, where it ships, and under which name. */
+export const PARTS = [
+  { source: 'src/simd/blur.ts', target: 'src/core/finish/blurCode.ts', name: 'BLUR_CODE' },
+  { source: 'src/simd/planes.ts', target: 'src/core/raster/planesCode.ts', name: 'PLANES_CODE' },
+];
 
 /** The compiled code as base64. */
-export async function compiled() {
+async function compiled(source) {
   let code = '';
   const { error, stderr } = await asc.main(
-    [SOURCE, '--outFile', 'blur.wasm', '-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd', '--importMemory'],
+    [source, '--outFile', 'code.wasm', '-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd', '--importMemory'],
     {
       writeFile: (name, contents) => {
-        if (name === 'blur.wasm') code = Buffer.from(contents).toString('base64');
+        if (name === 'code.wasm') code = Buffer.from(contents).toString('base64');
       },
     },
   );
-  if (error) throw new Error(`${SOURCE} does not compile: ${stderr.toString()}`);
+  if (error) throw new Error(`${source} does not compile: ${stderr.toString()}`);
   return code;
 }
 
 /** The file that ships. */
-export const codeFile = (code) =>
-  `/** \`${SOURCE}\` compiled, as base64; made by \`npm run simd\`. */\nexport const BLUR_CODE =\n  '${code}';\n`;
+export const codeFile = async ({ source, name }) =>
+  `/** \`${source}\` compiled, as base64; made by \`npm run simd\`. */\nexport const ${name} =\n  '${await compiled(source)}';\n`;
 
-if (process.argv[1]?.endsWith('simd.mjs')) await writeFile(TARGET, codeFile(await compiled()));
+if (process.argv[1]?.endsWith('simd.mjs')) for (const part of PARTS) await writeFile(part.target, await codeFile(part));

@@ -1,3 +1,4 @@
+import { CompiledCode } from '@/core/compiledCode';
 import { BLUR_CODE } from '@/core/finish/blurCode';
 
 /*
@@ -45,29 +46,12 @@ type Line = readonly [
   scale: number,
 ];
 type Code = { readonly rows: (...line: Line) => void; readonly columns: (...line: Line) => void };
-type Memory = { readonly buffer: ArrayBuffer; readonly grow: (pages: number) => number };
-
-/** What of WebAssembly is used; the core's types name nothing that only browsers have. */
-type WebAssemblyPart = {
-  readonly Memory: new (size: { readonly initial: number }) => Memory;
-  readonly Module: new (code: Uint8Array) => object;
-  readonly Instance: new (module: object, imports: object) => { readonly exports: unknown };
-};
-const { WebAssembly, atob } = globalThis as unknown as { readonly WebAssembly: WebAssemblyPart; readonly atob: (text: string) => string };
-
-const PAGE_BYTES = 65_536;
 /** Bytes of a pixel: as it comes and goes, between rows and columns, and in the room for a line. */
 const [PIXEL_BYTES, BETWEEN_BYTES, ROW_BYTES] = [4, 8, 16];
 /** So many lines are blurred at once. */
 const LINES_AT_ONCE = 4;
 
-function load(): { readonly code: Code; readonly memory: Memory } {
-  const memory = new WebAssembly.Memory({ initial: 1 });
-  const bytes = Uint8Array.from(atob(BLUR_CODE), (letter) => letter.charCodeAt(0));
-  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(bytes), { env: { memory } });
-  return { code: exports as Code, memory };
-}
-let loaded: ReturnType<typeof load> | null = null;
+const compiledBlur = new CompiledCode<Code>(BLUR_CODE);
 
 /** A picture (RGBA, premultiplied) blurred by a standard deviation in its own pixels; the same one where that blurs nothing. */
 export function blurred(
@@ -84,22 +68,17 @@ export function blurred(
     widths,
     reachLeft,
   } = boxesOf(boxPx);
-  loaded ??= load();
-  const { code, memory } = loaded;
   const target = width * height * PIXEL_BYTES;
   const between = 2 * target;
   const row = between + width * height * BETWEEN_BYTES;
   const needed = row + LINES_AT_ONCE * (Math.max(width, height) + first + second + third) * ROW_BYTES;
-  const missing = needed - memory.buffer.byteLength;
-  if (missing > 0) memory.grow(Math.ceil(missing / PAGE_BYTES));
-  new Uint8ClampedArray(memory.buffer).set(pixels, 0);
+  const { functions, memory } = compiledBlur.withRoom(needed);
+  memory.set(pixels, 0);
   const boxes = [first, second, third, reachLeft, edges === 'duplicate' ? 1 : 0, scaleOf(widths)] as const;
-  code.rows(0, between, row, height, width, ...boxes);
-  code.columns(between, target, row, width, height, ...boxes);
-  return new Uint8ClampedArray(memory.buffer, target, pixels.length).slice();
+  functions.rows(0, between, row, height, width, ...boxes);
+  functions.columns(between, target, row, width, height, ...boxes);
+  return new Uint8ClampedArray(memory.buffer as ArrayBuffer, target, pixels.length).slice();
 }
 
 /** Gives back the memory that blurring takes, until it is wanted again. */
-export function letGoOfBlurring(): void {
-  loaded = null;
-}
+export const letGoOfBlurring = (): void => compiledBlur.letGo();

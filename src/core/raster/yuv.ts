@@ -1,3 +1,5 @@
+import { compiledPlanes } from '@/core/raster/compiledPlanes';
+
 /*
  * ITU-R BT.709, 8 bit, limited range: with R, G, B from 0 to 255,
  *   Y  = 16 + 219/255 · (0.2126 R + 0.7152 G + 0.0722 B)
@@ -28,16 +30,14 @@ export const i420Bytes = (width: number, height: number): number => (width * hei
 export type PixelOrder = 'RGBA' | 'BGRA';
 
 /** What each byte of a pixel, first to third, weighs in Y, U and V. */
-const WEIGHTS: Record<PixelOrder, Weights> = {
-  RGBA: { y0: YR, y1: YG, y2: YB, u0: UR, u1: UG, u2: UB, v0: VR, v1: VG, v2: VB },
-  BGRA: { y0: YB, y1: YG, y2: YR, u0: UB, u1: UG, u2: UR, v0: VB, v1: VG, v2: VR },
+const WEIGHTS: Record<PixelOrder, { readonly [plane in 'y' | 'u' | 'v']: readonly [number, number, number] }> = {
+  RGBA: { y: [YR, YG, YB], u: [UR, UG, UB], v: [VR, VG, VB] },
+  BGRA: { y: [YB, YG, YR], u: [UB, UG, UR], v: [VB, VG, VR] },
 };
-type Weights = { readonly [weight in 'y0' | 'y1' | 'y2' | 'u0' | 'u1' | 'u2' | 'v0' | 'v1' | 'v2']: number };
 
 /**
  * Opaque pixels, four bytes each, as I420 planes, BT.709 limited range, into `out`. Alpha is not looked at.
- * Throws for odd sides, which 4:2:0 can't hold. Drawings are mostly flat, so four pixels that are like
- * the four before them are not worked out again.
+ * Throws for odd sides, which 4:2:0 can't hold.
  */
 export function pixelsToI420(
   width: number,
@@ -47,52 +47,10 @@ export function pixelsToI420(
   out: Uint8Array,
 ): void {
   if (width % 2 !== 0 || height % 2 !== 0) throw new Error(`4:2:0 pictures need even sides, not ${width} × ${height}.`);
-  const words = new Int32Array(pixels.buffer, pixels.byteOffset, width * height);
-  const { y0, y1, y2, u0, u1, u2, v0, v1, v2 } = WEIGHTS[order];
-  const uStart = width * height;
-  const vStart = uStart + (uStart >> 2);
-  let chroma = 0;
-  let flat = words[0] ?? 0;
-  let flatY = weigh(flat, y0, y1, y2, Y_BASE) >> 16;
-  let flatU = (weigh(flat, u0, u1, u2, 0) * 4 + C_BASE) >> 18;
-  let flatV = (weigh(flat, v0, v1, v2, 0) * 4 + C_BASE) >> 18;
-  for (let y = 0; y < height; y += 2) {
-    let upper = y * width;
-    let lower = upper + width;
-    const end = lower;
-    for (; upper < end; upper += 2, lower += 2, chroma++) {
-      const a = words[upper] as number;
-      const b = words[upper + 1] as number;
-      const c = words[lower] as number;
-      const d = words[lower + 1] as number;
-      if (a === b && a === c && a === d) {
-        if (a !== flat) {
-          flat = a;
-          flatY = weigh(a, y0, y1, y2, Y_BASE) >> 16;
-          flatU = (weigh(a, u0, u1, u2, 0) * 4 + C_BASE) >> 18;
-          flatV = (weigh(a, v0, v1, v2, 0) * 4 + C_BASE) >> 18;
-        }
-        out[upper] = flatY;
-        out[upper + 1] = flatY;
-        out[lower] = flatY;
-        out[lower + 1] = flatY;
-        out[uStart + chroma] = flatU;
-        out[vStart + chroma] = flatV;
-        continue;
-      }
-      out[upper] = weigh(a, y0, y1, y2, Y_BASE) >> 16;
-      out[upper + 1] = weigh(b, y0, y1, y2, Y_BASE) >> 16;
-      out[lower] = weigh(c, y0, y1, y2, Y_BASE) >> 16;
-      out[lower + 1] = weigh(d, y0, y1, y2, Y_BASE) >> 16;
-      const first = (a & 255) + (b & 255) + (c & 255) + (d & 255);
-      const second = ((a >> 8) & 255) + ((b >> 8) & 255) + ((c >> 8) & 255) + ((d >> 8) & 255);
-      const third = ((a >> 16) & 255) + ((b >> 16) & 255) + ((c >> 16) & 255) + ((d >> 16) & 255);
-      out[uStart + chroma] = (first * u0 + second * u1 + third * u2 + C_BASE) >> 18;
-      out[vStart + chroma] = (first * v0 + second * v1 + third * v2 + C_BASE) >> 18;
-    }
-  }
+  const [samples, bytes] = [width * height, i420Bytes(width, height)];
+  const { functions, memory } = compiledPlanes.withRoom(bytes + samples * 4);
+  const { y, u, v } = WEIGHTS[order];
+  memory.set(pixels.subarray(0, samples * 4), bytes);
+  functions.planes(bytes, width, height, 0, samples, samples + samples / 4, ...y, Y_BASE, ...u, ...v, C_BASE);
+  out.set(memory.subarray(0, bytes));
 }
-
-/** A pixel's first three bytes, each by its weight, on top of `base`. */
-const weigh = (pixel: number, w0: number, w1: number, w2: number, base: number): number =>
-  (pixel & 255) * w0 + ((pixel >> 8) & 255) * w1 + ((pixel >> 16) & 255) * w2 + base;
