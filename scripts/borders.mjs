@@ -61,7 +61,11 @@ export const BORDERS = [
   ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],
   ['core/past', [...REEL], NOT_IN_CORE],
   // What others made is held against a plan by all that is known of both, and against what destinations take.
-  ['core/outside', [...RENDER, 'core/bring', 'core/raster', 'core/count', 'core/analysis', 'core/check/destinations'], NOT_IN_CORE],
+  [
+    'core/outside',
+    [...RENDER, 'core/compiledCode', 'core/bring', 'core/raster', 'core/count', 'core/analysis', 'core/check/destinations'],
+    NOT_IN_CORE,
+  ],
   ['workers', CORE, ['react', 'react-dom', 'next', 'zustand', 'drizzle-orm', 'node:*']],
   ['workers/output/film/readFilm', [...COUNTED, 'core/output/outsideFilm', 'workers/output/film', 'workers/output/fileDigest'], []],
   [

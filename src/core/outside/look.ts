@@ -1,3 +1,5 @@
+import { squareMeans } from '@/core/raster/compiledPlanes';
+
 /*
  * What a frame looks like, small enough to keep one for each picture of a long film: the mean brightness of each cell of a
  * grid laid over the whole picture, whatever its size, and how blue and how red each cell of a wider one is. Films of
@@ -44,24 +46,6 @@ function shareOf(blocks: number, cells: number): Share {
   return share;
 }
 
-/** Averages blocks into cells that have a whole number of them each: sums, row by row. */
-function averageWhole(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
-  const [across, down] = [columns / grid.columns, rows / grid.rows];
-  const half = (across * down) >> 1;
-  const sums = new Uint32Array(grid.columns);
-  for (let row = 0, from = 0; row < grid.rows; row++) {
-    sums.fill(0);
-    for (let line = 0; line < down; line++) {
-      for (let column = 0; column < grid.columns; column++) {
-        let sum = 0;
-        for (let end = from + across; from < end; from++) sum += plane[from] as number;
-        sums[column] = (sums[column] as number) + sum;
-      }
-    }
-    for (let column = 0; column < grid.columns; column++) out[at++] = ((sums[column] as number) + half) / (across * down);
-  }
-}
-
 /** Averages blocks into cells by area. */
 function averageParts(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
   const across = shareOf(columns, grid.columns);
@@ -86,8 +70,10 @@ function averageParts(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array
 
 /** Averages a plane of blocks into a grid of cells by area, into `out` from `at` on. */
 function averageInto(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
-  const isWhole = columns % grid.columns === 0 && rows % grid.rows === 0;
-  (isWhole ? averageWhole : averageParts)(out, at, grid, plane, columns, rows);
+  const side = columns / grid.columns;
+  const isSquare = Number.isInteger(side) && rows === side * grid.rows;
+  if (isSquare) out.set(squareMeans(plane, columns, rows, side), at);
+  else averageParts(out, at, grid, plane, columns, rows);
 }
 
 /** The look of a picture given as blocks; `isCoarse` for one of a very long film. */
@@ -120,7 +106,7 @@ export function coarseLook(look: Uint8Array): Uint8Array {
  */
 const MOST_CELL_LEVELS = 12;
 const SOME_LEVELS = 8;
-const MOST_SOME_CELLS = 3;
+export const MOST_SOME_CELLS = 3;
 const MEAN_LEVELS = 1.5;
 const STEADY_CELL_PX = 16;
 const MOST_LOOSER = 5;
@@ -132,20 +118,6 @@ export type Nearby = { readonly mean: number; readonly most: number; readonly so
 export function nearbyAt(widthPx: number): Nearby {
   const looser = Math.max(1, Math.min(MOST_LOOSER, STEADY_CELL_PX / (widthPx / LIGHT_GRID.columns)));
   return { mean: MEAN_LEVELS * looser, most: MOST_CELL_LEVELS * looser, some: SOME_LEVELS * looser };
-}
-
-/** How far two looks are apart: the mean over their cells, in levels of 255, or infinitely where they are of two pictures. Both of one kind. */
-export function lookDistance(a: Uint8Array, b: Uint8Array, { mean, most, some }: Nearby): number {
-  let [sum, cells] = [0, 0];
-  const mostSum = mean * a.length;
-  for (let cell = 0; cell < a.length; cell++) {
-    const apart = Math.abs((a[cell] as number) - (b[cell] as number));
-    if (apart >= most) return Number.POSITIVE_INFINITY;
-    if (apart >= some && ++cells > MOST_SOME_CELLS) return Number.POSITIVE_INFINITY;
-    sum += apart;
-    if (sum > mostSum) return Number.POSITIVE_INFINITY;
-  }
-  return sum / a.length;
 }
 
 /** A picture of one colour all over: darker than dark grey it is black, lighter than light grey white. */

@@ -26,3 +26,12 @@ type PlanesCode = {
 
 /** Pixels to planes and planes to signatures, many samples at once. */
 export const compiledPlanes = new CompiledCode<PlanesCode>(PLANES_CODE);
+
+/** The means of squares of samples, half up, row after row; those at the right and lower edge have as many samples as there are. */
+export function squareMeans(samples: Uint8Array, width: number, height: number, side: number): Uint8Array {
+  const means = Math.ceil(width / side) * Math.ceil(height / side);
+  const { functions, memory } = compiledPlanes.withRoom(means + width * height);
+  memory.set(samples.subarray(0, width * height), means);
+  functions.blockMeans(means, width, width, height, side, 0);
+  return memory.slice(0, means);
+}
