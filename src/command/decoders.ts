@@ -31,7 +31,7 @@ async function* framesByFfmpeg(file: string, size: Size): AsyncGenerator<Outside
     ended,
   } = startFfmpeg([
     ...['-noautorotate', '-i', file, ...shown, '-vf', scaled, '-f', 'rawvideo', 'pipe:1'],
-    ...[...shown, '-flush_packets', '1', '-f', 'framemd5', 'pipe:3'],
+    ...[...shown, '-flush_packets', '1', '-f', 'framehash', '-hash', 'MURMUR3', 'pipe:3'],
   ]);
   const given: string[] = [];
   const lines = createInterface({ input: digests });
