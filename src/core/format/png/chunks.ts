@@ -1,5 +1,3 @@
-import { inOne } from '@/core/bytes';
-
 /** A chunk of a PNG: its type, and where its data lies in the file (W3C PNG Third Edition, 5.3). */
 export type PngChunk = { readonly type: string; readonly start: number; readonly end: number };
 
@@ -29,10 +27,3 @@ const COLOUR_CHUNKS = new Set(['iCCP', 'gAMA', 'cHRM', 'cICP']);
  * programs disagree about them, and so would we with whoever reads the file.
  */
 export const changesColours = (bytes: Uint8Array): boolean => pngChunks(bytes).chunks.some(({ type }) => COLOUR_CHUNKS.has(type));
-
-/** A PNG without anything it says of its colours: its samples are plain sRGB to whoever reads it. */
-export function withoutColourWords(png: Uint8Array): Uint8Array {
-  const { chunks } = pngChunks(png);
-  const kept = chunks.filter(({ type }) => type !== 'sRGB' && !COLOUR_CHUNKS.has(type));
-  return inOne([png.subarray(0, SIGNATURE_BYTES), ...kept.map(({ start, end }) => png.subarray(start - 8, end + 4))]);
-}
