@@ -1,0 +1,81 @@
+import fc from 'fast-check';
+import { expect, it } from 'vitest';
+import { squareMeans } from '@/core/raster/compiledPlanes';
+import { meanDifference } from '@/core/raster/signature';
+import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
+
+/** Bytes that look like chance, told by a seed. */
+const noise = (length: number, seed: number) => Uint8Array.from({ length }, (_, at) => Math.imul(at + seed, 2_654_435_761) >>> 24);
+
+/*
+ * Sides on both sides of what is worked out at once, eight pixels or sixteen samples, so that neither the many at once nor the
+ * rest alone is held. Pictures are noise in which runs of one colour stand, since those are taken together.
+ */
+const picture = fc
+  .record({
+    halfWidth: fc.integer({ min: 1, max: 21 }),
+    halfHeight: fc.integer({ min: 1, max: 4 }),
+    seed: fc.integer(),
+    flatTo: fc.nat(60),
+  })
+  .map(({ halfWidth, halfHeight, seed, flatTo }) => {
+    const [width, height] = [halfWidth * 2, halfHeight * 2];
+    const rgba = noise(width * height * 4, seed);
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < Math.min(width, flatTo); x++) rgba.set([200, 90, seed & 255, 255], (y * width + x) * 4);
+    return { width, height, rgba };
+  });
+
+it('planes are the equations of ITU-R BT.709 to within a rounding, at every pixel', () => {
+  fc.assert(
+    fc.property(picture, ({ width, height, rgba }) => {
+      const out = new Uint8Array(i420Bytes(width, height));
+      pixelsToI420(width, height, rgba, 'RGBA', out);
+      const channels = (pixel: number) => [...rgba.subarray(pixel * 4, pixel * 4 + 3)] as [number, number, number];
+      const lumaOf = ([red, green, blue]: readonly [number, number, number]) => 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+      for (let pixel = 0; pixel < width * height; pixel++)
+        expect(Math.abs((out[pixel] as number) - 16 - (219 / 255) * lumaOf(channels(pixel)))).toBeLessThan(0.51);
+      for (let y = 0; y < height / 2; y++)
+        for (let x = 0; x < width / 2; x++) {
+          const first = 2 * y * width + 2 * x;
+          const four = [first, first + 1, first + width, first + width + 1].map(channels);
+          const mean = [0, 1, 2].map((channel) => four.reduce((sum, one) => sum + (one[channel] as number), 0) / 4) as [
+            number,
+            number,
+            number,
+          ];
+          const at = width * height + (y * width) / 2 + x;
+          const [cb, cr] = [(mean[2] - lumaOf(mean)) / 1.8556, (mean[0] - lumaOf(mean)) / 1.5748];
+          expect(Math.abs((out[at] as number) - 128 - (224 / 255) * cb)).toBeLessThan(0.52);
+          expect(Math.abs((out[at + (width * height) / 4] as number) - 128 - (224 / 255) * cr)).toBeLessThan(0.52);
+        }
+    }),
+  );
+});
+
+it.each([1, 2, 3, 4, 5, 8, 16, 32])('means of squares of %i are those of their samples, to the edges', (side) => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 90 }), fc.integer({ min: 1, max: 40 }), fc.integer(), (width, height, seed) => {
+      const samples = noise(width * height, seed);
+      const expected: number[] = [];
+      for (let top = 0; top < height; top += side)
+        for (let left = 0; left < width; left += side) {
+          let [sum, count] = [0, 0];
+          for (let y = top; y < Math.min(height, top + side); y++)
+            for (let x = left; x < Math.min(width, left + side); x++, count++) sum += samples[y * width + x] as number;
+          expected.push(Math.floor(sum / count + 0.5));
+        }
+      expect([...squareMeans(samples, width, height, side)]).toEqual(expected);
+    }),
+  );
+});
+
+it('signatures differ by the mean of what their bytes do', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 100 }), fc.integer(), fc.integer(), (length, one, other) => {
+      const [a, b] = [noise(length, one), noise(length, other)];
+      const sum = a.reduce((all, value, at) => all + Math.abs(value - (b[at] as number)), 0);
+      expect(meanDifference(a, b)).toBe(sum / length);
+    }),
+  );
+});
