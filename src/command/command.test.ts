@@ -168,6 +168,22 @@ describe('the command', () => {
   });
 });
 
+it.each([
+  ['libvpx-vp9', 'see.webm'],
+  ['libvpx', 'see.mkv'],
+])('transparency that %s keeps beside the film is laid on paper, as that of pictures is', async (coder, name) => {
+  mkdirSync(at(`clear-${coder}`));
+  for (let frame = 1; frame <= 6; frame++) {
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="320" height="180"><circle cx="${40 * frame}" cy="90" r="34" fill="#c43" fill-opacity="0.6"/></svg>`;
+    writeFileSync(at(`clear-${coder}/c_${frame}.png`), await sharp(Buffer.from(svg)).png().toBuffer());
+  }
+  const coding = ['-c:v', coder, '-pix_fmt', 'yuva420p', '-auto-alt-ref', '0', '-b:v', '4M'];
+  ffmpeg('-framerate', '24', '-i', `clear-${coder}/c_%d.png`, ...coding, name);
+  const { printed, status } = await called('count', at(name), '--against', at(`clear-${coder}`));
+  expect(printed).toContain('6 frames');
+  expect(status, printed).toBe(EXIT.agrees);
+});
+
 describe('against a receipt', () => {
   it('whose schema lies in the docs', () =>
     expect(JSON.parse(readFileSync('docs/receipt.schema.json', 'utf8'))).toEqual(JSON.parse(JSON.stringify(receiptJsonSchema()))));

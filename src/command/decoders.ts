@@ -30,6 +30,7 @@ async function* framesByFfmpeg(file: string, size: Size): AsyncGenerator<Outside
     side: digests,
     ended,
   } = startFfmpeg([
+    ...(facts.decoder === null ? [] : ['-c:v', facts.decoder]),
     ...['-noautorotate', '-i', file, ...shown, '-vf', scaled, '-f', 'rawvideo', 'pipe:1'],
     ...[...shown, '-flush_packets', '1', '-f', 'framehash', '-hash', 'MURMUR3', 'pipe:3'],
   ]);
