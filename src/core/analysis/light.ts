@@ -1,3 +1,4 @@
+import { compiledMeasures } from '@/core/analysis/compiledMeasures';
 import type { Size } from '@/core/document/model';
 import type { Box } from '@/core/raster/bounds';
 
@@ -26,17 +27,6 @@ export const LINEAR = Float32Array.from({ length: 256 }, (_, value) => linearOf(
 // Linear light half way between each two neighbouring 8-bit values, in coded steps: what decides which is nearer.
 const BETWEEN = Float64Array.from({ length: 255 }, (_, value) => linearOf((value + 0.5) / 255));
 
-/** The 8-bit value whose linear light is nearest, in coded steps; powers are dear, so it is sought among the limits between values. */
-function nearestCode(light: number): number {
-  let [low, high] = [0, 255];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (light < (BETWEEN[middle] as number)) high = middle;
-    else low = middle + 1;
-  }
-  return low;
-}
-
 /** Relative luminance of linear red, green and blue. */
 export const luminanceOf = (red: number, green: number, blue: number): number => 0.2126 * red + 0.7152 * green + 0.0722 * blue;
 
@@ -58,6 +48,9 @@ export function cellGrid(size: Size): CellGrid {
 /** Cells from `left` and `top` (inclusive) to `right` and `bottom` (exclusive). */
 export type CellBox = { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number };
 
+/** A span is two numbers of 4 bytes. */
+const SPAN_BYTES = 8;
+
 /** Bytes a covered cell takes: straight R G B coded as sRGB, how much of it is covered, and how opaque that part is. */
 export const CELL_BYTES = 5;
 
@@ -77,88 +70,25 @@ const NO_LIGHT: PictureLight = { spans: new Uint32Array(0), values: new Uint8Arr
 export function lightOfPicture(size: Size, rgba: Uint8Array | Uint8ClampedArray, box: Box | null): PictureLight {
   if (!box) return NO_LIGHT;
   const { columns, cellPx } = cellGrid(size);
-  const words = new Uint32Array(rgba.buffer, rgba.byteOffset, size.width * size.height);
   const cells: CellBox = {
     left: Math.floor(box.left / cellPx),
     top: Math.floor(box.top / cellPx),
     right: Math.ceil(box.right / cellPx),
     bottom: Math.ceil(box.bottom / cellPx),
   };
-  const across = cells.right - cells.left;
-  // Sums of a row of cells: light times alpha, alpha, and pixels that hold anything.
-  const sums = new Float64Array(across * CELL_BYTES);
-  const spans: number[] = [];
-  const values = new Uint8Array(across * (cells.bottom - cells.top) * CELL_BYTES);
-  let length = 0;
-  for (let row = cells.top; row < cells.bottom; row++) {
-    const [firstLine, endLine] = [row * cellPx, Math.min(size.height, (row + 1) * cellPx)];
-    sumRows({ words, rgba, width: size.width, cellPx }, firstLine, endLine, cells, sums);
-    let spanAt = -1;
-    for (let column = cells.left, at = 0; column < cells.right; column++, at += CELL_BYTES) {
-      const held = sums[at + 4] as number;
-      if (held === 0) {
-        spanAt = -1;
-        continue;
-      }
-      if (spanAt < 0) {
-        spanAt = spans.length;
-        spans.push(row * columns + column, 0);
-      }
-      spans[spanAt + 1] = (spans[spanAt + 1] as number) + 1;
-      const pixels = (endLine - firstLine) * (Math.min(size.width, (column + 1) * cellPx) - column * cellPx);
-      const [red, green, blue, alpha] = [sums[at] as number, sums[at + 1] as number, sums[at + 2] as number, sums[at + 3] as number];
-      values[length] = nearestCode(red / alpha);
-      values[length + 1] = nearestCode(green / alpha);
-      values[length + 2] = nearestCode(blue / alpha);
-      values[length + 3] = Math.max(1, Math.round((held / pixels) * 255));
-      values[length + 4] = Math.max(1, Math.round(alpha / held));
-      length += CELL_BYTES;
-    }
-    sums.fill(0);
-  }
-  return { spans: Uint32Array.from(spans), values: values.slice(0, length), box: cells };
-}
-
-type Pixels = {
-  readonly words: Uint32Array;
-  readonly rgba: Uint8Array | Uint8ClampedArray;
-  readonly width: number;
-  readonly cellPx: number;
-};
-
-/** Adds up the pixels of a row of cells. Most pixels are as the one before them, whose light is known. */
-function sumRows({ words, rgba, width, cellPx }: Pixels, top: number, bottom: number, cells: CellBox, sums: Float64Array): void {
-  const lightOf = LINEAR;
-  let [lastWord, lastAlpha, lastRed, lastGreen, lastBlue] = [0, 0, 0, 0, 0];
-  for (let y = top; y < bottom; y++) {
-    const row = y * width;
-    for (let column = cells.left, at = 0; column < cells.right; column++, at += CELL_BYTES) {
-      const end = row + Math.min(width, (column + 1) * cellPx);
-      let [red, green, blue, alpha, held] = [0, 0, 0, 0, 0];
-      for (let pixel = row + column * cellPx; pixel < end; pixel++) {
-        const word = words[pixel] as number;
-        if (word === 0) continue;
-        if (word !== lastWord) {
-          const from = pixel * 4;
-          lastWord = word;
-          lastAlpha = rgba[from + 3] as number;
-          lastRed = (lightOf[rgba[from] as number] as number) * lastAlpha;
-          lastGreen = (lightOf[rgba[from + 1] as number] as number) * lastAlpha;
-          lastBlue = (lightOf[rgba[from + 2] as number] as number) * lastAlpha;
-        }
-        if (lastAlpha === 0) continue;
-        red += lastRed;
-        green += lastGreen;
-        blue += lastBlue;
-        alpha += lastAlpha;
-        held++;
-      }
-      if (held === 0) continue;
-      sums[at] = (sums[at] as number) + red;
-      sums[at + 1] = (sums[at + 1] as number) + green;
-      sums[at + 2] = (sums[at + 2] as number) + blue;
-      sums[at + 3] = (sums[at + 3] as number) + alpha;
-      sums[at + 4] = (sums[at + 4] as number) + held;
-    }
-  }
+  const [across, down] = [cells.right - cells.left, cells.bottom - cells.top];
+  // The memory: limits between values, light of values, spans (at most every other cell begins one), the pixels, what cells hold.
+  const linear = BETWEEN.byteLength;
+  const spans = linear + LINEAR.byteLength;
+  const pixels = spans + Math.ceil(across / 2) * down * SPAN_BYTES;
+  const values = pixels + size.width * size.height * 4;
+  const { functions, memory } = compiledMeasures.withRoom(values + across * down * CELL_BYTES);
+  new Float64Array(memory.buffer, 0, BETWEEN.length).set(BETWEEN);
+  new Float32Array(memory.buffer, linear, LINEAR.length).set(LINEAR);
+  memory.set(rgba.subarray(0, values - pixels), pixels);
+  const { left, top, right, bottom } = cells;
+  const found = functions.light(pixels, size.width, size.height, cellPx, columns, left, top, right, bottom, linear, 0, spans, values);
+  const ofSpans = new Uint32Array(memory.buffer, spans, found * 2).slice();
+  const held = ofSpans.reduce((sum, number, place) => (place % 2 === 1 ? sum + number : sum), 0);
+  return { spans: ofSpans, values: memory.slice(values, values + held * CELL_BYTES), box: cells };
 }

@@ -1,3 +1,4 @@
+import { compiledMeasures } from '@/core/analysis/compiledMeasures';
 import type { Size } from '@/core/document/model';
 import type { Box } from '@/core/raster/bounds';
 import { blockSide } from '@/core/raster/signature';
@@ -29,9 +30,23 @@ export type PictureMeasure = {
   readonly channels: { readonly lowest: number; readonly highest: number } | null;
 };
 
-const HALF_OPAQUE = 128;
+type Sums = { readonly columns: number; readonly side: number; readonly channels: Uint32Array };
 
-type Sums = { readonly columns: number; readonly rows: number; readonly side: number; readonly channels: Uint32Array };
+/** The numbers `measure` gives, of 8 bytes each. */
+type Numbers = readonly [
+  ink: number,
+  inkX: number,
+  inkY: number,
+  left: number,
+  top: number,
+  right: number,
+  bottom: number,
+  isHalfOpaque: number,
+  lowest: number,
+  highest: number,
+];
+const NUMBERS = 10;
+const CHANNEL_SUMS_BYTES = 16;
 
 /** Measures a picture (RGBA, straight alpha, row by row). */
 export function measurePicture(
@@ -40,52 +55,26 @@ export function measurePicture(
 ): { measure: PictureMeasure; blocks: BlockMeans | null } {
   const side = blockSide(width, height);
   const columns = Math.ceil(width / side);
-  const rows = Math.ceil(height / side);
-  const sums: Sums = { columns, rows, side, channels: new Uint32Array(columns * rows * 4) };
-  const words = new Uint32Array(rgba.buffer, rgba.byteOffset, width * height);
-  const { channels } = sums;
-  let [ink, inkX, inkY, lowest, highest] = [0, 0, 0, 256, -1];
-  let [left, right, top, bottom] = [width, 0, -1, 0];
-  for (let y = 0; y < height; y++) {
-    const row = y * width;
-    const blockRow = Math.floor(y / side) * columns;
-    let rowInk = 0;
-    for (let x = 0; x < width; x++) {
-      if (words[row + x] === 0) continue;
-      const at = (row + x) * 4;
-      const alpha = rgba[at + 3] as number;
-      if (alpha === 0) continue;
-      const [red, green, blue] = [rgba[at] as number, rgba[at + 1] as number, rgba[at + 2] as number];
-      if (rowInk === 0 && x < left) left = x;
-      if (x >= right) right = x + 1;
-      rowInk += alpha;
-      inkX += alpha * (x + 0.5);
-      const block = (blockRow + Math.floor(x / side)) * 4;
-      channels[block] = (channels[block] as number) + red * alpha;
-      channels[block + 1] = (channels[block + 1] as number) + green * alpha;
-      channels[block + 2] = (channels[block + 2] as number) + blue * alpha;
-      channels[block + 3] = (channels[block + 3] as number) + alpha;
-      if (alpha < HALF_OPAQUE) continue;
-      const most = Math.max(red, green, blue);
-      const least = Math.min(red, green, blue);
-      if (most > highest) highest = most;
-      if (least < lowest) lowest = least;
-    }
-    if (rowInk === 0) continue;
-    if (top < 0) top = y;
-    bottom = y + 1;
-    ink += rowInk;
-    inkY += rowInk * (y + 0.5);
-  }
+  const blocks = columns * Math.ceil(height / side);
+  // The memory: the numbers, the sums of the blocks, the pixels.
+  const sums = NUMBERS * Float64Array.BYTES_PER_ELEMENT;
+  const pixels = sums + blocks * CHANNEL_SUMS_BYTES;
+  const { functions, memory } = compiledMeasures.withRoom(pixels + width * height * 4);
+  memory.set(rgba.subarray(0, width * height * 4), pixels);
+  functions.measure(pixels, width, height, side, sums, 0);
+  const numbers = new Float64Array(memory.buffer, 0, NUMBERS);
+  const [ink, inkX, inkY, left, top, right, bottom, isHalfOpaque, lowest, highest] = [...numbers] as unknown as Numbers;
   if (ink === 0) return { measure: { inkPixels: 0, centre: null, box: null, channels: null }, blocks: null };
   const box = { left, top, right, bottom };
+  // The middle of pixel x lies at x + 1/2: sums of alpha · (2x + 1) are twice what it weighs.
   const measure = {
     inkPixels: ink / 255,
-    centre: { x: inkX / ink, y: inkY / ink },
+    centre: { x: inkX / (2 * ink), y: inkY / (2 * ink) },
     box,
-    channels: highest < 0 ? null : { lowest, highest },
+    channels: isHalfOpaque ? { lowest, highest } : null,
   };
-  return { measure, blocks: meansWithin(sums, box, width, height) };
+  const channels = new Uint32Array(memory.buffer, sums, blocks * 4);
+  return { measure, blocks: meansWithin({ columns, side, channels }, box, width, height) };
 }
 
 function meansWithin({ columns, side, channels }: Sums, box: Box, width: number, height: number): BlockMeans {

@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { compiledMeasures } from '@/core/analysis/compiledMeasures';
 import type { PictureTrouble } from '@/core/analysis/facts';
 import { type Inspection, Inspector, type PictureLookup } from '@/core/analysis/inspector';
 import type { Digest, Size } from '@/core/document/model';
@@ -91,8 +92,13 @@ const worker: InspectWorker = {
       }
       return lookThrough('decoded');
     });
-    // What decoding a clip takes is given back: once all is looked at, it may be long until it is wanted again.
-    turn = result.finally(() => clipFrames.letGo()).catch(() => undefined);
+    // What decoding a clip and measuring take is given back: once all is looked at, it may be long until it is wanted again.
+    turn = result
+      .finally(() => {
+        compiledMeasures.letGo();
+        return clipFrames.letGo();
+      })
+      .catch(() => undefined);
     return result;
   },
   hold(milliseconds) {
