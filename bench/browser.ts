@@ -7,12 +7,14 @@ import { type Browser, type BrowserContext, chromium, type Page } from '@playwri
 import playwright from '../playwright.config';
 import { print } from './figure';
 
-/** The browser of the tests, with the same settings. */
-export const openBrowser = (): Promise<Browser> => chromium.launch(playwright.use?.launchOptions);
+/** The browser as people have it, with the settings of the tests. */
+const whole = { ...playwright.use?.launchOptions, executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium' };
+
+export const openBrowser = (): Promise<Browser> => chromium.launch(whole);
 
 /** The same with a folder of its own, as people have it: without one, every write to the browser's private files is a message to another process. */
 export const openKeptBrowser = async (): Promise<BrowserContext> =>
-  chromium.launchPersistentContext(await mkdtemp(join(tmpdir(), 'lime-tick-browser-')), playwright.use?.launchOptions);
+  chromium.launchPersistentContext(await mkdtemp(join(tmpdir(), 'lime-tick-browser-')), whole);
 
 /** How a handover went: until the file was written, until it was counted, what its receipt says, and where it was saved. */
 export type Handed = {

@@ -77,7 +77,7 @@ test.describe('a team on one database', () => {
     await expect(ben.getByRole('list', { name: 'Who is here' })).toContainText('Plan');
     await ben.getByRole('button', { name: 'Go to where Ada is' }).click();
     await expect(ben.getByRole('link', { name: /^Plan/ })).toHaveAttribute('aria-current', 'page');
-    await ada.context().close();
+    await ada.close();
     await expect(ben.getByRole('button', { name: 'People: nobody else is here' })).toBeVisible();
     await ben.context().close();
   });

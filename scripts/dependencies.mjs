@@ -36,6 +36,7 @@ export function ensurePrograms(programs) {
 
 export const BROWSER_PROGRAMS = [
   { command: 'chromium', package: 'chromium' },
+  { command: 'chromium-headless-shell', package: 'chromium-headless-shell' },
   { command: 'ffmpeg', package: 'ffmpeg' },
   { command: 'ffprobe', package: 'ffmpeg' },
   { command: 'pdftotext', package: 'poppler-utils' },

@@ -193,3 +193,110 @@ export function sumApart(a: usize, b: usize, length: i32): i32 {
   for (; i < length; i++, a++, b++) sum += abs(<i32>load<u8>(a) - <i32>load<u8>(b));
   return sum;
 }
+
+/** Eight bytes, each by its pixel's alpha, laid on white. */
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function onPaper(bytes: v128, alphas: v128): v128 {
+  // c · a / 255 to the nearest: with t = c · a + 128, (t + (t >> 8)) >> 8. White comes through by 255 − a.
+  const t = i16x8.add(i16x8.mul(bytes, alphas), i16x8.splat(128));
+  const own = i16x8.shr_u(i16x8.add(t, i16x8.shr_u(t, 8)), 8);
+  return i16x8.add(own, i16x8.sub(i16x8.splat(255), alphas));
+}
+
+/** Sums of the bytes that lie below each other in some lines, of 16 bits each; sixteen at once, past the end too. */
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function sumLines(from: usize, lineBytes: i32, lines: i32, hasAlpha: bool, sums: usize): void {
+  for (let i = 0; i < lineBytes; i += 16, from += 16, sums += 32) {
+    let lows = i16x8.splat(0);
+    let highs = lows;
+    let at = from;
+    for (let line = 0; line < lines; line++, at += lineBytes) {
+      const all = v128.load(at);
+      let low = i16x8.extend_low_i8x16_u(all);
+      let high = i16x8.extend_high_i8x16_u(all);
+      if (hasAlpha) {
+        const alphas = v128.shuffle<u8>(all, all, 3, 3, 3, 3, 7, 7, 7, 7, 11, 11, 11, 11, 15, 15, 15, 15);
+        low = onPaper(low, i16x8.extend_low_i8x16_u(alphas));
+        high = onPaper(high, i16x8.extend_high_i8x16_u(alphas));
+      }
+      lows = i16x8.add(lows, low);
+      highs = i16x8.add(highs, high);
+    }
+    v128.store(sums, lows);
+    v128.store(sums, highs, 16);
+  }
+}
+
+/** Sums of red, green and blue, as Y, Cb and Cr: what each weighs of their mean by ITU-R BT.709 in limited range. */
+// @ts-ignore: a decorator of AssemblyScript
+@inline
+function weightsOf(red: f32, green: f32, blue: f32, part: f32): v128 {
+  const luma = <f32>0.2126 * red + <f32>0.7152 * green + <f32>0.0722 * blue;
+  const y = <f32>(219.0 / 255.0);
+  const cb = <f32>(224.0 / 255.0 / 1.8556);
+  const cr = <f32>(224.0 / 255.0 / 1.5748);
+  return f32x4.mul(f32x4(y * luma, cb * (blue - luma), cr * (red - luma), 0), f32x4.splat(part));
+}
+
+/**
+ * Square blocks of pixels of `bytes` bytes, three opaque or four with straight alpha laid on white, as three planes of their means: Y,
+ * Cb and Cr, to the nearest. Those at the right and lower edge have as many pixels as there are; `side` is at most 64. `room` holds two
+ * bytes for each byte of a line and 32 more; planes lie `planeBytes` behind each other.
+ */
+export function blocksOnPaper(
+  pixels: usize,
+  width: i32,
+  height: i32,
+  bytes: i32,
+  side: i32,
+  room: usize,
+  to: usize,
+  planeBytes: i32,
+): void {
+  const lineBytes = width * bytes;
+  const bases = f32x4(16.5, 128.5, 128.5, 0);
+  let pixelsInBlock = 0;
+  let ofRed = bases;
+  let ofGreen = bases;
+  let ofBlue = bases;
+  for (let top = 0; top < height; top += side) {
+    const lines = min(side, height - top);
+    if (bytes === 4) sumLines(pixels, lineBytes, lines, true, room);
+    else sumLines(pixels, lineBytes, lines, false, room);
+    pixels += lines * lineBytes;
+    let sums = room;
+    for (let left = 0; left < width; left += side, to++) {
+      const across = min(side, width - left);
+      let rgb = i32x4.splat(0);
+      let x = 0;
+      if (bytes === 3)
+        for (; x + 4 <= across; x += 4, sums += 24) {
+          const first = v128.load(sums);
+          const last = v128.load64_zero(sums, 16);
+          const two = i16x8.add(first, v128.shuffle<u16>(first, first, 3, 4, 5, 5, 5, 5, 5, 5));
+          const third = v128.shuffle<u16>(first, last, 6, 7, 8, 8, 8, 8, 8, 8);
+          const four = i16x8.add(i16x8.add(two, third), v128.shuffle<u16>(last, last, 1, 2, 3, 3, 3, 3, 3, 3));
+          rgb = i32x4.add(rgb, i32x4.extend_low_i16x8_u(four));
+        }
+      for (; x < across; x++, sums += bytes << 1)
+        rgb = i32x4.add(rgb, i32x4(load<u16>(sums), load<u16>(sums, 2), load<u16>(sums, 4), 0));
+      if (across * lines !== pixelsInBlock) {
+        pixelsInBlock = across * lines;
+        const part = <f32>1 / <f32>pixelsInBlock;
+        ofRed = weightsOf(1, 0, 0, part);
+        ofGreen = weightsOf(0, 1, 0, part);
+        ofBlue = weightsOf(0, 0, 1, part);
+      }
+      const all = f32x4.convert_i32x4_s(rgb);
+      const red = f32x4.mul(v128.shuffle<f32>(all, all, 0, 0, 0, 0), ofRed);
+      const green = f32x4.mul(v128.shuffle<f32>(all, all, 1, 1, 1, 1), ofGreen);
+      const blue = f32x4.mul(v128.shuffle<f32>(all, all, 2, 2, 2, 2), ofBlue);
+      const means = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.add(bases, red), f32x4.add(green, blue)));
+      store<u8>(to, i32x4.extract_lane(means, 0));
+      store<u8>(to + planeBytes, i32x4.extract_lane(means, 1));
+      store<u8>(to + 2 * planeBytes, i32x4.extract_lane(means, 2));
+    }
+  }
+}

@@ -1,4 +1,5 @@
 import type { Blocks } from '@/core/outside/look';
+import { blocksOnPaper } from '@/core/raster/compiledPlanes';
 import { signatureOfPixels } from '@/core/raster/pictureSignature';
 import { blockSide } from '@/core/raster/signature';
 
@@ -55,24 +56,8 @@ export function blocksOfPixels(width: number, height: number, rgba: Uint8Array):
 }
 
 /** Blocks of straight pixels (RGBA), one pixel a block, laid on paper. */
-export function blocksOfRgba(columns: number, rows: number, pixels: Uint8Array): Blocks {
-  const rgba = pixels.slice();
-  onPaper(rgba);
-  return blocksOfOpaque(columns, rows, rgba, 4);
-}
-
-/** Blocks of opaque pixels of 3 or 4 bytes, one pixel a block. By the formulas of `@/core/raster/yuv`. */
-export function blocksOfOpaque(columns: number, rows: number, pixels: Uint8Array, bytes: 3 | 4): Blocks {
-  const blocks = columns * rows;
-  const planes = new Uint8Array(blocks * 3);
-  for (let block = 0; block < blocks; block++) {
-    const red = pixels[block * bytes] as number;
-    const green = pixels[block * bytes + 1] as number;
-    const blue = pixels[block * bytes + 2] as number;
-    const luma = 0.2126 * red + 0.7152 * green + 0.0722 * blue;
-    planes[block] = Math.round(16 + (219 / 255) * luma);
-    planes[blocks + block] = Math.round(128 + ((224 / 255) * (blue - luma)) / 1.8556);
-    planes[2 * blocks + block] = Math.round(128 + ((224 / 255) * (red - luma)) / 1.5748);
-  }
-  return { columns, rows, planes };
-}
+export const blocksOfRgba = (columns: number, rows: number, pixels: Uint8Array): Blocks => ({
+  columns,
+  rows,
+  planes: blocksOnPaper(pixels, columns, rows, 4, 1),
+});

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { squareMeans } from '@/core/raster/compiledPlanes';
+import { blocksOnPaper, squareMeans } from '@/core/raster/compiledPlanes';
 import { meanDifference } from '@/core/raster/signature';
 import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
 
@@ -76,6 +76,49 @@ it('signatures differ by the mean of what their bytes do', () => {
       const [a, b] = [noise(length, one), noise(length, other)];
       const sum = a.reduce((all, value, at) => all + Math.abs(value - (b[at] as number)), 0);
       expect(meanDifference(a, b)).toBe(sum / length);
+    }),
+  );
+});
+
+// Wide ones are put before the compiled code in several strips.
+const pixelsOfBlocks = fc.record({
+  width: fc.oneof(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 4000, max: 4010 })),
+  height: fc.integer({ min: 1, max: 20 }),
+  bytes: fc.constantFrom(3 as const, 4 as const),
+  side: fc.constantFrom(1, 2, 4, 8, 16, 64),
+  seed: fc.integer(),
+});
+
+it('blocks on paper are the means of their pixels by ITU-R BT.709 to within a rounding, to the edges', () => {
+  fc.assert(
+    fc.property(pixelsOfBlocks, ({ width, height, bytes, side, seed }) => {
+      const pixels = noise(width * height * bytes, seed);
+      const [columns, rows] = [Math.ceil(width / side), Math.ceil(height / side)];
+      const found = blocksOnPaper(pixels, width, height, bytes, side);
+      expect(found).toHaveLength(columns * rows * 3);
+      for (let block = 0; block < columns * rows; block += width > 1000 ? 7 : 1) {
+        const [left, top] = [(block % columns) * side, Math.floor(block / columns) * side];
+        const mean = [0, 0, 0];
+        let count = 0;
+        for (let y = top; y < Math.min(height, top + side); y++)
+          for (let x = left; x < Math.min(width, left + side); x++, count++)
+            for (let channel = 0; channel < 3; channel++) {
+              const at = (y * width + x) * bytes;
+              const alpha = bytes === 4 ? (pixels[at + 3] as number) / 255 : 1;
+              mean[channel] = (mean[channel] as number) + (pixels[at + channel] as number) * alpha + 255 * (1 - alpha);
+            }
+        const [red = 0, green = 0, blue = 0] = mean.map((sum) => sum / count);
+        const luma = 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+        const expected = [
+          16 + (219 / 255) * luma,
+          128 + ((224 / 255) * (blue - luma)) / 1.8556,
+          128 + ((224 / 255) * (red - luma)) / 1.5748,
+        ];
+        // Pixels that are laid on paper are whole levels: their mean is half a level off at most, and what is made of it 1.5 times that.
+        const rounded = bytes === 4 ? 0.5 : 0;
+        for (const [plane, value] of expected.entries())
+          expect(Math.abs((found[plane * columns * rows + block] as number) - value)).toBeLessThan(0.501 + rounded);
+      }
     }),
   );
 });

@@ -25,6 +25,12 @@ describe('digest', () => {
     expect(await digestOfBytes('abc')).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad');
   });
 
+  // From 16,384 bytes on the machine's own is asked.
+  it.each([0, 1, 16_383, 16_384, 100_001])('of %i bytes is what another implementation has', async (length) => {
+    const bytes = Uint8Array.from({ length: length + 3 }, (_, index) => index * 31).subarray(3);
+    expect(await digestOfBytes(bytes)).toBe(createHash('sha256').update(bytes).digest('hex'));
+  });
+
   it('throws for the wrong number of pixels', async () => {
     await expect(digestOfPixels(2, 2, new Uint8Array(15))).rejects.toThrow('2 × 2');
   });

@@ -129,9 +129,12 @@ function loopPagesInBrowser(bytes: Uint8Array, { made }: LoopFacts): AsyncIterab
   return made === 'APNG' ? apngPictures(bytes) : webpPictures(bytes);
 }
 
+/** A browser decodes them beside this, and each takes as much room as it has pixels. */
+const PICTURES_AT_ONCE = 4;
+
 /** How this browser decodes all that is counted; `lay` lays pictures on paper, if they are to be taken in another way than their format has it. */
 export const inBrowser = (stop: AbortSignal, lay?: (rgba: Uint8Array) => void): Machine => ({
-  picture: async (bytes, name) => frameOf(await decodeInBrowser(bytes, name), lay),
+  pictures: { read: async (bytes, name) => frameOf(await decodeInBrowser(bytes, name), lay), atOnce: PICTURES_AT_ONCE },
   loopPages: (bytes, _name, facts) => loopPagesInBrowser(bytes, facts),
   decoders: async (_file, blob) => ({
     frames: (input, track, list) => shownFrames(input, track, list, stop),

@@ -4,14 +4,14 @@ import { endingOf, isNamedSo, isPictureName, type PictureKind, pictureKind } fro
 import { type FileGroup, fileGroups } from '@/core/outside/sequence';
 import { type Decoders, NotOpened, openFilm } from '@/workers/count/openFilm';
 import { type LoopFacts, loopFacts, openLoop } from '@/workers/count/openLoop';
-import { type DecodedPicture, openPictures, type PictureFile, type ReadPictureFile } from '@/workers/count/openPictures';
+import { type DecodedPicture, openPictures, type PictureFile, type PictureReading } from '@/workers/count/openPictures';
 
 /** A file that is to be counted; `blob` is the whole of it, unpacked where it lies in a ZIP. */
 export type CountFile = PictureFile & { readonly blob: () => Promise<Blob> };
 
 /** How the machine that counts decodes pictures, loops, films and sounds. */
 export type Machine = {
-  readonly picture: ReadPictureFile;
+  readonly pictures: PictureReading;
   readonly loopPages: (bytes: Uint8Array, name: string, facts: LoopFacts) => AsyncIterable<DecodedPicture>;
   readonly decoders: (file: CountFile, blob: Blob) => Promise<Decoders>;
 };
@@ -24,10 +24,10 @@ const withWrongName = (opened: OpenedOutside, kind: string): OpenedOutside => ({
   notes: () => [`Its name says otherwise, but it is a ${kind}.`, ...opened.notes()],
 });
 
-async function openPicture(name: string, file: CountFile, kind: PictureKind, { picture, loopPages }: Machine): Promise<OpenedOutside> {
+async function openPicture(name: string, file: CountFile, kind: PictureKind, { pictures, loopPages }: Machine): Promise<OpenedOutside> {
   const bytes = await file.read();
   const facts = loopFacts(bytes);
-  const opened = facts ? openLoop(name, bytes, facts, loopPages(bytes, name, facts)) : openPictures(name, [file], picture);
+  const opened = facts ? openLoop(name, bytes, facts, loopPages(bytes, name, facts)) : openPictures(name, [file], pictures);
   return isNamedSo(name, kind) ? opened : withWrongName(opened, facts?.made ?? kind);
 }
 
@@ -35,7 +35,7 @@ async function openPicture(name: string, file: CountFile, kind: PictureKind, { p
 export async function openGroup(group: FileGroup<CountFile>, machine: Machine): Promise<OpenedOutside> {
   if (group.kind === 'sequence') {
     const files = group.files.map(({ file }) => file);
-    return openPictures(group.name, files, machine.picture);
+    return openPictures(group.name, files, machine.pictures);
   }
   const { name, file } = group;
   const blob = await file.blob();

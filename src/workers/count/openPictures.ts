@@ -22,15 +22,16 @@ export async function frameOf({ size, rgba }: DecodedPicture, lay: (rgba: Uint8A
   return { kind: 'seen', blocks: blocksOfPixels(size.width, size.height, rgba), fingerprint: await fingerprintOf(rgba), size };
 }
 
-/** So many files are read and decoded at once: each takes some milliseconds and some megabytes. */
-const AHEAD = 4;
 /** Pictures whose files were just seen are not decoded again: a held drawing is often written as many equal files. */
 const REMEMBERED = 8;
+
+/** How pictures are read, and how many files are read and decoded at once: each takes some milliseconds and some megabytes. */
+export type PictureReading = { readonly read: ReadPictureFile; readonly atOnce: number };
 
 /** Frames of files in their order; the SHA-256 of each is put into `digests`. */
 export async function* framesOfFiles(
   files: readonly PictureFile[],
-  read: ReadPictureFile,
+  { read, atOnce }: PictureReading,
   digests: string[],
 ): AsyncGenerator<OutsideFrame> {
   const remembered = new Map<string, Promise<OutsideFrame>>();
@@ -54,7 +55,7 @@ export async function* framesOfFiles(
   const coming: Promise<OutsideFrame>[] = [];
   let next = 0;
   while (next < files.length || coming.length > 0) {
-    while (next < files.length && coming.length < AHEAD) coming.push(frame(files[next] as PictureFile, next++));
+    while (next < files.length && coming.length < atOnce) coming.push(frame(files[next] as PictureFile, next++));
     yield (await coming.shift()) as OutsideFrame;
   }
 }
@@ -73,7 +74,7 @@ const madeOf = (name: string): string => {
 };
 
 /** Opens a sequence of pictures, or a single one. */
-export function openPictures(name: string, files: readonly PictureFile[], read: ReadPictureFile): OpenedOutside {
+export function openPictures(name: string, files: readonly PictureFile[], reading: PictureReading): OpenedOutside {
   const names = files.map((file) => file.name);
   const digests: string[] = [];
   return {
@@ -89,7 +90,7 @@ export function openPictures(name: string, files: readonly PictureFile[], read: 
     keyFrames: null,
     loop: null,
     sequence: files.length > 1 ? sequenceNumbers(name, names) : null,
-    frames: framesOfFiles(files, read, digests),
+    frames: framesOfFiles(files, reading, digests),
     sound: null,
     notes: () => [],
     digests: async () => ({
