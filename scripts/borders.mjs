@@ -57,7 +57,7 @@ export const BORDERS = [
   ['core/count/readBack', [...GROUND, 'core/document', 'core/count'], NOT_IN_CORE],
   ['core/format', [...SHEET, 'core/chart', 'core/raster'], NOT_IN_CORE],
   ['core/editorial', [...REEL, 'core/format'], NOT_IN_CORE],
-  ['core/analysis', [...RENDER, 'core/raster'], NOT_IN_CORE],
+  ['core/analysis', [...RENDER, 'core/compiledCode', 'core/raster'], NOT_IN_CORE],
   ['core/check', [...RENDER, 'core/raster', 'core/analysis'], NOT_IN_CORE],
   ['core/past', [...REEL], NOT_IN_CORE],
   // What others made is held against a plan by all that is known of both, and against what destinations take.

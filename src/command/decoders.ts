@@ -1,5 +1,7 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
 import { createInterface } from 'node:readline';
-import { ffmpegVersion, pixelFacts, startFfmpeg } from '@/command/ffmpeg';
+import { ffmpegVersion, type PixelFacts, pixelFacts, startFfmpeg } from '@/command/ffmpeg';
 import { piecesOf } from '@/core/bytes';
 import { Undecodable } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
@@ -13,9 +15,9 @@ import { readSound, type SoundDecoding } from '@/workers/output/film/readSound';
 const NO_FFMPEG = 'ffmpeg is not on the path';
 
 /** Frames of a film as ffmpeg decodes them, each brought down to blocks, with its digest of the whole frame. */
-async function* framesByFfmpeg(file: string, size: Size): AsyncGenerator<OutsideFrame> {
+async function* framesByFfmpeg(file: string, size: Size, asked: Promise<PixelFacts | null>): AsyncGenerator<OutsideFrame> {
   if ((await ffmpegVersion()) === null) throw new Undecodable(NO_FFMPEG);
-  const facts = await pixelFacts(file);
+  const facts = await asked;
   if (!facts) throw new Undecodable('ffmpeg knows no decoder for it');
   const side = blockSide(size.width, size.height);
   const [columns, rows] = [Math.ceil(size.width / side), Math.ceil(size.height / side)];
@@ -114,14 +116,26 @@ async function* floatsOf(stream: AsyncIterable<Buffer>): AsyncGenerator<Float32A
   if (whole > 0) yield new Float32Array(Uint8Array.from(kept.subarray(0, whole)).buffer);
 }
 
+/** SHA-256 of a file on the disk, worked out by Node itself. */
+async function digestOfFile(file: string): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const part of createReadStream(file, { highWaterMark: 1 << 20 })) hash.update(part);
+  return hash.digest('hex');
+}
+
 /** How a file that lies on the disk is decoded in Node. */
-export const decodersFor = (file: string, blob: Blob): Decoders => ({
-  frames: (input, _track, { size }) => {
-    input.dispose();
-    return framesByFfmpeg(file, size);
-  },
-  sound: async (input) => readSound(input, blob, await isMatroska(input), new AbortController().signal, soundByFfmpeg(file)),
-});
+export function decodersFor(file: string, blob: Blob): Decoders {
+  // Asked at once, since it is wanted once the packets were read.
+  const facts = pixelFacts(file);
+  return {
+    frames: (input, _track, { size }) => {
+      input.dispose();
+      return framesByFfmpeg(file, size, facts);
+    },
+    sound: async (input) => readSound(input, blob, await isMatroska(input), new AbortController().signal, soundByFfmpeg(file)),
+    digest: () => digestOfFile(file),
+  };
+}
 
 async function isMatroska(input: Parameters<Decoders['sound']>[0]): Promise<boolean> {
   return /matroska|webm/i.test((await input.getFormat()).name);

@@ -128,14 +128,24 @@ export function planes(
   }
 }
 
-/** The mean of one block, half up. */
+/** Every other byte of eight, as numbers of 16 bits. */
+const EVERY_OTHER: u64 = 0x00ff00ff00ff00ff;
+
+/** The mean of one block, half up: eight samples of a line at once. Reads up to 7 bytes past its end; at most 128 samples a side. */
 // @ts-ignore: a decorator of AssemblyScript
 @inline
 function meanOfBlock(from: usize, stride: i32, across: i32, lines: i32): u32 {
   let sum: u32 = 0;
-  for (let line = 0; line < lines; line++) {
-    const start = from + (<usize>line) * stride;
-    for (let x = 0; x < across; x++) sum += load<u8>(start + x);
+  for (let left = 0; left < across; left += 8) {
+    const samples = min(8, across - left);
+    const mask: u64 = samples === 8 ? 0xffffffffffffffff : ((<u64>1) << (<u64>(8 * samples))) - 1;
+    let sums: u64 = 0;
+    let at = from + left;
+    for (let line = 0; line < lines; line++, at += stride) {
+      const eight = load<u64>(at) & mask;
+      sums += (eight & EVERY_OTHER) + ((eight >> 8) & EVERY_OTHER);
+    }
+    sum += <u32>(sums & 0xffff) + <u32>((sums >> 16) & 0xffff) + <u32>((sums >> 32) & 0xffff) + <u32>(sums >> 48);
   }
   const samples: u32 = lines * across;
   return (sum + (samples >> 1)) / samples;

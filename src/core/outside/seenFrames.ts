@@ -90,7 +90,7 @@ export class FrameWatch {
   }
 
   /**
-   * Takes the next frame of a film so many pixels wide; `fingerprint` is the same for pictures that are the same to the last bit, null
+   * Takes the next frame of a film so many pixels wide, whose blocks may be kept and are not to be written to any more; `fingerprint` is the same for pictures that are the same to the last bit, null
    * where that wasn't looked at.
    */
   take(blocks: Blocks, widthPx: number, fingerprint: string | null): void {
@@ -102,7 +102,7 @@ export class FrameWatch {
       this.flats.push(flatOf(blocks));
       this.range(blocks);
       // A picture that changes little by little is held against the one it began with, so that it shows some time.
-      this.shown = planes.slice();
+      this.shown = planes;
     }
     this.pictureOf.push(this.pictures.length - 1);
     this.repeats.push(isExact ? REPEAT.exact : isNear ? REPEAT.near : REPEAT.none);

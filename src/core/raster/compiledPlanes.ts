@@ -39,10 +39,13 @@ type PlanesCode = {
 /** Pixels to planes and planes to signatures, many samples at once. */
 export const compiledPlanes = new CompiledCode<PlanesCode>(PLANES_CODE);
 
+/** What is worked out sixteen bytes at once reads and writes past the end by less than this. */
+export const PAST_THE_END_BYTES = 32;
+
 /** The means of squares of samples, half up, row after row; those at the right and lower edge have as many samples as there are. */
 export function squareMeans(samples: Uint8Array, width: number, height: number, side: number): Uint8Array {
   const means = Math.ceil(width / side) * Math.ceil(height / side);
-  const { functions, memory } = compiledPlanes.withRoom(means + width * height);
+  const { functions, memory } = compiledPlanes.withRoom(means + width * height + PAST_THE_END_BYTES);
   memory.set(samples.subarray(0, width * height), means);
   functions.blockMeans(means, width, width, height, side, 0);
   return memory.slice(0, means);
@@ -50,9 +53,6 @@ export function squareMeans(samples: Uint8Array, width: number, height: number, 
 
 /** So much is put before compiled code at once where it can be: what was just put there lies near the processor, and is read quicker. */
 const NEAR_BYTES = 65_536;
-
-/** What is worked out sixteen bytes at once reads and writes past the end by less than this. */
-const PAST_THE_END_BYTES = 32;
 
 /**
  * Square blocks of pixels of three bytes, or of four with straight alpha laid on white, row by row, as planes of their means one after

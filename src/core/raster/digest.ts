@@ -38,16 +38,18 @@ const { crypto } = globalThis as unknown as { readonly crypto?: { readonly subtl
 /** What is smaller is done before the machine's own would have begun, on another thread. */
 const LEAST_BYTES_ELSEWHERE = 16_384;
 
+/** One for all: each is done before another begins, and to make one takes longer than what a small one is asked. */
+let digester: Promise<IHasher> | undefined;
+
 /** SHA-256 of any bytes or text, as 64 hexadecimal digits. */
 export async function digestOfBytes(content: Uint8Array | string): Promise<string> {
   if (crypto?.subtle && typeof content !== 'string' && content.byteLength >= LEAST_BYTES_ELSEWHERE)
     return Array.from(new Uint8Array(await crypto.subtle.digest('SHA-256', content)), (byte) => byte.toString(16).padStart(2, '0')).join(
       '',
     );
-  const hash = await createSHA256();
-  hash.init();
-  hash.update(content);
-  return hash.digest('hex');
+  digester ??= createSHA256();
+  const hash = await digester;
+  return hash.init().update(content).digest('hex');
 }
 
 let fingerprinter: Promise<IHasher> | undefined;

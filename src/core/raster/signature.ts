@@ -1,4 +1,4 @@
-import { compiledPlanes } from '@/core/raster/compiledPlanes';
+import { compiledPlanes, PAST_THE_END_BYTES } from '@/core/raster/compiledPlanes';
 
 /*
  * A picture's signature is its Y, U and V planes brought down by averaging square blocks: small enough
@@ -47,7 +47,7 @@ export function signatureOfPlanes(data: Uint8Array, planes: PicturePlanes): Uint
   });
   const length = parts.reduce((sum, { means }) => sum + means, 0);
   const end = Math.max(...planes.map(({ offset, stride, height }) => offset + stride * height));
-  const { functions, memory } = compiledPlanes.withRoom(length + end);
+  const { functions, memory } = compiledPlanes.withRoom(length + end + PAST_THE_END_BYTES);
   memory.set(data.subarray(0, end), length);
   let to = 0;
   for (const { plane, side: partSide, means } of parts) {

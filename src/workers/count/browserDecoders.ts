@@ -16,6 +16,7 @@ import type { FilmList } from '@/workers/count/openFilm';
 import type { Machine } from '@/workers/count/openGroup';
 import type { LoopFacts } from '@/workers/count/openLoop';
 import { type DecodedPicture, frameOf } from '@/workers/count/openPictures';
+import { digestOfStream } from '@/workers/output/fileDigest';
 import { PlaneReader } from '@/workers/output/film/framePlanes';
 import { readSound } from '@/workers/output/film/readSound';
 import { openLoop } from '@/workers/output/loop/readLoop';
@@ -139,5 +140,6 @@ export const inBrowser = (stop: AbortSignal, lay?: (rgba: Uint8Array) => void): 
   decoders: async (_file, blob) => ({
     frames: (input, track, list) => shownFrames(input, track, list, stop),
     sound: async (input) => readSound(input, blob, /matroska|webm/i.test((await input.getFormat()).name), stop),
+    digest: digestOfStream,
   }),
 });

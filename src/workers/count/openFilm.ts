@@ -11,7 +11,6 @@ import { frameDigests } from '@/core/count/frameDigests';
 import type { ReadSound } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import type { OpenedOutside, OutsideFrame } from '@/core/outside/countOutside';
-import { digestOfStream } from '@/workers/output/fileDigest';
 import { colourWords } from '@/workers/output/film/colourWords';
 import { editListOf, readFilmTimes } from '@/workers/output/film/filmTimes';
 
@@ -32,6 +31,8 @@ export type FilmList = { readonly shownSeconds: readonly number[]; readonly size
 export type Decoders = {
   readonly frames: (input: Input, track: InputVideoTrack, list: FilmList) => AsyncIterable<OutsideFrame>;
   readonly sound: (input: Input) => Promise<ReadSound | null>;
+  /** SHA-256 of the whole file. */
+  readonly digest: (file: Blob) => Promise<string>;
 };
 
 const CODEC_NAMES: Readonly<Record<string, string>> = {
@@ -124,7 +125,7 @@ async function openTrack(file: Blob, name: string, input: Input, track: InputVid
     frames: decoders.frames(input, track, { shownSeconds, size }),
     sound: await decoders.sound(openInput(file)),
     notes: () => notes,
-    digests: async () => ({ file: await digestOfStream(file), frames: frameDigests('packet', packetDigests) }),
+    digests: async () => ({ file: await decoders.digest(file), frames: frameDigests('packet', packetDigests) }),
   };
 }
 
@@ -160,7 +161,7 @@ export async function openFilm(file: Blob, name: string, decoders: Decoders): Pr
       frames: null,
       sound,
       notes: () => [],
-      digests: async () => ({ file: await digestOfStream(file), frames: null }),
+      digests: async () => ({ file: await decoders.digest(file), frames: null }),
     };
   } catch (error) {
     input.dispose();

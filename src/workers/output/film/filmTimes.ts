@@ -31,6 +31,9 @@ const isFinerThanTick = (seconds: number, tickSeconds: number): boolean => {
   return Math.abs(ticks - Math.round(ticks)) > 1e-6;
 };
 
+/** So many packets' digests are waited for together; while they are, their bytes are kept. */
+const DIGESTS_AT_ONCE = 16;
+
 /**
  * Reads the times of a film's frames from its file alone. Ticks of an MP4 that are all alike are exact (`areTicksExact`);
  * where they vary, and in WebM, which counts thousandths whatever its rate, times were rounded to them.
@@ -42,9 +45,20 @@ export async function readFilmTimes(
 ): Promise<FilmTimes> {
   const tickSeconds = 1 / (await track.getTimeResolution());
   const packets: { seconds: number; stampSeconds: number; digest: string; isKey: boolean }[] = [];
+  let digests: Promise<unknown>[] = [];
   for await (const { timestamp, duration, data, type } of new EncodedPacketSink(track).packets()) {
-    packets.push({ stampSeconds: timestamp, seconds: duration, digest: await digestOfBytes(data), isKey: type === 'key' });
+    const packet = { stampSeconds: timestamp, seconds: duration, digest: '', isKey: type === 'key' };
+    packets.push(packet);
+    digests.push(
+      digestOfBytes(data).then((digest) => {
+        packet.digest = digest;
+      }),
+    );
+    if (digests.length < DIGESTS_AT_ONCE) continue;
+    await Promise.all(digests);
+    digests = [];
   }
+  await Promise.all(digests);
   packets.sort((a, b) => a.stampSeconds - b.stampSeconds);
   // The reader has taken off where the first part starts, and what is played before it: given back, the track's own times are left.
   const firstPart = edits?.findIndex(({ mediaSeconds }) => mediaSeconds !== null) ?? -1;
