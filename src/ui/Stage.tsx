@@ -40,10 +40,23 @@ function Between({ side }: { side: Side }) {
   );
 }
 
+const WIDE = '(min-width: 901px)';
+
+/**
+ * Where layouts are kept. A window that is being made narrow squeezes the sides to nothing before they stand under each other: nobody
+ * folded them, and that is not kept.
+ */
+const LAYOUTS = {
+  getItem: (key: string) => localStorage.getItem(key),
+  setItem: (key: string, layout: string) => {
+    if (window.matchMedia(WIDE).matches) localStorage.setItem(key, layout);
+  },
+};
+
 function WideStage({ name, left, middle, right, leftPx = LEFT_PX, rightPx = RIGHT_PX, isAlone = false }: Props) {
   const isSmall = useMedia('(max-width: 1150px)');
   const panelIds = isAlone ? ['middle'] : ['left', 'middle', 'right'];
-  const kept = useDefaultLayout({ id: `lime-tick stage ${name}`, panelIds, storage: localStorage });
+  const kept = useDefaultLayout({ id: `lime-tick stage ${name}`, panelIds, storage: LAYOUTS });
   const side = (which: Side, wanted: number, children: ReactNode) => (
     <Panel
       key={which}
@@ -80,7 +93,7 @@ function WideStage({ name, left, middle, right, leftPx = LEFT_PX, rightPx = RIGH
  * and folded, and stay so. Upright and on a page as narrow as a zoomed one they stand under each other, as the `stage` class has it.
  */
 export function Stage(props: Props) {
-  const isWide = useMedia('(min-width: 901px)');
+  const isWide = useMedia(WIDE);
   if (isWide) return <WideStage {...props} />;
   const { left, middle, right, isAlone = false } = props;
   return (

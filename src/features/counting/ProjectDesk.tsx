@@ -35,6 +35,7 @@ function usePlan(project: Project, chosen: Chosen): { readonly view: PlanView | 
       return;
     }
     let isOver = false;
+    const { against } = useDeskStore.getState();
     const key = `${chosen} ${crypto.randomUUID()}`;
     void (async () => {
       setState({ view: null, words: 'The plan is being looked at …' });
@@ -51,7 +52,8 @@ function usePlan(project: Project, chosen: Chosen): { readonly view: PlanView | 
       if (isOver || !isSeen) return;
       const { name, size, firstNumber } = order.held;
       setState({ view: { side: { kind: 'plan', id: key }, name, size, firstNumber }, words: null });
-      holdAllAgainst({ kind: 'plan', key, name, view: null });
+      // What was chosen meanwhile, a receipt or nothing, stays chosen, though it may not have come to this yet.
+      if (useDeskStore.getState().against === against) holdAllAgainst({ kind: 'plan', key, name, view: null });
     })().catch((error: unknown) => {
       if (!isOver)
         setState({ view: null, words: `The plan could not be looked at: ${error instanceof Error ? error.message : String(error)}.` });
