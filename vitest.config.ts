@@ -17,6 +17,7 @@ export default defineConfig({
           name: 'house',
           include: ['src/**/*.test.ts', 'scripts/**/*.test.ts'],
           exclude: [CORE],
+          globalSetup: ['src/testing/newDatabase.ts'],
           setupFiles: ['src/testing/ownDataFolder.ts'],
           environment: 'node',
           testTimeout: 120_000,

@@ -1,4 +1,4 @@
-import { mkdtemp } from 'node:fs/promises';
+import { cp, mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
@@ -8,12 +8,22 @@ import type { Answer } from '@/server/service/answer';
 import { type ReceivedFile, receiveFile } from '@/server/service/bringIn/receive';
 import type { SentPicture } from '@/server/service/sentPictures';
 import type { OriginalFile } from '@/server/store/originals';
+import { newDatabase } from '@/testing/newDatabase';
 
-/** Points this process's database at a new folder of its own; for tests, before the first use. */
-export async function useOwnDataFolder(): Promise<string> {
+/** Points this process's database at a new empty folder of its own; for tests, before the first use. */
+export async function useEmptyDataFolder(): Promise<string> {
   const folder = await mkdtemp(path.join(tmpdir(), 'lime-tick-test-'));
   process.env.LIME_TICK_DATA = folder;
   delete process.env.DATABASE_URL;
+  return folder;
+}
+
+/** The same with a new database in it, of which none is made here: that takes seconds. */
+export async function useOwnDataFolder(): Promise<string> {
+  const folder = await useEmptyDataFolder();
+  await cp(newDatabase(), folder, { recursive: true });
+  // It would be taken for one that was left long ago, and copied before it is opened.
+  process.env.LIME_TICK_COPIES = 'off';
   return folder;
 }
 

@@ -11,7 +11,7 @@ import { documentAtRevision } from '@/server/service/past';
 import { openProject, shelf } from '@/server/service/projects';
 import { openAtStart } from '@/server/service/start';
 import { changesSince } from '@/server/service/steps';
-import { useOwnDataFolder } from '@/testing/server';
+import { useEmptyDataFolder } from '@/testing/server';
 import { writeStoredFolder } from '@/testing/storedFolder';
 
 /*
@@ -28,7 +28,7 @@ async function opened(projectId: string) {
 }
 
 beforeAll(async () => {
-  await writeStoredFolder(await useOwnDataFolder(), 6, database);
+  await writeStoredFolder(await useEmptyDataFolder(), 6, database);
   await openAtStart();
 }, 60_000);
 

@@ -16,7 +16,7 @@ import { documentAtRevision } from '@/server/service/past';
 import { openProject } from '@/server/service/projects';
 import { openAtStart } from '@/server/service/start';
 import { changesSince } from '@/server/service/steps';
-import { useOwnDataFolder } from '@/testing/server';
+import { useEmptyDataFolder } from '@/testing/server';
 import { writeStoredFolder } from '@/testing/storedFolder';
 
 /*
@@ -34,7 +34,7 @@ async function opened() {
 }
 
 beforeAll(async () => {
-  await writeStoredFolder(await useOwnDataFolder(), 7, database);
+  await writeStoredFolder(await useEmptyDataFolder(), 7, database);
   await openAtStart();
 }, 60_000);
 
