@@ -90,8 +90,8 @@ export class FrameWatch {
   }
 
   /**
-   * Takes the next frame of a film so many pixels wide, whose blocks may be kept and are not to be written to any more; `fingerprint` is the same for pictures that are the same to the last bit, null
-   * where that wasn't looked at.
+   * Takes the next frame of a film so many pixels wide. Its blocks may be kept, and are not to be written to any more. `fingerprint` is
+   * the same for pictures that are the same to the last bit, null where that wasn't looked at.
    */
   take(blocks: Blocks, widthPx: number, fingerprint: string | null): void {
     const planes = widthPx > FINEST_BLOCK_PX * blocks.columns ? blocks.planes : halved(blocks);
