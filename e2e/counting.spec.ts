@@ -159,6 +159,28 @@ test('a film that came back with a frame too many is dropped on the desk, told i
   await expect(page.getByRole('list', { name: 'Frames of Returned' }).getByRole('button')).toHaveCount(13);
 });
 
+test('what is chosen while the plan is still being looked at stays chosen', async ({ page, app }) => {
+  const id = await makeProject(app.url, FILM, { drawings: FILM.frames, hold: 1 });
+  let letGo: () => void = () => undefined;
+  const waiting = new Promise<void>((resolve) => {
+    letGo = resolve;
+  });
+  await page.route('**/api/pictures?*', async (route) => {
+    await waiting;
+    await route.continue();
+  });
+  await openStage(page, app.url, id, 'hand-over');
+  await page.getByRole('radio', { name: 'Counting desk' }).click();
+  const looking = page.getByText(/^The plan is being looked at/);
+  await expect(looking).toBeVisible();
+  const nothing = page.getByRole('button', { name: 'Nothing', exact: true });
+  await nothing.click();
+  letGo();
+  await expect(looking).toBeHidden();
+  await expect(nothing).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'Reel, today' })).toHaveAttribute('aria-pressed', 'false');
+});
+
 test('with no project open files are counted, held against each other, and bad ones told among good ones', async ({ page, app }) => {
   const folder = await folderFor();
   const at = (name: string) => path.join(folder, name);
