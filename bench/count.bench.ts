@@ -88,7 +88,6 @@ try {
   const long = await seconds(() => counted('long.mp4'));
   const short = (before + (await seconds(inARow))) / 10;
   print({ name: 'count.tenfold', value: long, against: short, ratio: long / short, unit: 's' });
-  print({ name: 'count.memory', value: process.resourceUsage().maxRSS / 1024, unit: 'MiB' });
 
   mkdirSync(at('row'));
   ffmpeg('-i', 'film.mp4', '-frames:v', '96', '-compression_level', '1', 'one_%04d.png');
@@ -107,6 +106,7 @@ try {
         await Promise.all(files.slice(from, from + 4).map((file) => sharp(file).ensureAlpha().raw().toBuffer()));
     },
   );
+  print({ name: 'count.memory', value: process.resourceUsage().maxRSS / 1024, unit: 'MiB' });
 
   const [plan, file] = [madeUp(10_000, (frame) => frame >> 1), madeUp(12_500, (frame) => Math.floor((frame * 4) / 5) >> 1)];
   const laid: number[] = [];

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { createInterface } from 'node:readline';
 import { ffmpegVersion, type PixelFacts, pixelFacts, startFfmpeg } from '@/command/ffmpeg';
 import { piecesOf } from '@/core/bytes';
@@ -13,6 +14,12 @@ import type { Decoders } from '@/workers/count/openFilm';
 import { readSound, type SoundDecoding } from '@/workers/output/film/readSound';
 
 const NO_FFMPEG = 'ffmpeg is not on the path';
+
+/**
+ * ffmpeg's own choice is a thread more than there are processors, of which some wait whenever frames are brought down and told apart:
+ * two more keep the processors busy. Beyond sixteen it warns that they are too many.
+ */
+const DECODING_THREADS = Math.min(16, availableParallelism() + 3);
 
 /** Frames of a film as ffmpeg decodes them, each brought down to blocks, with its digest of the whole frame. */
 async function* framesByFfmpeg(file: string, size: Size, asked: Promise<PixelFacts | null>): AsyncGenerator<OutsideFrame> {
@@ -33,7 +40,7 @@ async function* framesByFfmpeg(file: string, size: Size, asked: Promise<PixelFac
     ended,
   } = startFfmpeg([
     ...(facts.decoder === null ? [] : ['-c:v', facts.decoder]),
-    ...['-noautorotate', '-i', file, ...shown, '-vf', scaled, '-f', 'rawvideo', 'pipe:1'],
+    ...['-threads', `${DECODING_THREADS}`, '-noautorotate', '-i', file, ...shown, '-vf', scaled, '-f', 'rawvideo', 'pipe:1'],
     ...[...shown, '-flush_packets', '1', '-f', 'framehash', '-hash', 'MURMUR3', 'pipe:3'],
   ]);
   const given: string[] = [];
@@ -87,13 +94,9 @@ const soundByFfmpeg = (file: string): SoundDecoding =>
     ]);
     try {
       let startSample = Math.max(0, stampedStart);
-      for await (const part of floatsOf(out)) {
-        const samples = Math.floor(part.length / channels);
-        const apart = Array.from({ length: channels }, (_, channel) =>
-          Float32Array.from({ length: samples }, (_each, sample) => part[sample * channels + channel] as number),
-        );
-        yield { startSample, channels: apart };
-        startSample += samples;
+      for await (const part of floatsOf(out, channels)) {
+        yield { startSample, channels: partedChannels(part, channels) };
+        startSample += Math.floor(part.length / channels);
       }
       const complaint = await ended;
       if (complaint !== null) throw new Undecodable(complaint);
@@ -102,18 +105,34 @@ const soundByFfmpeg = (file: string): SoundDecoding =>
     }
   };
 
-/** Samples of four bytes from a stream, so many at once as 2, 4, 6 or 8 channels part evenly. */
-async function* floatsOf(stream: AsyncIterable<Buffer>): AsyncGenerator<Float32Array> {
-  const bytes = SAMPLES_AT_ONCE * 24 * 4;
-  let kept = Buffer.alloc(0);
+/** Samples of four bytes from a stream, in parts that hold as many of each channel. */
+async function* floatsOf(stream: AsyncIterable<Buffer>, channels: number): AsyncGenerator<Float32Array> {
+  let part = new Float32Array(SAMPLES_AT_ONCE * channels);
+  let filledBytes = 0;
   for await (const chunk of stream) {
-    kept = Buffer.concat([kept, chunk]);
-    if (kept.byteLength < bytes) continue;
-    yield new Float32Array(Uint8Array.from(kept.subarray(0, bytes)).buffer);
-    kept = kept.subarray(bytes);
+    for (let from = 0; from < chunk.byteLength; ) {
+      const takenBytes = Math.min(part.byteLength - filledBytes, chunk.byteLength - from);
+      new Uint8Array(part.buffer).set(chunk.subarray(from, from + takenBytes), filledBytes);
+      filledBytes += takenBytes;
+      from += takenBytes;
+      if (filledBytes < part.byteLength) continue;
+      yield part;
+      part = new Float32Array(SAMPLES_AT_ONCE * channels);
+      filledBytes = 0;
+    }
   }
-  const whole = kept.byteLength - (kept.byteLength % 4);
-  if (whole > 0) yield new Float32Array(Uint8Array.from(kept.subarray(0, whole)).buffer);
+  if (filledBytes >= 4) yield part.subarray(0, filledBytes >> 2);
+}
+
+/** Samples of channels in turn, each channel for itself. */
+function partedChannels(samples: Float32Array, channels: number): readonly Float32Array[] {
+  if (channels === 1) return [samples];
+  const length = Math.floor(samples.length / channels);
+  return Array.from({ length: channels }, (_, channel) => {
+    const own = new Float32Array(length);
+    for (let sample = 0, from = channel; sample < length; sample++, from += channels) own[sample] = samples[from] as number;
+    return own;
+  });
 }
 
 /** SHA-256 of a file on the disk, worked out by Node itself. */

@@ -188,6 +188,67 @@ export function blockMeans(from: usize, stride: i32, width: i32, height: i32, si
   }
 }
 
+/**
+ * The means of a plane's samples in each of `across` × `down` cells of its size, by area, half up, row after row. Samples that lie in
+ * two cells count for each by their part: along a side of `width` samples and `across` cells a sample is `across` parts long and a cell
+ * `width`. `room` holds four bytes for each sample of a line and 64 more. Sides are at most 2048, so that sums stay below 2^32.
+ */
+export function areaMeans(from: usize, width: i32, height: i32, across: i32, down: i32, room: usize, to: usize): void {
+  const whole = <u32>(width * height);
+  let top = from;
+  let topParts = down;
+  for (let row = 0; row < down; row++) {
+    let line = top;
+    let lineParts = topParts;
+    for (let x = 0; x < width; x += 16) {
+      line = top;
+      lineParts = topParts;
+      let first = i32x4.splat(0);
+      let second = i32x4.splat(0);
+      let third = i32x4.splat(0);
+      let fourth = i32x4.splat(0);
+      for (let left = height; left > 0; ) {
+        const parts = min(left, lineParts);
+        const samples = v128.load(line + x);
+        const weight = i16x8.splat(<i16>parts);
+        const low = i16x8.extend_low_i8x16_u(samples);
+        const high = i16x8.extend_high_i8x16_u(samples);
+        first = i32x4.add(first, i32x4.extmul_low_i16x8_u(low, weight));
+        second = i32x4.add(second, i32x4.extmul_high_i16x8_u(low, weight));
+        third = i32x4.add(third, i32x4.extmul_low_i16x8_u(high, weight));
+        fourth = i32x4.add(fourth, i32x4.extmul_high_i16x8_u(high, weight));
+        left -= parts;
+        lineParts -= parts;
+        if (lineParts !== 0) continue;
+        lineParts = down;
+        line += width;
+      }
+      const at = room + ((<usize>x) << 2);
+      v128.store(at, first);
+      v128.store(at, second, 16);
+      v128.store(at, third, 32);
+      v128.store(at, fourth, 48);
+    }
+    top = line;
+    topParts = lineParts;
+    let sample = room;
+    let sampleParts = across;
+    for (let cell = 0; cell < across; cell++, to++) {
+      let sum: u32 = 0;
+      for (let left = width; left > 0; ) {
+        const parts = min(left, sampleParts);
+        sum += load<u32>(sample) * <u32>parts;
+        left -= parts;
+        sampleParts -= parts;
+        if (sampleParts !== 0) continue;
+        sampleParts = across;
+        sample += 4;
+      }
+      store<u8>(to, (sum + (whole >> 1)) / whole);
+    }
+  }
+}
+
 /** The sum of how far bytes lie apart, each from the one at its place. `length` is at most 2^23, so that the sum stays below 2^31. */
 export function sumApart(a: usize, b: usize, length: i32): i32 {
   let sums = i32x4.splat(0);

@@ -1,4 +1,4 @@
-import { squareMeans } from '@/core/raster/compiledPlanes';
+import { areaMeans, squareMeans } from '@/core/raster/compiledPlanes';
 
 /*
  * What a frame looks like, small enough to keep one for each picture of a long film: the mean brightness of each cell of a
@@ -22,58 +22,11 @@ export const COARSE_LOOK_BYTES = cellsOf(COARSE_GRID);
 /** A picture brought down to blocks: three planes of `columns` × `rows` bytes, brightness (Y), blueness (Cb) and redness (Cr), one after another. */
 export type Blocks = Grid & { readonly planes: Uint8Array };
 
-/** How much of each block lies in each cell along one side: for each cell its first block, and the parts of the blocks from there on. */
-type Share = readonly { readonly first: number; readonly parts: readonly number[] }[];
-const shares = new Map<string, Share>();
-
-function shareOf(blocks: number, cells: number): Share {
-  const key = `${blocks}/${cells}`;
-  let share = shares.get(key);
-  if (!share) {
-    share = Array.from({ length: cells }, (_, cell) => {
-      const [from, to] = [(cell * blocks) / cells, ((cell + 1) * blocks) / cells];
-      const first = Math.floor(from);
-      const last = Math.min(blocks, Math.ceil(to - 1e-9));
-      const length = Math.max(1, last - first);
-      const parts = Array.from(
-        { length },
-        (_each, index) => Math.max(0, Math.min(to, first + index + 1) - Math.max(from, first + index)) / (to - from),
-      );
-      return { first, parts };
-    });
-    shares.set(key, share);
-  }
-  return share;
-}
-
-/** Averages blocks into cells by area. */
-function averageParts(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
-  const across = shareOf(columns, grid.columns);
-  const lines = new Float32Array(grid.columns * rows);
-  for (let row = 0; row < rows; row++) {
-    for (let column = 0; column < grid.columns; column++) {
-      const { first, parts } = across[column] as Share[number];
-      let sum = 0;
-      for (let index = 0; index < parts.length; index++) sum += (plane[row * columns + first + index] as number) * (parts[index] as number);
-      lines[row * grid.columns + column] = sum;
-    }
-  }
-  for (const { first, parts } of shareOf(rows, grid.rows)) {
-    for (let column = 0; column < grid.columns; column++) {
-      let sum = 0;
-      for (let index = 0; index < parts.length; index++)
-        sum += (lines[(first + index) * grid.columns + column] as number) * (parts[index] as number);
-      out[at++] = Math.round(sum);
-    }
-  }
-}
-
 /** Averages a plane of blocks into a grid of cells by area, into `out` from `at` on. */
 function averageInto(out: Uint8Array, at: number, grid: Grid, plane: Uint8Array, columns: number, rows: number): void {
   const side = columns / grid.columns;
   const isSquare = Number.isInteger(side) && rows === side * grid.rows;
-  if (isSquare) out.set(squareMeans(plane, columns, rows, side), at);
-  else averageParts(out, at, grid, plane, columns, rows);
+  out.set(isSquare ? squareMeans(plane, columns, rows, side) : areaMeans(plane, columns, rows, grid.columns, grid.rows), at);
 }
 
 /** The look of a picture given as blocks; `isCoarse` for one of a very long film. */

@@ -1,4 +1,5 @@
 import { type Blocks, type Flat, flatOf, lookOf } from '@/core/outside/look';
+import { squareMeans } from '@/core/raster/compiledPlanes';
 import { isRepeat } from '@/core/raster/lumaBlocks';
 
 /** Whether a frame shows what the one before shows: to the last bit, but for what coding does, or not. */
@@ -29,18 +30,9 @@ const FINEST_BLOCK_PX = 2;
 function halved({ columns, rows, planes }: Blocks): Uint8Array {
   const [across, down] = [columns >> 1, rows >> 1];
   const out = new Uint8Array(across * down * 3);
-  for (let plane = 0, at = 0; plane < 3; plane++) {
-    for (let row = 0; row < down; row++) {
-      let from = plane * columns * rows + 2 * row * columns;
-      for (let column = 0; column < across; column++, from += 2) {
-        const sum =
-          (planes[from] as number) +
-          (planes[from + 1] as number) +
-          (planes[from + columns] as number) +
-          (planes[from + columns + 1] as number);
-        out[at++] = (sum + 2) >> 2;
-      }
-    }
+  for (let plane = 0; plane < 3; plane++) {
+    const own = planes.subarray(plane * columns * rows, (plane + 1) * columns * rows);
+    out.set(squareMeans(own, across * 2, down * 2, 2, columns), plane * across * down);
   }
   return out;
 }

@@ -18,12 +18,17 @@ export class LoudnessCurve {
   take(channels: readonly Float32Array[], startSample: number): void {
     const [first] = channels;
     if (!first) return;
-    for (let index = Math.max(0, -startSample); index < first.length; index++) {
+    for (let index = Math.max(0, -startSample); index < first.length; ) {
       const step = Math.floor(((startSample + index) * LOUDNESS_A_SECOND) / this.sampleRate);
+      const nextStep = Math.ceil(((step + 1) * this.sampleRate) / LOUDNESS_A_SECOND) - startSample;
+      const end = Math.min(first.length, Math.max(index + 1, nextStep));
       if (step >= this.squares.length) this.grow(step);
-      for (const channel of channels) this.squares[step] = (this.squares[step] as number) + (channel[index] as number) ** 2;
-      this.counts[step] = (this.counts[step] as number) + channels.length;
+      let squares = this.squares[step] as number;
+      for (const channel of channels) for (let sample = index; sample < end; sample++) squares += (channel[sample] as number) ** 2;
+      this.squares[step] = squares;
+      this.counts[step] = (this.counts[step] as number) + channels.length * (end - index);
       this.filled = Math.max(this.filled, step + 1);
+      index = end;
     }
   }
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { blocksOnPaper, squareMeans } from '@/core/raster/compiledPlanes';
+import { areaMeans, blocksOnPaper, squareMeans } from '@/core/raster/compiledPlanes';
 import { meanDifference } from '@/core/raster/signature';
 import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
 
@@ -67,6 +67,39 @@ it.each([1, 2, 3, 4, 5, 8, 16, 32])('means of squares of %i are those of their s
         }
       expect([...squareMeans(samples, width, height, side)]).toEqual(expected);
     }),
+  );
+});
+
+it('means of squares pass over what lines have beyond their width', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 1, max: 20 }), fc.integer(), (width, height, seed) => {
+      const stride = width + 1;
+      const samples = noise(stride * height, seed);
+      const alone = samples.filter((_, at) => at % stride < width);
+      expect(squareMeans(samples, width, height, 2, stride)).toEqual(squareMeans(alone, width, height, 2));
+    }),
+  );
+});
+
+const side = fc.integer({ min: 1, max: 80 });
+
+it('means of cells are those of what lies in them, each sample by its part', () => {
+  fc.assert(
+    fc.property(side, side, side, side, fc.integer(), (width, height, across, down, seed) => {
+      const samples = noise(width * height, seed);
+      // Each sample as `across` × `down` small ones, and each cell as `width` × `height` of them.
+      const expected: number[] = [];
+      for (let row = 0; row < down; row++)
+        for (let column = 0; column < across; column++) {
+          let sum = 0;
+          for (let y = row * height; y < (row + 1) * height; y++)
+            for (let x = column * width; x < (column + 1) * width; x++)
+              sum += samples[Math.floor(y / down) * width + Math.floor(x / across)] as number;
+          expected.push(Math.floor(sum / (width * height) + 0.5));
+        }
+      expect([...areaMeans(samples, width, height, across, down)]).toEqual(expected);
+    }),
+    { numRuns: 20 },
   );
 });
 

@@ -21,6 +21,7 @@ type PlanesCode = {
     ]
   ) => void;
   readonly blockMeans: (from: number, stride: number, width: number, height: number, side: number, to: number) => void;
+  readonly areaMeans: (from: number, width: number, height: number, across: number, down: number, room: number, to: number) => void;
   readonly sumApart: (a: number, b: number, length: number) => number;
   readonly blocksOnPaper: (
     ...pixels: readonly [
@@ -42,12 +43,28 @@ export const compiledPlanes = new CompiledCode<PlanesCode>(PLANES_CODE);
 /** What is worked out sixteen bytes at once reads and writes past the end by less than this. */
 export const PAST_THE_END_BYTES = 32;
 
-/** The means of squares of samples, half up, row after row; those at the right and lower edge have as many samples as there are. */
-export function squareMeans(samples: Uint8Array, width: number, height: number, side: number): Uint8Array {
+/**
+ * The means of squares of samples, half up, row after row; those at the right and lower edge have as many samples as there are.
+ * `stride` is how many samples lie from one line to the next.
+ */
+export function squareMeans(samples: Uint8Array, width: number, height: number, side: number, stride = width): Uint8Array {
   const means = Math.ceil(width / side) * Math.ceil(height / side);
-  const { functions, memory } = compiledPlanes.withRoom(means + width * height + PAST_THE_END_BYTES);
+  const { functions, memory } = compiledPlanes.withRoom(means + stride * height + PAST_THE_END_BYTES);
+  memory.set(samples.subarray(0, stride * height), means);
+  functions.blockMeans(means, stride, width, height, side, 0);
+  return memory.slice(0, means);
+}
+
+/**
+ * The means of samples in each of `across` × `down` cells that part a plane, by area, half up, row after row. Sides are at most 2048
+ * samples or cells.
+ */
+export function areaMeans(samples: Uint8Array, width: number, height: number, across: number, down: number): Uint8Array {
+  const means = across * down;
+  const room = means + width * height + PAST_THE_END_BYTES;
+  const { functions, memory } = compiledPlanes.withRoom(room + width * 4 + 64);
   memory.set(samples.subarray(0, width * height), means);
-  functions.blockMeans(means, width, width, height, side, 0);
+  functions.areaMeans(means, width, height, across, down, room, 0);
   return memory.slice(0, means);
 }
 
