@@ -8,6 +8,7 @@ import { countablesAt } from '../src/command/openPath';
 import { layBeside } from '../src/core/outside/agreement';
 import { countOutside } from '../src/core/outside/countOutside';
 import { LOOK_BYTES } from '../src/core/outside/look';
+import { looksOf } from '../src/core/outside/looks';
 import type { SeenFrames } from '../src/core/outside/seenFrames';
 import { openBrowser } from './browser';
 import { print, quantile } from './figure';
@@ -70,7 +71,14 @@ function madeUp(frames: number, of: (frame: number) => number): SeenFrames {
     places.set(seed, place);
     return place;
   });
-  return { frames, pictureOf, repeats: new Uint8Array(frames), pictures, flats: pictures.map(() => null), colours: null };
+  return {
+    frames,
+    pictureOf,
+    repeats: new Uint8Array(frames),
+    pictures: looksOf(pictures),
+    flats: pictures.map(() => null),
+    colours: null,
+  };
 }
 
 try {

@@ -9,8 +9,12 @@ import { endingOf } from '@/core/outside/pictureKind';
 import { heldAgainstReceipt } from '@/core/outside/receiptAgainst';
 import type { Rate } from '@/core/time/rate';
 
-/** What files are held against. */
-export type Against = { readonly name: string; readonly hold: (file: CountedOutside, rate: Rate | null) => Agreement };
+/** What files are held against; `byDigests` where it keeps digests instead of pictures. */
+export type Against = {
+  readonly name: string;
+  readonly byDigests: boolean;
+  readonly hold: (file: CountedOutside, rate: Rate | null) => Agreement;
+};
 
 /** A receipt as it is saved: itself, or with the project's name around it. */
 async function readReceipt(path: string): Promise<Against> {
@@ -23,7 +27,7 @@ async function readReceipt(path: string): Promise<Against> {
   const held = typeof value === 'object' && value !== null && 'receipt' in value ? value.receipt : value;
   const receipt = receiptReader.read(held);
   if (!receipt.ok) throw new Error(`${path}: ${receipt.reason}`);
-  return { name: path, hold: (file) => heldAgainstReceipt(receipt.value, file) };
+  return { name: path, byDigests: true, hold: (file) => heldAgainstReceipt(receipt.value, file) };
 }
 
 /** Reads what files are to be held against. Rejects with a sentence where it can't be read. */
@@ -31,12 +35,12 @@ export async function readAgainst(path: string, rate: Rate | null): Promise<Agai
   if (endingOf(path) === 'json') return readReceipt(path);
   if (isPackageName(path)) {
     const plan = await planOfPackage(path);
-    return { name: path, hold: (file) => holdAgainst(plan, file).agreement };
+    return { name: path, byDigests: false, hold: (file) => holdAgainst(plan, file).agreement };
   }
   const things = await countablesAt([path]);
   const [thing, other] = things;
   if (!thing) throw new Error(`There is nothing to hold against at ${path}.`);
   if (other) throw new Error(`There are ${things.length} things at ${path}: name the one to hold against.`);
   const plan = planOfFile(await countOutside(await thing.open()), rate);
-  return { name: path, hold: (file) => holdAgainst(plan, file).agreement };
+  return { name: path, byDigests: false, hold: (file) => holdAgainst(plan, file).agreement };
 }

@@ -69,7 +69,7 @@ export async function count(paths: readonly string[], options: CountOptions, out
   let against: Against | null;
   try {
     against = options.against === null ? null : await readAgainst(options.against, options.rate);
-    things = await countablesAt(paths);
+    things = await countablesAt(paths, against?.byDigests);
   } catch (error) {
     output.complain(reasonOf(error));
     return EXIT.unreadable;

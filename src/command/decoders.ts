@@ -44,19 +44,26 @@ async function* framesByFfmpeg(file: string, size: Size, asked: Promise<PixelFac
     ...[...shown, '-flush_packets', '1', '-f', 'framehash', '-hash', 'MURMUR3', 'pipe:3'],
   ]);
   const given: string[] = [];
+  // Pictures that were told before their digest came: theirs is passed over.
+  let overdue = 0;
   const lines = createInterface({ input: digests });
   lines.on('line', (line) => {
-    if (!line.startsWith('#')) given.push(line.split(',').at(-1)?.trim() ?? '');
+    if (line.startsWith('#')) return;
+    if (overdue > 0) overdue--;
+    else given.push(line.split(',').at(-1)?.trim() ?? '');
   });
   const allGiven = new Promise<void>((resolve) => lines.once('close', resolve));
   // A digest may come some frames after its picture. None is waited for while pictures come: ffmpeg writes both and would wait, too.
   const waiting: Blocks[] = [];
-  let frames = 0;
-  const next = (): OutsideFrame => ({ kind: 'seen', blocks: waiting.shift() as Blocks, fingerprint: given[frames++] || null, size });
+  const next = (): OutsideFrame => {
+    const fingerprint = given.shift();
+    if (fingerprint === undefined) overdue++;
+    return { kind: 'seen', blocks: waiting.shift() as Blocks, fingerprint: fingerprint || null, size };
+  };
   try {
     for await (const planes of piecesOf(out, columns * rows * (facts.hasAlpha ? 4 : 3))) {
       waiting.push(facts.hasAlpha ? blocksOfRgba(columns, rows, planes) : { columns, rows, planes });
-      while (waiting.length > 0 && (given.length > frames || waiting.length > MOST_WAITING)) yield next();
+      while (waiting.length > 0 && (given.length > 0 || waiting.length > MOST_WAITING)) yield next();
     }
     const complaint = await ended;
     await allGiven;
@@ -142,8 +149,8 @@ async function digestOfFile(file: string): Promise<string> {
   return hash.digest('hex');
 }
 
-/** How a file that lies on the disk is decoded in Node. */
-export function decodersFor(file: string, blob: Blob): Decoders {
+/** How a file that lies on the disk is decoded in Node; digests are worked out where they are wanted. */
+export function decodersFor(file: string, blob: Blob, wantsDigests: boolean): Decoders {
   // Asked at once, since it is wanted once the packets were read.
   const facts = pixelFacts(file);
   return {
@@ -152,7 +159,7 @@ export function decodersFor(file: string, blob: Blob): Decoders {
       return framesByFfmpeg(file, size, facts);
     },
     sound: async (input) => readSound(input, blob, await isMatroska(input), new AbortController().signal, soundByFfmpeg(file)),
-    digest: () => digestOfFile(file),
+    digest: wantsDigests ? () => digestOfFile(file) : null,
   };
 }
 

@@ -75,7 +75,7 @@ async function counted(
   };
   const plan = against === null ? null : await planOf(against);
   let status: number = EXIT.agrees;
-  for (const thing of await countablesAt([at(name)]))
+  for (const thing of await countablesAt([at(name)], plan?.byDigests))
     status = Math.max(status, await countOne(thing, plan, { against, rate: null, json: true }, output));
   return { status, lines };
 }

@@ -35,7 +35,7 @@ async function* gifPictures(bytes: Uint8Array): AsyncGenerator<DecodedPicture> {
 /** The image library decodes on four threads: while what it gave is looked at, they have as many again to do. */
 const PICTURES_AT_ONCE = 8;
 
-const NODE: Machine = {
+const nodeMachine = (wantsDigests: boolean): Machine => ({
   pictures: {
     read: async (bytes, name, digest) => {
       const quick = await shrunkPicture(bytes, digest);
@@ -46,8 +46,8 @@ const NODE: Machine = {
     atOnce: PICTURES_AT_ONCE,
   },
   loopPages: (bytes, name, { made }) => (made === 'GIF' ? gifPictures(bytes) : pagesOf(bytes, name)),
-  decoders: async (file: DiskFile, blob) => decodersFor(file.onDisk ?? (await onePath(file.name, await file.read())), blob),
-};
+  decoders: async (file: DiskFile, blob) => decodersFor(file.onDisk ?? (await onePath(file.name, await file.read())), blob, wantsDigests),
+});
 
 /** All files of a folder and the folders in it, but hidden ones. */
 async function filesIn(folder: string, within = ''): Promise<readonly string[]> {
@@ -69,8 +69,11 @@ const diskFile = (onDisk: string, name: string, sizeBytes: number): DiskFile => 
   blob: () => openAsBlob(onDisk),
 });
 
-/** What lies at paths to be counted: pictures that differ in their number alone are one. Rejects with a sentence where nothing lies there. */
-export async function countablesAt(paths: readonly string[]): Promise<readonly Countable[]> {
+/**
+ * What lies at paths to be counted: pictures that differ in their number alone are one. Rejects with a sentence where nothing lies there.
+ * Digests of films are worked out where they are wanted: a receipt alone asks for them.
+ */
+export async function countablesAt(paths: readonly string[], wantsDigests = false): Promise<readonly Countable[]> {
   const files: DiskFile[] = [];
   for (const each of paths) {
     const found = await stat(each).catch(() => null);
@@ -82,5 +85,6 @@ export async function countablesAt(paths: readonly string[]): Promise<readonly C
         files.push(diskFile(onDisk, name, (await stat(onDisk)).size));
       }
   }
-  return (await groupsOf(files)).map((group) => ({ name: group.name, open: () => openGroup(group, NODE) }));
+  const machine = nodeMachine(wantsDigests);
+  return (await groupsOf(files)).map((group) => ({ name: group.name, open: () => openGroup(group, machine) }));
 }

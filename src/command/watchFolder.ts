@@ -57,7 +57,10 @@ export async function watchFolder(folder: string, options: CountOptions, output:
       before = now;
       if (calm.length > 0) {
         known = new Map([...known, ...calm.map((name) => [name, now.get(name) as string] as const)]);
-        for (const thing of await countablesAt(calm.map((name) => path.join(folder, name))))
+        for (const thing of await countablesAt(
+          calm.map((name) => path.join(folder, name)),
+          against?.byDigests,
+        ))
           status = Math.max(status, await countOne(thing, against, options, output));
         continue;
       }

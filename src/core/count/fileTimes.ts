@@ -56,12 +56,22 @@ function allowedLengths(times: FileTimes): { shortest: number; longest: number; 
   return shortest > longest || meant <= 0 ? null : { shortest, longest, meant };
 }
 
-/** Frames that do not start at index × den/num within the container's tick; a film starts at 0. */
+/** Whether a frame does not start at index × den/num within the container's tick; a film starts at 0. */
+const isMistimed = (times: FileTimes, lengthMicroseconds: number, frame: number): boolean =>
+  Math.abs((times.startMicroseconds[frame] as number) - frame * lengthMicroseconds) > times.tickMicroseconds + HAIR_MICROSECONDS;
+
 function mistimedAt(times: FileTimes, rate: Rate): readonly number[] {
   const length = frameMicroseconds(rate);
-  return times.startMicroseconds.flatMap((start, index) =>
-    Math.abs(start - index * length) > times.tickMicroseconds + HAIR_MICROSECONDS ? [index] : [],
-  );
+  const frames: number[] = [];
+  for (let frame = 0; frame < times.startMicroseconds.length; frame++) if (isMistimed(times, length, frame)) frames.push(frame);
+  return frames;
+}
+
+function countMistimed(times: FileTimes, rate: Rate): number {
+  const length = frameMicroseconds(rate);
+  let count = 0;
+  for (let frame = 0; frame < times.startMicroseconds.length; frame++) if (isMistimed(times, length, frame)) count++;
+  return count;
 }
 
 /** The rate that frame times give. */
@@ -81,10 +91,10 @@ export function rateOfTimes(times: FileTimes): ToldRate {
     return { rates, mistimedFrames: mistimedAt(times, rates[0] as Rate) };
   }
   // No rate has all frames at their time: the one that has most of them is meant, if it has more than half.
-  const late = CANDIDATES.map((rate) => ({ rate, mistimedFrames: mistimedAt(times, rate) }));
-  const best = late.reduce((least, other) => (other.mistimedFrames.length < least.mistimedFrames.length ? other : least));
-  const isMeant = best.mistimedFrames.length * 2 < times.startMicroseconds.length && times.startMicroseconds.length > 1;
-  return { rates: isMeant ? [best.rate] : [], mistimedFrames: best.mistimedFrames };
+  const late = CANDIDATES.map((rate) => ({ rate, mistimed: countMistimed(times, rate) }));
+  const best = late.reduce((least, other) => (other.mistimed < least.mistimed ? other : least));
+  const isMeant = best.mistimed * 2 < times.startMicroseconds.length && times.startMicroseconds.length > 1;
+  return { rates: isMeant ? [best.rate] : [], mistimedFrames: mistimedAt(times, best.rate) };
 }
 
 /** A rate that has no name, to a thousandth of a frame. */

@@ -1,4 +1,5 @@
 import type { CountedOutside } from '@/core/outside/countOutside';
+import { allLooks, looksOf } from '@/core/outside/looks';
 import { REPEAT, type SeenFrames } from '@/core/outside/seenFrames';
 import { LOUDNESS_A_SECOND } from '@/core/outside/soundShift';
 import { plural } from '@/core/time/counts';
@@ -144,15 +145,14 @@ export function benchCount(file: CountedOutside, result: BenchResult, settings: 
 
 /** Frames in another order; black ones are a picture of their own. */
 function rearranged(seen: SeenFrames, sourceOf: readonly (number | null)[]): SeenFrames {
-  const blackAt = seen.pictures.length;
-  const [first] = seen.pictures;
-  const black = first ? first.map((_, cell) => (cell < (first.length * 2) / 3 ? 16 : 128)) : new Uint8Array(0);
+  const { count: blackAt, lookBytes } = seen.pictures;
+  const black = Uint8Array.from({ length: lookBytes }, (_, cell) => (cell < (lookBytes * 2) / 3 ? 16 : 128));
   const pictureOf = Uint32Array.from(sourceOf, (frame) => (frame === null ? blackAt : (seen.pictureOf[frame] as number)));
   return {
     frames: sourceOf.length,
     pictureOf,
     repeats: Uint8Array.from(pictureOf, (picture, frame) => (frame > 0 && picture === pictureOf[frame - 1] ? REPEAT.exact : REPEAT.none)),
-    pictures: [...seen.pictures, black],
+    pictures: looksOf([...allLooks(seen.pictures), black]),
     flats: [...seen.flats, 'black'],
     colours: seen.colours,
   };

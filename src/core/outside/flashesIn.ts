@@ -2,6 +2,7 @@ import { FlashFilm } from '@/core/analysis/flashFilm';
 import { areTooMany, type Flashes } from '@/core/analysis/flashRule';
 import { lightOfPicture, type PictureLight } from '@/core/analysis/light';
 import { lookPixels } from '@/core/outside/look';
+import { lookAt } from '@/core/outside/looks';
 import type { SeenFrames } from '@/core/outside/seenFrames';
 import type { Rate } from '@/core/time/rate';
 
@@ -13,14 +14,14 @@ import type { Rate } from '@/core/time/rate';
 export async function flashesIn(seen: SeenFrames, rate: Rate, isStopped: () => boolean = () => false): Promise<readonly Flashes[] | null> {
   const lights = new Map<string, PictureLight>();
   const size = { width: 0, height: 0 };
-  for (const [index, look] of seen.pictures.entries()) {
-    const pixels = lookPixels(look);
+  for (let index = 0; index < seen.pictures.count; index++) {
+    const pixels = lookPixels(lookAt(seen.pictures, index));
     if (!pixels) return null;
     Object.assign(size, pixels.size);
     const whole = { left: 0, top: 0, right: pixels.size.width, bottom: pixels.size.height };
     lights.set(`${index}`, lightOfPicture(pixels.size, pixels.rgba, whole));
   }
-  if (seen.pictures.length === 0) return [];
+  if (seen.pictures.count === 0) return [];
   const runs: { stack: number; startFrame: number; frames: number }[] = [];
   for (let frame = 0; frame < seen.frames; frame++) {
     const stack = seen.pictureOf[frame] as number;
@@ -28,7 +29,7 @@ export async function flashesIn(seen: SeenFrames, rate: Rate, isStopped: () => b
     if (last?.stack === stack) last.frames++;
     else runs.push({ stack, startFrame: frame, frames: 1 });
   }
-  const stacks = seen.pictures.map((_, index) => ({
+  const stacks = Array.from({ length: seen.pictures.count }, (_, index) => ({
     key: `${index}`,
     layers: [{ picture: `${index}`, opacityPercent: 100 }],
     finished: false,

@@ -106,7 +106,7 @@ describe('frames as they are seen', () => {
   it('of a very long film are kept small', () => {
     const watch = new FrameWatch(864_000);
     watch.take(page(20), 1280, null);
-    expect(watch.seen.pictures[0]?.length).toBe(144);
+    expect(watch.seen.pictures.lookBytes).toBe(144);
     const shared = sharedPictures(seenOf([20, 60]), watch.seen, { widthPx: 1280, reading: 'as it is' });
     expect(shared.file[0]).toBe(shared.plan[0]);
   });

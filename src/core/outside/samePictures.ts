@@ -1,5 +1,6 @@
 import { KnownPictures } from '@/core/outside/knownPictures';
 import { COARSE_LOOK_BYTES, type ColourReading, coarseLook, type Nearby, nearbyAt, readAs } from '@/core/outside/look';
+import { allLooks } from '@/core/outside/looks';
 import type { SeenFrames } from '@/core/outside/seenFrames';
 
 /** The pictures of two films by shared ids, frame by frame: where both have one id, they show the same picture. */
@@ -13,8 +14,8 @@ export type Telling = { readonly widthPx: number; readonly reading: ColourReadin
  * as the nearest of them, by what becomes of it in another coding and size.
  */
 export function sharedPictures(plan: SeenFrames, file: SeenFrames, { widthPx, reading }: Telling): SharedPictures {
-  const isCoarse = [plan, file].some(({ pictures }) => pictures[0]?.length === COARSE_LOOK_BYTES);
-  const looksOf = ({ pictures }: SeenFrames) => (isCoarse ? pictures.map(coarseLook) : pictures);
+  const isCoarse = [plan, file].some(({ pictures }) => pictures.lookBytes === COARSE_LOOK_BYTES);
+  const looksOf = ({ pictures }: SeenFrames) => (isCoarse ? allLooks(pictures).map(coarseLook) : allLooks(pictures));
   const [ofPlan, ofFile] = [looksOf(plan), looksOf(file).map((look) => readAs(look, reading))];
   const known = new KnownPictures([...ofPlan, ...ofFile]);
   const idsOf = (looks: readonly Uint8Array[], { pictureOf }: SeenFrames, nearby: Nearby) => {

@@ -1,4 +1,6 @@
+import { GrowingRow } from '@/core/growingRow';
 import { type Blocks, type Flat, flatOf, lookOf } from '@/core/outside/look';
+import { LookRow, type Looks } from '@/core/outside/looks';
 import { squareMeans } from '@/core/raster/compiledPlanes';
 import { isRepeat } from '@/core/raster/lumaBlocks';
 
@@ -13,8 +15,8 @@ export type SeenFrames = {
   readonly frames: number;
   readonly pictureOf: Uint32Array;
   readonly repeats: Uint8Array;
-  /** The look of each picture; all of one kind. */
-  readonly pictures: readonly Uint8Array[];
+  /** The look of each picture. */
+  readonly pictures: Looks;
   readonly flats: readonly (Flat | null)[];
   /** The lowest and highest channel of all, of 255, each block by its mean; null where no frame was seen. */
   readonly colours: { readonly lowest: number; readonly highest: number } | null;
@@ -37,37 +39,15 @@ function halved({ columns, rows, planes }: Blocks): Uint8Array {
   return out;
 }
 
-/** A row that grows. */
-class Row<T extends Uint8Array | Uint32Array> {
-  private filled = 0;
-  constructor(
-    private values: T,
-    private readonly make: (length: number) => T,
-  ) {}
-
-  push(value: number): void {
-    if (this.filled === this.values.length) {
-      const longer = this.make(Math.max(1024, this.filled * 2));
-      longer.set(this.values);
-      this.values = longer;
-    }
-    this.values[this.filled++] = value;
-  }
-
-  get whole(): T {
-    return this.values.slice(0, this.filled) as T;
-  }
-}
-
 /** ITU-R BT.709: 2 · (1 − Kb) and 2 · (1 − Kr). */
 const BLUE = 1.8556;
 const RED = 1.5748;
 
 /** Takes the frames of a film one after another and keeps what they look like. */
 export class FrameWatch {
-  private readonly pictureOf = new Row<Uint32Array>(new Uint32Array(0), (length) => new Uint32Array(length));
-  private readonly repeats = new Row<Uint8Array>(new Uint8Array(0), (length) => new Uint8Array(length));
-  private readonly pictures: Uint8Array[] = [];
+  private readonly pictureOf = new GrowingRow<Uint32Array>(new Uint32Array(0), (length) => new Uint32Array(length));
+  private readonly repeats = new GrowingRow<Uint8Array>(new Uint8Array(0), (length) => new Uint8Array(length));
+  private readonly pictures = new LookRow();
   private readonly flats: (Flat | null)[] = [];
   private shown: Uint8Array | null = null;
   private fingerprint: string | null = null;
@@ -96,7 +76,7 @@ export class FrameWatch {
       // A picture that changes little by little is held against the one it began with, so that it shows some time.
       this.shown = planes;
     }
-    this.pictureOf.push(this.pictures.length - 1);
+    this.pictureOf.push(this.pictures.count - 1);
     this.repeats.push(isExact ? REPEAT.exact : isNear ? REPEAT.near : REPEAT.none);
     this.fingerprint = fingerprint;
     this.taken++;
@@ -130,7 +110,7 @@ export class FrameWatch {
       frames: this.taken,
       pictureOf: this.pictureOf.whole,
       repeats: this.repeats.whole,
-      pictures: this.pictures,
+      pictures: this.pictures.looks,
       flats: this.flats,
       colours: this.taken > 0 ? { lowest: Math.round(this.lowest), highest: Math.round(this.highest) } : null,
     };

@@ -1,16 +1,9 @@
-import {
-  ALL_FORMATS,
-  BlobSource,
-  EncodedPacketSink,
-  Input,
-  type InputVideoTrack,
-  IsobmffInputFormat,
-  UnsupportedInputFormatError,
-} from 'mediabunny';
+import { ALL_FORMATS, BlobSource, Input, type InputVideoTrack, IsobmffInputFormat, UnsupportedInputFormatError } from 'mediabunny';
 import { frameDigests } from '@/core/count/frameDigests';
 import type { ReadSound } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import type { OpenedOutside, OutsideFrame } from '@/core/outside/countOutside';
+import { eachPacket } from '@/workers/eachPacket';
 import { colourWords } from '@/workers/output/film/colourWords';
 import { editListOf, readFilmTimes } from '@/workers/output/film/filmTimes';
 
@@ -31,8 +24,8 @@ export type FilmList = { readonly shownSeconds: readonly number[]; readonly size
 export type Decoders = {
   readonly frames: (input: Input, track: InputVideoTrack, list: FilmList) => AsyncIterable<OutsideFrame>;
   readonly sound: (input: Input) => Promise<ReadSound | null>;
-  /** SHA-256 of the whole file. */
-  readonly digest: (file: Blob) => Promise<string>;
+  /** SHA-256 of the whole file; null where nothing will be held against digests, and none are worked out. */
+  readonly digest: ((file: Blob) => Promise<string>) | null;
 };
 
 const CODEC_NAMES: Readonly<Record<string, string>> = {
@@ -90,7 +83,7 @@ async function openTrack(file: Blob, name: string, input: Input, track: InputVid
   const isMp4 = format instanceof IsobmffInputFormat;
   const codec = await track.getCodec();
   const edits = isMp4 ? await editListOf(file) : null;
-  const { shownSeconds, packetDigests, keyFrames, ...times } = await readFilmTimes(track, edits, isMp4);
+  const { shownSeconds, packetDigests, keyFrames, ...times } = await readFilmTimes(track, edits, isMp4, decoders.digest !== null);
   const packets = await packetCount(track);
   const size = { width: await track.getCodedWidth(), height: await track.getCodedHeight() };
   const [displayWidth, displayHeight, rotation] = [
@@ -125,13 +118,16 @@ async function openTrack(file: Blob, name: string, input: Input, track: InputVid
     frames: decoders.frames(input, track, { shownSeconds, size }),
     sound: await decoders.sound(openInput(file)),
     notes: () => notes,
-    digests: async () => ({ file: await decoders.digest(file), frames: frameDigests('packet', packetDigests) }),
+    digests: async () => ({
+      file: (await decoders.digest?.(file)) ?? null,
+      frames: decoders.digest && frameDigests('packet', packetDigests()),
+    }),
   };
 }
 
 async function packetCount(track: InputVideoTrack): Promise<number> {
   let packets = 0;
-  for await (const _packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) packets++;
+  for await (const _packet of eachPacket(track, { metadataOnly: true })) packets++;
   return packets;
 }
 
@@ -161,7 +157,7 @@ export async function openFilm(file: Blob, name: string, decoders: Decoders): Pr
       frames: null,
       sound,
       notes: () => [],
-      digests: async () => ({ file: await decoders.digest(file), frames: null }),
+      digests: async () => ({ file: (await decoders.digest?.(file)) ?? null, frames: null }),
     };
   } catch (error) {
     input.dispose();

@@ -1,6 +1,7 @@
-import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, VideoSampleSink } from 'mediabunny';
+import { ALL_FORMATS, BlobSource, Input, type InputVideoTrack, VideoSampleSink } from 'mediabunny';
 import { clipTimingOf, timingOfFirst } from '@/core/count/clipTiming';
 import { LONGEST_CLIP_HOURS, MOST_CLIP_FRAMES } from '@/core/document/clip';
+import { eachPacket } from '@/workers/eachPacket';
 import { Unreadable } from '@/workers/ingest/unreadable';
 import type { ClipCount } from '@/workers/protocol';
 
@@ -21,7 +22,7 @@ type Packets = {
 async function readPackets(track: InputVideoTrack, onProgress: (part: number) => void, stop: AbortSignal): Promise<Packets> {
   const lengthSeconds = (await track.getDurationFromMetadata()) ?? 0;
   const shown: { readonly at: number; readonly duration: number; readonly isKey: boolean }[] = [];
-  for await (const packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
+  for await (const packet of eachPacket(track, { metadataOnly: true })) {
     stop.throwIfAborted();
     // What lies before the beginning is there for the decoder alone.
     if (packet.timestamp + packet.duration <= 0) continue;

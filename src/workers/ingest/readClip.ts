@@ -1,8 +1,9 @@
-import { ALL_FORMATS, BlobSource, EncodedPacketSink, Input, type InputVideoTrack, VideoSampleSink } from 'mediabunny';
+import { ALL_FORMATS, BlobSource, Input, type InputVideoTrack, VideoSampleSink } from 'mediabunny';
 import type { Size } from '@/core/document/model';
 import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import { isRepeat, lumaBlocks } from '@/core/raster/lumaBlocks';
 import { placeOn } from '@/core/raster/placing';
+import { eachPacket } from '@/workers/eachPacket';
 import { Unreadable } from '@/workers/ingest/unreadable';
 import type { ClipEnd, ClipFacts, ReadClipFrame } from '@/workers/protocol';
 
@@ -20,7 +21,7 @@ async function readPixels(context: OffscreenCanvasRenderingContext2D, { width, h
 
 async function countFrames(track: InputVideoTrack): Promise<number> {
   let frames = 0;
-  for await (const _packet of new EncodedPacketSink(track).packets(undefined, undefined, { metadataOnly: true })) {
+  for await (const _packet of eachPacket(track, { metadataOnly: true })) {
     if (++frames > MOST_FRAMES)
       throw new Unreadable(`The clip has over ${MOST_FRAMES.toLocaleString('en')} frames, which is the most: cut it first.`);
   }

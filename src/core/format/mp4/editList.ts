@@ -1,3 +1,5 @@
+import { GrowingRow } from '@/core/growingRow';
+
 /*
  * An edit list (ISO/IEC 14496-12, 8.6.6) says which part of a track is played, from when on: entries of how long, in
  * the movie's ticks, and from which of the track's own times; -1 plays nothing for that long.
@@ -62,26 +64,30 @@ export function playedParts(moov: Uint8Array): readonly PlayedPart[] | null {
   return null;
 }
 
-/** When a player shows a frame, in seconds from the film's start; a frame shown by several parts is there as often. */
-export function playedFrames<T extends { readonly mediaSeconds: number; readonly seconds: number }>(
-  frames: readonly T[],
-  parts: readonly PlayedPart[],
-): readonly { readonly frame: T; readonly startSeconds: number; readonly seconds: number }[] {
+/** The frames a player shows, in order: the place of each among those stored, when, in seconds from the film's start, and how long the last stands. */
+export type Played = { readonly places: Uint32Array; readonly startSeconds: Float64Array; readonly lastSeconds: number | null };
+
+/** What a player shows of frames stored with their times and lengths; a frame shown by several parts is there as often. */
+export function playedFrames(mediaSeconds: Float64Array, lengthSeconds: Float64Array, parts: readonly PlayedPart[]): Played {
   // Times in ticks of two clocks: less than this is rounding of one against the other.
   const hair = 1e-4;
-  const shown: { frame: T; startSeconds: number; seconds: number }[] = [];
+  const places = new GrowingRow<Uint32Array>(new Uint32Array(0), (length) => new Uint32Array(length));
+  const starts = new GrowingRow<Float64Array>(new Float64Array(0), (length) => new Float64Array(length));
+  let lastSeconds: number | null = null;
   let playedSeconds = 0;
-  for (const { mediaSeconds, seconds } of parts) {
-    if (mediaSeconds !== null) {
-      const end = seconds === null ? Number.POSITIVE_INFINITY : mediaSeconds + seconds;
-      for (const frame of frames) {
-        const from = Math.max(frame.mediaSeconds, mediaSeconds);
-        const to = Math.min(frame.mediaSeconds + frame.seconds, end);
-        if (frame.mediaSeconds >= end - hair || (to - from <= hair && frame.mediaSeconds < mediaSeconds - hair)) continue;
-        shown.push({ frame, startSeconds: playedSeconds + from - mediaSeconds, seconds: Math.max(0, to - from) });
+  for (const part of parts) {
+    if (part.mediaSeconds !== null) {
+      const end = part.seconds === null ? Number.POSITIVE_INFINITY : part.mediaSeconds + part.seconds;
+      for (const [place, start] of mediaSeconds.entries()) {
+        const from = Math.max(start, part.mediaSeconds);
+        const to = Math.min(start + (lengthSeconds[place] as number), end);
+        if (start >= end - hair || (to - from <= hair && start < part.mediaSeconds - hair)) continue;
+        places.push(place);
+        starts.push(playedSeconds + from - part.mediaSeconds);
+        lastSeconds = Math.max(0, to - from);
       }
     }
-    playedSeconds += seconds ?? 0;
+    playedSeconds += part.seconds ?? 0;
   }
-  return shown;
+  return { places: places.whole, startSeconds: starts.whole, lastSeconds };
 }

@@ -25,7 +25,7 @@ export async function readFilm(file: Blob, stop: AbortSignal, copyAt: string | n
     return {
       size,
       times,
-      packetDigests,
+      packetDigests: packetDigests(),
       colours: () => colours,
       decoderDigest: config && (await decoderDigest(config)),
       keyFrames,

@@ -1,7 +1,8 @@
-import { AudioSampleSink, EncodedPacketSink, type Input, type InputAudioTrack } from 'mediabunny';
+import { AudioSampleSink, type Input, type InputAudioTrack } from 'mediabunny';
 import { type ReadSound, Undecodable } from '@/core/count/readBack';
 import { readCodecDelay } from '@/core/format/matroska/readCodecDelay';
 import { opusPriming } from '@/core/format/opus/opusHead';
+import { eachPacket } from '@/workers/eachPacket';
 
 /** The tracks are described at the beginning of a file. */
 const BEGINNING_BYTES = 64 * 1024;
@@ -29,19 +30,19 @@ export async function readSound(
   }
   const codec = (await track.getCodec()) ?? 'unknown';
   const sampleRate = await track.getSampleRate();
-  const sink = new EncodedPacketSink(track);
-  const first = await sink.getFirstPacket({ metadataOnly: true });
   const delay = isMatroska
     ? Math.round((readCodecDelay(new Uint8Array(await file.slice(0, BEGINNING_BYTES).arrayBuffer())) * sampleRate) / 1e9)
     : 0;
+  let firstSeconds: number | null = null;
   let endSample = 0;
   let packetSamples = 0;
-  for await (const packet of sink.packets(undefined, undefined, { metadataOnly: true })) {
+  for await (const packet of eachPacket(track, { metadataOnly: true })) {
+    firstSeconds ??= packet.timestamp;
     endSample = Math.max(endSample, Math.round((packet.timestamp + packet.duration) * sampleRate) - delay);
     packetSamples = Math.max(packetSamples, Math.round(packet.duration * sampleRate));
   }
   const priming = codec === 'opus' ? opusPriming((await track.getDecoderConfig())?.description) : 0;
-  const stampedStart = Math.round((first?.timestamp ?? 0) * sampleRate) - delay;
+  const stampedStart = Math.round((firstSeconds ?? 0) * sampleRate) - delay;
   return {
     codec,
     sampleRate,
