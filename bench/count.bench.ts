@@ -76,7 +76,7 @@ function madeUp(frames: number, of: (frame: number) => number): SeenFrames {
     pictureOf,
     repeats: new Uint8Array(frames),
     pictures: looksOf(pictures),
-    flats: pictures.map(() => null),
+    flats: new Map(),
     colours: null,
   };
 }

@@ -62,7 +62,7 @@ const CLEARLY_FOUND_PART = 0.9;
  * are, they are tried as if they had been reckoned in another way, and the way that finds most is told.
  */
 export function layBeside(plan: SeenFrames, file: SeenFrames, planRate: Rate | null, widthPx: number): Beside {
-  const flatOf = (frame: number) => file.flats[file.pictureOf[frame] as number] ?? null;
+  const flatOf = (frame: number) => file.flats.get(file.pictureOf[frame] as number) ?? null;
   const laid = (reading: ColourReading): Beside => ({
     ...layShared(sharedPictures(plan, file, { widthPx, reading }), flatOf, planRate),
     reading,

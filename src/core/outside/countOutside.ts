@@ -64,11 +64,19 @@ const UNTIMED: Timing = {
   durationMicroseconds: null,
 };
 
+/** Frames that are shown no later than the one before. */
+function framesGoingBack(startMicroseconds: readonly number[]): readonly number[] {
+  const frames: number[] = [];
+  for (let frame = 1; frame < startMicroseconds.length; frame++)
+    if ((startMicroseconds[frame] as number) <= (startMicroseconds[frame - 1] as number)) frames.push(frame);
+  return frames;
+}
+
 /** What a film's times tell; they may begin anywhere. */
 function timingOf(times: FileTimes): Timing {
   const [first] = times.startMicroseconds;
   if (first === undefined) return UNTIMED;
-  const startMicroseconds = times.startMicroseconds.map((start) => start - first);
+  const startMicroseconds = first === 0 ? times.startMicroseconds : times.startMicroseconds.map((start) => start - first);
   const { rates, mistimedFrames } = rateOfTimes({ ...times, startMicroseconds });
   // One frame is too short to tell a rate that has no name.
   const isTold = times.startMicroseconds.length > 1 || KNOWN_RATES.some(({ rate }) => rates[0] && sameRate(rate, rates[0]));
@@ -77,9 +85,7 @@ function timingOf(times: FileTimes): Timing {
     rate: isTold ? (rates[0] ?? null) : null,
     otherRates: isTold ? rates.slice(1) : [],
     mistimedFrames,
-    backwardFrames: startMicroseconds.flatMap((start, frame) =>
-      frame > 0 && start <= (startMicroseconds[frame - 1] as number) ? [frame] : [],
-    ),
+    backwardFrames: framesGoingBack(startMicroseconds),
     startMicroseconds: Math.round(first),
     durationMicroseconds: Math.round((startMicroseconds.at(-1) ?? 0) + last),
   };

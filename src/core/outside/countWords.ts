@@ -73,7 +73,7 @@ function stillSentences(seen: SeenFrames, rate: Rate | null): readonly string[] 
     rate ? `${spanWords(span)} (${((span.frames * rate.den) / rate.num).toFixed(1)} s)` : `${spanWords(span)} (${span.frames} frames)`;
   if (frozen.length > 0) out.push(`Stands still on ${listed(frozen, long)}.`);
   for (const flat of ['black', 'white', 'one colour'] as const) {
-    const spans = spansWhere(seen.frames, (frame) => seen.flats[seen.pictureOf[frame] as number] === flat);
+    const spans = spansWhere(seen.frames, (frame) => seen.flats.get(seen.pictureOf[frame] as number) === flat);
     if (spans.length === 0) continue;
     const words = listed(spans, spanWords);
     out.push(

@@ -153,7 +153,7 @@ function rearranged(seen: SeenFrames, sourceOf: readonly (number | null)[]): See
     pictureOf,
     repeats: Uint8Array.from(pictureOf, (picture, frame) => (frame > 0 && picture === pictureOf[frame - 1] ? REPEAT.exact : REPEAT.none)),
     pictures: looksOf([...allLooks(seen.pictures), black]),
-    flats: [...seen.flats, 'black'],
+    flats: new Map([...seen.flats, [blackAt, 'black']]),
     colours: seen.colours,
   };
 }

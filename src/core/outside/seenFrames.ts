@@ -17,7 +17,8 @@ export type SeenFrames = {
   readonly repeats: Uint8Array;
   /** The look of each picture. */
   readonly pictures: Looks;
-  readonly flats: readonly (Flat | null)[];
+  /** Those of one colour all over, by their place in `pictures`. */
+  readonly flats: ReadonlyMap<number, Flat>;
   /** The lowest and highest channel of all, of 255, each block by its mean; null where no frame was seen. */
   readonly colours: { readonly lowest: number; readonly highest: number } | null;
 };
@@ -48,7 +49,7 @@ export class FrameWatch {
   private readonly pictureOf = new GrowingRow<Uint32Array>(new Uint32Array(0), (length) => new Uint32Array(length));
   private readonly repeats = new GrowingRow<Uint8Array>(new Uint8Array(0), (length) => new Uint8Array(length));
   private readonly pictures = new LookRow();
-  private readonly flats: (Flat | null)[] = [];
+  private readonly flats = new Map<number, Flat>();
   private shown: Uint8Array | null = null;
   private fingerprint: string | null = null;
   private taken = 0;
@@ -71,7 +72,8 @@ export class FrameWatch {
     const isNear = isExact || (this.shown !== null && isRepeat(this.shown, planes));
     if (!isNear) {
       this.pictures.push(lookOf(blocks, this.isCoarse));
-      this.flats.push(flatOf(blocks));
+      const flat = flatOf(blocks);
+      if (flat) this.flats.set(this.pictures.count - 1, flat);
       this.range(blocks);
       // A picture that changes little by little is held against the one it began with, so that it shows some time.
       this.shown = planes;

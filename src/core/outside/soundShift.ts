@@ -9,8 +9,8 @@ export const LOUDNESS_A_SECOND = 100;
 
 /** How loud each hundredth of a second is, taken part by part; samples before the first are passed over. */
 export class LoudnessCurve {
-  private squares = new Float64Array(1024);
-  private counts = new Float64Array(1024);
+  private squares = new Float32Array(1024);
+  private counts = new Uint32Array(1024);
   private filled = 0;
 
   constructor(private readonly sampleRate: number) {}
@@ -33,13 +33,11 @@ export class LoudnessCurve {
   }
 
   private grow(step: number): void {
-    const longer = (values: Float64Array) => {
-      const out = new Float64Array(Math.max(step + 1, values.length * 2));
-      out.set(values);
-      return out;
-    };
-    this.squares = longer(this.squares);
-    this.counts = longer(this.counts);
+    const length = Math.max(step + 1, Math.ceil(this.squares.length * 1.5));
+    const [squares, counts] = [new Float32Array(length), new Uint32Array(length)];
+    squares.set(this.squares);
+    counts.set(this.counts);
+    [this.squares, this.counts] = [squares, counts];
   }
 
   get curve(): Float32Array {

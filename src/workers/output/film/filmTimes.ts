@@ -43,6 +43,10 @@ const bytesOfDigest = (digest: string): Uint8Array =>
 const digestOfRow = (digests: Uint8Array, row: number): string =>
   Array.from(digests.subarray(row * DIGEST_BYTES, (row + 1) * DIGEST_BYTES), (byte) => byte.toString(16).padStart(2, '0')).join('');
 
+/** Made by itself, so that it keeps nothing else of what was read. */
+const digestsOfRows = (digests: Uint8Array, rows: Uint32Array) => (): readonly string[] =>
+  Array.from(rows, (row) => digestOfRow(digests, row));
+
 /** Frames as a film holds them, in the order they are stored. */
 type Stored = {
   readonly stampSeconds: Float64Array;
@@ -85,7 +89,8 @@ export async function readFilmTimes(
 ): Promise<FilmTimes> {
   const tickSeconds = 1 / (await track.getTimeResolution());
   const { stampSeconds, lengthSeconds, isKey, digests } = await readStored(track, wantsDigests);
-  const order = Uint32Array.from(stampSeconds.keys()).sort((a, b) => (stampSeconds[a] as number) - (stampSeconds[b] as number) || a - b);
+  const order = new Uint32Array(stampSeconds.length).map((_, index) => index);
+  order.sort((a, b) => (stampSeconds[a] as number) - (stampSeconds[b] as number) || a - b);
   // The reader has taken off where the first part starts, and what is played before it: given back, the track's own times are left.
   const firstPart = edits?.findIndex(({ mediaSeconds }) => mediaSeconds !== null) ?? -1;
   const part = edits?.[firstPart];
@@ -95,6 +100,8 @@ export async function readFilmTimes(
   const mediaSeconds = Float64Array.from(order, (index) => (stampSeconds[index] as number) + offsetSeconds);
   const played = playedFrames(mediaSeconds, lengths, edits && part ? edits : [{ mediaSeconds: 0, seconds: null }]);
   const shown = played.places.map((place) => order[place] as number);
+  const keyFrames: number[] = [];
+  for (const [frame, index] of shown.entries()) if (isKey[index] === 1) keyFrames.push(frame);
   // A file that states how long every frame stands shows it where no next frame tells better: at the end of a part.
   const stated = new Set<number>();
   for (const seconds of lengths) if (isFinerThanTick(seconds, tickSeconds)) stated.add(Math.round(seconds * 1e9));
@@ -107,7 +114,7 @@ export async function readFilmTimes(
     statedDurationMicroseconds: stated.size === 1 ? ([...stated][0] as number) / 1000 : null,
     tickMicroseconds: told.size === 1 && areTicksExact ? 0 : tickSeconds * 1e6,
     shownSeconds: Array.from(shown, (index) => stampSeconds[index] as number),
-    packetDigests: () => (wantsDigests ? Array.from(shown, (index) => digestOfRow(digests, index)) : []),
-    keyFrames: [...shown.keys()].filter((frame) => isKey[shown[frame] as number] === 1),
+    packetDigests: wantsDigests ? digestsOfRows(digests, shown) : () => [],
+    keyFrames,
   };
 }
