@@ -15,7 +15,7 @@ const STAGE = [
   'features/help',
 ];
 const PAGE = ['core/**', 'contracts', 'workers/client', 'ui'];
-const GROUND = ['core/outcome', 'core/remembered', 'core/words', 'core/utf8', 'core/bytes'];
+const GROUND = ['core/outcome', 'core/remembered', 'core/words', 'core/utf8', 'core/bytes', 'core/growingRow'];
 const SHEET = [...GROUND, 'core/time', 'core/document', 'core/sheet'];
 const EDIT = [...SHEET, 'core/edit'];
 const REEL = [...EDIT, 'core/chart', 'core/conform', 'core/reel'];
@@ -37,6 +37,7 @@ export const BORDERS = [
   ['core/delta', [], NOT_IN_CORE],
   ['core/utf8', [], NOT_IN_CORE],
   ['core/bytes', [], NOT_IN_CORE],
+  ['core/growingRow', [], NOT_IN_CORE],
   ['core/compiledCode', [], NOT_IN_CORE],
   ['core/time', GROUND, NOT_IN_CORE],
   ['core/document', [...GROUND, 'core/time'], NOT_IN_CORE],

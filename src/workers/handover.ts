@@ -7,6 +7,9 @@ import type { HandoverEnd, HandoverOrder, HandoverWorker, PictureFileWorker } fr
 /** More than these at once would only hold more pictures in memory. */
 const MOST_HELPERS = 4;
 
+/** Formats whose pictures are packed by others while the next is rendered. */
+const hasHelp = (formatId: string): boolean => Object.hasOwn(PICTURE_KIND_FACTS, formatId) || formatId === 'apng';
+
 /** A worker that hands over, with those that pack and open pictures for it. They begin here and end together. */
 class Maker {
   readonly worker = new Worker(new URL('./output/output.worker.ts', import.meta.url), { type: 'module' });
@@ -30,9 +33,9 @@ class Maker {
     this.remote.load(formatId).catch(() => undefined);
   }
 
-  /** Has as many workers for pictures as there are cores, where a format is one of pictures: who renders waits for them oftener than they for it. */
+  /** Has as many workers for pictures as there are cores, where a format has use for them: who renders waits for them oftener than they for it. */
   help(formatId: string): void {
-    const count = Object.hasOwn(PICTURE_KIND_FACTS, formatId) ? Math.min(MOST_HELPERS, navigator.hardwareConcurrency) : 0;
+    const count = hasHelp(formatId) ? Math.min(MOST_HELPERS, navigator.hardwareConcurrency) : 0;
     while (this.helpers.length < count) this.startHelper();
   }
 

@@ -13,6 +13,7 @@ import type { Digest, Project, Shot, Size } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import type { PrintedSounds } from '@/core/format/pdf/printedSounds';
 import type { PrintChoices } from '@/core/format/pdf/sheetPdf';
+import type { PngFacts } from '@/core/format/png/writePng';
 import type { Outcome } from '@/core/outcome';
 import type { FormatOptions } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
@@ -275,6 +276,8 @@ export type PictureFileWorker = {
     | { readonly kind: 'packed'; readonly picture: PackedPicture; readonly room: Uint8Array }
     | { readonly kind: 'refused'; readonly reason: string }
   >;
+  /** Pixels (RGBA) packed as the rows of a PNG. */
+  readonly packRows: (rgba: Uint8Array, facts: PngFacts) => Promise<Uint8Array>;
   /** What lies in a picture file. Rejects where its bytes are none. */
   readonly open: (bytes: Uint8Array, extension: string) => Promise<OpenedPicture>;
 };

@@ -4,7 +4,10 @@ import type { Size } from '@/core/document/model';
 export type Area = Size & { readonly x: number; readonly y: number };
 
 /** The smallest rectangle outside of which two pictures of one size (a word a pixel, row by row) are the same; null where they are alike. */
-export function changedArea(before: Uint32Array, after: Uint32Array, { width, height }: Size): Area | null {
+export function changedArea(beforeWords: Uint32Array, afterWords: Uint32Array, { width, height }: Size): Area | null {
+  // With a sign, since numbers of 31 bits are the quickest in a script.
+  const signed = (words: Uint32Array) => new Int32Array(words.buffer, words.byteOffset, words.length);
+  const [before, after] = [signed(beforeWords), signed(afterWords)];
   const differs = (row: number): boolean => {
     for (let at = row * width; at < (row + 1) * width; at++) if (before[at] !== after[at]) return true;
     return false;

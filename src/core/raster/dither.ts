@@ -28,19 +28,23 @@ const clamped = (value: number): number => (value < 0 ? 0 : value > 255 ? 255 : 
 /** How far apart the colours of a palette are, on average, in each part: what a pattern may add to a pixel. */
 const spreadOf = (palette: readonly Colour[]): number => 255 / Math.max(1, Math.cbrt(palette.length) - 1);
 
+/** A run of fewer pixels is written sooner than it is asked for. */
+const SHORT_RUN = 16;
+
 function plain(rgba: Uint8Array, nearest: NearestColour, transparent: number): Indexed {
   const out = new Uint8Array(rgba.length / 4);
-  const words = new Uint32Array(rgba.buffer, rgba.byteOffset, out.length);
+  // With a sign, since numbers of 31 bits are the quickest in a script.
+  const words = new Int32Array(rgba.buffer, rgba.byteOffset, out.length);
   // Drawings are flat: most pixels are as the one before.
-  let [last, index] = [-1, transparent];
-  for (let pixel = 0; pixel < out.length; pixel++) {
-    const word = words[pixel] as number;
-    if (word !== last) {
-      const at = pixel * 4;
-      index = rgba[at + 3] === 0 ? transparent : nearest.of(rgba[at] as number, rgba[at + 1] as number, rgba[at + 2] as number);
-      last = word;
-    }
-    out[pixel] = index;
+  for (let start = 0; start < out.length; ) {
+    const word = words[start];
+    let end = start + 1;
+    while (end < out.length && words[end] === word) end++;
+    const at = start * 4;
+    const index = rgba[at + 3] === 0 ? transparent : nearest.of(rgba[at] as number, rgba[at + 1] as number, rgba[at + 2] as number);
+    if (end - start < SHORT_RUN) for (let pixel = start; pixel < end; pixel++) out[pixel] = index;
+    else out.fill(index, start, end);
+    start = end;
   }
   return out;
 }
@@ -143,7 +147,16 @@ export function onMatte(rgba: Uint8Array, matte: Colour): Uint8Array {
 
 /** The pixels an indexed picture comes to: a word for each (R G B A); those of `transparent` are 0. */
 export function wordsOf(indices: Indexed, words: Uint32Array): Uint32Array {
-  const out = new Uint32Array(indices.length);
-  for (let pixel = 0; pixel < out.length; pixel++) out[pixel] = words[indices[pixel] as number] as number;
-  return out;
+  const out = new Int32Array(indices.length);
+  const signed = new Int32Array(words);
+  for (let start = 0; start < out.length; ) {
+    const index = indices[start] as number;
+    const word = signed[index] as number;
+    let end = start + 1;
+    while (end < out.length && indices[end] === index) end++;
+    if (end - start < SHORT_RUN) for (let pixel = start; pixel < end; pixel++) out[pixel] = word;
+    else out.fill(word, start, end);
+    start = end;
+  }
+  return new Uint32Array(out.buffer);
 }

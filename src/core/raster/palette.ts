@@ -15,9 +15,10 @@ export class ColourCount {
   /** Takes the pixels of a picture (RGBA) that are not transparent. */
   take(rgba: Uint8Array): void {
     const { counts } = this;
-    const words = new Uint32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
+    // With a sign, since numbers of 31 bits are the quickest in a script.
+    const words = new Int32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
     for (let start = 0; start < words.length; ) {
-      const word = words[start] as number;
+      const word = words[start];
       let end = start + 1;
       while (end < words.length && words[end] === word) end++;
       const at = start * 4;

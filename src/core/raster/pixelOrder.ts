@@ -32,4 +32,5 @@ export function isOpaque(pixels: Uint8Array): boolean {
   return true;
 }
 
-const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;
+/** Whether the bytes of a word lie from the lowest up. */
+export const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;

@@ -66,6 +66,7 @@ describe('films made elsewhere', () => {
       expect(film.rates, file).toEqual([meant]);
       expect(film.mistimedFrames, file).toEqual([]);
       expect(film.times.startMicroseconds, file).toHaveLength(20);
+      expect(new Set(film.times.packetDigests()).size, file).toBe(20);
     }
   });
 

@@ -1,6 +1,10 @@
 import type { FormatOptions } from '@/core/output/format';
 import { LOOP_KIND_FACTS, type LoopKind, type LoopOptions, refuseLoop, START_LOOP } from '@/core/output/loop';
-import { fileOf, type OutputFormat } from '@/workers/output/outputFormat';
+import type { RenderPlan } from '@/core/render/renderPlan';
+import type { LoopFile } from '@/workers/output/loop/loopFile';
+import { fileOf, type OutputFormat, type OutputJob } from '@/workers/output/outputFormat';
+import { helpersOfJob } from '@/workers/output/pictures/helpersOfJob';
+import type { RowPacking } from '@/workers/output/pictures/packRows';
 
 /** What is asked of a loop. Throws when it is asked of something else. */
 function loopOptions(options: FormatOptions): LoopOptions {
@@ -8,14 +12,17 @@ function loopOptions(options: FormatOptions): LoopOptions {
   return options;
 }
 
+/** Writes a loop; rows of PNGs may be packed by others meanwhile. */
+type LoopWriter = (plan: RenderPlan, options: LoopOptions, job: OutputJob, file: LoopFile, rows: RowPacking) => Promise<void>;
+
 /** How each kind is written; it is loaded when it is used. */
-export const LOOP_WRITERS = {
+export const LOOP_WRITERS: Readonly<Record<LoopKind, () => Promise<LoopWriter>>> = {
   gif: async () => (await import('@/workers/output/loop/gifLoop')).writeGifLoop,
   apng: async () => (await import('@/workers/output/loop/apngLoop')).writeApngLoop,
   awebp: async () => (await import('@/workers/output/loop/webpLoop')).writeWebpLoop,
   page: async () => (await import('@/workers/output/loop/pageLoop')).writePageLoop,
   strip: async () => (await import('@/workers/output/loop/stripLoop')).writeStripLoop,
-} as const;
+};
 
 /** A loop of one kind: what differs between them is data, see `@/core/output/loop`. */
 function loopFormat(kind: LoopKind): OutputFormat {
@@ -40,7 +47,12 @@ function loopFormat(kind: LoopKind): OutputFormat {
     },
     refuse: (plan) => refuseLoop(kind, plan),
     load: async () => {
-      await Promise.all([LOOP_WRITERS[kind](), import('@/workers/output/loop/loopFile'), import('@/workers/output/loop/readLoop')]);
+      await Promise.all([
+        LOOP_WRITERS[kind](),
+        import('@/workers/output/loop/loopFile'),
+        import('@/workers/output/loop/readLoop'),
+        helpersOfJob(),
+      ]);
     },
     write: async (plan, sink, job) => {
       const options = loopOptions(job.options);
@@ -50,7 +62,7 @@ function loopFormat(kind: LoopKind): OutputFormat {
       const own = await createOwnFile(`${job.baseName}.${extension}`, sink.owner);
       const file = new LoopFile(own, options);
       try {
-        await write(plan, options, job, file);
+        await write(plan, options, job, file, await helpersOfJob());
         return await file.finish();
       } catch (error) {
         await own.discard();

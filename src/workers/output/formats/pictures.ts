@@ -2,8 +2,7 @@ import type { Outcome } from '@/core/outcome';
 import { type FormatOptions, refuseByCarries } from '@/core/output/format';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions, startPictureOptions } from '@/core/output/pictures';
 import { type OutputFormat, OutputRefused } from '@/workers/output/outputFormat';
-import { helperPorts } from '@/workers/output/pictures/helperPorts';
-import type { PictureHelpers } from '@/workers/output/pictures/pictureHelpers';
+import { helpersOfJob } from '@/workers/output/pictures/helpersOfJob';
 import type { Ground } from '@/workers/render/compositor';
 
 /** What is asked of picture files. Throws when it is asked of something else. */
@@ -19,20 +18,6 @@ async function writing() {
   return { folderOfPictures, zipOfPictures, writePictures, takeOwnPicture };
 }
 const reading = () => import('@/workers/output/pictures/readPictures');
-
-const newHelpers = async () => new (await import('@/workers/output/pictures/pictureHelpers')).PictureHelpers(helperPorts);
-
-/** Begun before they are needed; null where they weren't, or could not be loaded. */
-let helpers: Promise<PictureHelpers> | null = null;
-
-/** The helpers of this worker's job, begun once, however often it is asked. */
-function helpersOfJob(): Promise<PictureHelpers> {
-  helpers ??= newHelpers().catch((error: unknown) => {
-    helpers = null;
-    throw error;
-  });
-  return helpers;
-}
 
 /** Picture files of one kind: what differs between them is data, see `@/core/output/pictures`. */
 function pictureFormat(kind: PictureKind): OutputFormat {

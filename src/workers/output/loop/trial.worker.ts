@@ -8,6 +8,7 @@ import { RunningJob } from '@/workers/output/job';
 import { LoopFile, type LoopSink } from '@/workers/output/loop/loopFile';
 import { openLoop } from '@/workers/output/loop/readLoop';
 import { OutputRefused } from '@/workers/output/outputFormat';
+import { PACKED_HERE } from '@/workers/output/pictures/packRows';
 import { type HandoverOrder, handoverOrderSchema, type TrialWorker, type TriedPicture } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
 import { StackPictures } from '@/workers/render/stackPictures';
@@ -44,7 +45,7 @@ async function make(
   };
   const job = new RunningJob(order, format, onEvent, new AbortController().signal, null);
   const file = new LoopFile(inMemory(), { ...options, mostBytes: null });
-  await (await LOOP_WRITERS[formatId]())(plan, options, job.forWriter, file);
+  await (await LOOP_WRITERS[formatId]())(plan, options, job.forWriter, file, PACKED_HERE);
   const written = (await file.finish()).file ?? new Blob();
   const { loop } = await openLoop(new Uint8Array(await written.arrayBuffer()));
   return { file: written, microseconds: loop.microseconds };

@@ -1,7 +1,7 @@
 import type { Size } from '@/core/document/model';
 import { writeBmp } from '@/core/format/bmp/writeBmp';
 import { withSrgb } from '@/core/format/png/srgb';
-import { type PngFacts, pngRows, writePng } from '@/core/format/png/writePng';
+import { type PngFacts, writePng } from '@/core/format/png/writePng';
 import { writeTga } from '@/core/format/tga/writeTga';
 import { writeTiff } from '@/core/format/tiff/tiff';
 import type { Comparing } from '@/core/output/format';
@@ -14,6 +14,7 @@ import { OutputRefused } from '@/workers/output/outputFormat';
 import { clearByCanvas, encodedByCanvas } from '@/workers/output/pictures/canvasPng';
 import { deflated } from '@/workers/output/pictures/deflated';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
+import { packRows } from '@/workers/output/pictures/packRows';
 import { withoutAlpha } from '@/workers/output/pictures/withoutAlpha';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
@@ -69,7 +70,7 @@ async function packPng(picture: Picture): Promise<Uint8Array> {
     if (quick) return withSrgb(quick);
   }
   const facts: PngFacts = { ...size, channels: isClear ? 4 : 3, depth: options.depth };
-  return writePng(facts, await deflated(pngRows(facts, isClear ? rgba : withoutAlpha(rgba))));
+  return writePng(facts, await packRows(rgba, facts));
 }
 
 async function packTiff({ options, isClear, size, rgba }: Picture): Promise<Uint8Array> {

@@ -2,12 +2,17 @@ import { expose, transfer } from 'comlink';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { openPicture } from '@/workers/output/pictures/openPicture';
 import { packTaken } from '@/workers/output/pictures/packPicture';
+import { packRows } from '@/workers/output/pictures/packRows';
 import type { PictureFileWorker } from '@/workers/protocol';
 
 const worker: PictureFileWorker = {
   serve: (port) => expose(worker, port),
   isReady: () => true,
   open: openPicture,
+  packRows: async (rgba, facts) => {
+    const rows = await packRows(rgba, facts);
+    return transfer(rows, [rows.buffer]);
+  },
   pack: async (taken) => {
     try {
       const { pixels: room } = taken;

@@ -1,15 +1,17 @@
 import { type Remote, transfer, wrap } from 'comlink';
 import type { Size } from '@/core/document/model';
+import type { PngFacts } from '@/core/format/png/writePng';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { type OpenedPicture, openPicture } from '@/workers/output/pictures/openPicture';
 import { type PackedPicture, packTaken, type TakenPicture } from '@/workers/output/pictures/packPicture';
+import { packRows, type RowPacking } from '@/workers/output/pictures/packRows';
 import type { PictureFileWorker } from '@/workers/protocol';
 
 /**
  * Packs pictures, and opens them again, several at once, each on a core of its own. Until a worker is loaded, and where none can be
  * had, that is done where it is asked for. They are for one job, and end with the worker that does it.
  */
-export class PictureHelpers {
+export class PictureHelpers implements RowPacking {
   private readonly ready: Remote<PictureFileWorker>[] = [];
   private readonly rooms: Uint8Array[] = [];
   private next = 0;
@@ -52,6 +54,11 @@ export class PictureHelpers {
     if (answer.kind === 'refused') throw new OutputRefused(answer.reason);
     this.rooms.push(answer.room);
     return answer.picture;
+  }
+
+  /** Pixels (RGBA), which are given away, packed as the rows of a PNG. */
+  async packRows(rgba: Uint8Array, facts: PngFacts): Promise<Uint8Array> {
+    return (await this.helper()?.packRows(transfer(rgba, [rgba.buffer]), facts)) ?? packRows(rgba, facts);
   }
 
   /** What lies in a picture file. Rejects where its bytes are none. */
