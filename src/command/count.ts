@@ -1,6 +1,7 @@
 import { type Against, readAgainst } from '@/command/against';
 import { type Countable, countablesAt } from '@/command/openPath';
 import { type CountOptions, EXIT, type Output } from '@/command/options';
+import { progressOf } from '@/command/progress';
 import type { CountLine } from '@/contracts/count';
 import type { Agreement } from '@/core/outside/agreementWords';
 import { type CountedOutside, countOutside } from '@/core/outside/countOutside';
@@ -40,8 +41,12 @@ function asText({ count, sentences, agreement }: Extract<CountLine, { kind: 'cou
 
 /** Counts one thing and tells it; how it ends. */
 export async function countOne(thing: Countable, against: Against | null, options: CountOptions, output: Output): Promise<number> {
+  const progress = progressOf(thing.name, output);
   try {
-    const counted = await countOutside(await thing.open());
+    const opened = await thing.open();
+    progress.opened(opened.listedFrames);
+    const counted = await countOutside(opened, progress.onFrame);
+    progress.end();
     const agreement = agreementOf(counted, against, options);
     const line: CountLine = {
       version: COUNT_VERSION,
@@ -55,6 +60,7 @@ export async function countOne(thing: Countable, against: Against | null, option
     if (counted.count.unreadable.length > 0) return EXIT.unreadable;
     return agreement && !agreement.agrees ? EXIT.disagrees : EXIT.agrees;
   } catch (error) {
+    progress.end();
     const reason = reasonOf(error);
     const line: CountLine = { version: COUNT_VERSION, kind: 'unreadable', file: thing.name, reason };
     if (options.json) output.print(JSON.stringify(line));

@@ -7,4 +7,9 @@ export const EXIT = { agrees: 0, disagrees: 1, unreadable: 2 } as const;
 export type CountOptions = { readonly against: string | null; readonly rate: Rate | null; readonly json: boolean };
 
 /** Where the command writes: results, and everything else. */
-export type Output = { readonly print: (line: string) => void; readonly complain: (line: string) => void };
+export type Output = {
+  readonly print: (line: string) => void;
+  readonly complain: (line: string) => void;
+  /** Shows how far it is, in place of what was shown before; null takes it away. Not there where nobody watches. */
+  readonly tell?: (words: string | null) => void;
+};

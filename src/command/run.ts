@@ -14,7 +14,16 @@ const USAGE = `lime-tick count FILE …   counts films, pictures, loops and soun
 A FILE is a film, a loop, a sound, a ZIP or a folder; pictures that differ in their number alone are one.
 Ends with 0 when all agrees, 1 when something disagrees, 2 when something could not be read.`;
 
-const CONSOLE: Output = { print: (line) => console.log(line), complain: (line) => console.error(line) };
+/** Back to the line's beginning, and nothing on it (ECMA-48: carriage return, erase in line). */
+const FRESH_LINE = '\r\x1b[K';
+
+const CONSOLE: Output = {
+  print: (line) => console.log(line),
+  complain: (line) => console.error(line),
+  ...(process.stderr.isTTY
+    ? { tell: (words: string | null) => void process.stderr.write(`${FRESH_LINE}${words?.slice(0, (process.stderr.columns || 80) - 1) ?? ''}`) }
+    : {}),
+};
 
 type Asked = { readonly files: readonly string[]; readonly watch: string | null; readonly options: CountOptions };
 
