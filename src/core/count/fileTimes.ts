@@ -1,3 +1,4 @@
+import { greatestCommonDivisor } from '@/core/time/fraction';
 import { KNOWN_RATES, type Rate } from '@/core/time/rate';
 
 /** Times of a film's frames as a player shows them, in microseconds, in the order they are shown. */
@@ -97,5 +98,9 @@ export function rateOfTimes(times: FileTimes): ToldRate {
   return { rates: isMeant ? [best.rate] : [], mistimedFrames: mistimedAt(times, best.rate) };
 }
 
-/** A rate that has no name, to a thousandth of a frame. */
-const unnamedRate = (lengthMicroseconds: number): Rate => ({ num: Math.max(1, Math.round(1_000_000_000 / lengthMicroseconds)), den: 1000 });
+/** A rate that has no name, to a thousandth of a frame, in lowest terms. */
+function unnamedRate(lengthMicroseconds: number): Rate {
+  const thousandths = Math.max(1, Math.round(1_000_000_000 / lengthMicroseconds));
+  const divisor = greatestCommonDivisor(thousandths, 1000);
+  return { num: thousandths / divisor, den: 1000 / divisor };
+}

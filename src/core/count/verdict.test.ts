@@ -215,7 +215,7 @@ describe('the rate a file’s times give', () => {
   });
 
   it('is an unnamed one by its value, and none for an empty film', () => {
-    expect(told(times({ num: 175, den: 10 }, 1000, 1))).toEqual([{ num: 17_500, den: 1000 }]);
+    expect(told(times({ num: 175, den: 10 }, 1000, 1))).toEqual([{ num: 35, den: 2 }]);
     expect(told({ startMicroseconds: [], lastDurationMicroseconds: 0, statedDurationMicroseconds: null, tickMicroseconds: 1 })).toEqual([]);
   });
 

@@ -31,8 +31,11 @@ export function repeatsIn({ repeats }: SeenFrames): RepeatCount {
 /** How repeats come: in a period, with the trade's word where it has one (common practice), or where they stand. */
 function patternWords({ repeats }: SeenFrames): string {
   const regular = regularRepeats(repeats);
-  if (!regular)
-    return `: ${frameRangeWords([...repeats.keys()].filter((frame) => repeats[frame] !== REPEAT.none).map((frame) => frame + 1))}`;
+  if (!regular) {
+    const frames: number[] = [];
+    for (let frame = 0; frame < repeats.length; frame++) if (repeats[frame] !== REPEAT.none) frames.push(frame + 1);
+    return `: ${frameRangeWords(frames)}`;
+  }
   const held = heldInPeriod(regular);
   const [first, second] = held;
   if (held.length === 1) return `: each picture is held for ${plural(first as number, 'frame')}, ${stepName(first as number)}`;
