@@ -13,7 +13,7 @@ import { compositePreview, type LayerPng, layeredFile, loadPicturePng } from '@/
 /** The longer side of the small picture that goes with a layered one, in pixels. */
 const THUMBNAIL_PX = 256;
 
-const pngOf = async (picture: Digest): Promise<Uint8Array> => new Uint8Array(await (await loadPicturePng(picture)).arrayBuffer());
+const pngOf = async (picture: Digest): Promise<Uint8Array> => new Uint8Array(await (await loadPicturePng(picture)).file.arrayBuffer());
 
 /** What layers come to, as PNGs of the picture's size and of a small one. */
 async function mergedOf({ size }: Project, layers: readonly StackLayer[]): Promise<{ merged: Uint8Array; thumbnail: Uint8Array }> {

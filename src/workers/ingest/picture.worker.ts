@@ -5,7 +5,7 @@ import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
 import { filledArea } from '@/core/raster/fill';
 import { placeOn } from '@/core/raster/placing';
 import type { PictureWorker } from '@/workers/protocol';
-import { loadPicturePng } from '@/workers/render/pictureSource';
+import { decodedPicture } from '@/workers/render/pictureCache';
 
 const worker: PictureWorker = {
   async keep(width, height, rgba) {
@@ -20,7 +20,7 @@ const worker: PictureWorker = {
     return transfer(area, [area.buffer]);
   },
   async layAnew(digest, { width, height }, laying, anchor) {
-    const bitmap = await createImageBitmap(await loadPicturePng(digest), { colorSpaceConversion: 'none' });
+    const bitmap = await decodedPicture(digest);
     const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
     if (!context) throw new Error('There is no memory for a picture of this size.');
     const place = placeOn(bitmap, { width, height }, laying, anchor);

@@ -9,6 +9,7 @@ import { type FilmLookedAt, filmLookedAtSchema, type InspectWorker } from '@/wor
 import { clipFrames } from '@/workers/render/clipFrames';
 import { paceDecoders } from '@/workers/render/pacedDecoder';
 import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
+import { decodeStored, type StoredPng } from '@/workers/render/storedPng';
 
 paceDecoders();
 
@@ -42,13 +43,13 @@ async function lookAtClip(clip: ClipPicture, size: Size): Promise<PictureLookup>
 
 /** A stored picture, or why there is none; null when the server doesn't answer, which says nothing of the picture. */
 async function storedPicture(digest: Digest): Promise<ImageBitmap | { readonly trouble: PictureTrouble } | null> {
-  let png: Blob;
+  let png: StoredPng;
   try {
     png = await loadPicturePng(digest);
   } catch (error) {
     return error instanceof PictureMissing ? { trouble: 'missing' } : null;
   }
-  return createImageBitmap(png, { colorSpaceConversion: 'none' }).catch(() => ({ trouble: 'broken' }) as const);
+  return decodeStored(png).catch(() => ({ trouble: 'broken' }) as const);
 }
 
 /** The pixels of a stored picture or of a frame of a clip, or why it has none. */

@@ -1,9 +1,9 @@
 import type { PictureName } from '@/core/render/stacks';
 import { loadPicturePng } from '@/workers/render/pictureSource';
+import { decodeStored } from '@/workers/render/storedPng';
 
 /** A stored picture decoded; rejects with PictureMissing when it is missing. */
-export const decodedPicture = async (name: PictureName): Promise<ImageBitmap> =>
-  createImageBitmap(await loadPicturePng(name), { colorSpaceConversion: 'none' });
+export const decodedPicture = async (name: PictureName): Promise<ImageBitmap> => decodeStored(await loadPicturePng(name));
 
 /** Decoded pictures by name, had from `decode`. `trim` lets the longest unused go when more than `mostBytes` are held. */
 export class PictureCache {

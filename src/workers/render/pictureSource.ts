@@ -1,6 +1,7 @@
 import type { Digest } from '@/core/document/model';
 import { heldPicture, localStore } from '@/workers/localStore';
 import { pictureAtHand } from '@/workers/render/atHand';
+import { type StoredPng, storedPng } from '@/workers/render/storedPng';
 
 /** A picture that is nowhere: not waiting here and not on the server. */
 export class PictureMissing extends Error {
@@ -10,11 +11,11 @@ export class PictureMissing extends Error {
 /** How many pictures are asked for at once. */
 const MOST_AT_ONCE = 24;
 
-type PictureRequest = { readonly digest: Digest; readonly resolve: (png: Blob) => void; readonly reject: (reason: unknown) => void };
+type PictureRequest = { readonly digest: Digest; readonly resolve: (png: StoredPng) => void; readonly reject: (reason: unknown) => void };
 let wanted: PictureRequest[] = [];
 
 /** PNG files that were asked for before they are needed. */
-const ahead = new Map<Digest, Promise<Blob>>();
+const ahead = new Map<Digest, Promise<StoredPng>>();
 
 /** Has PNG files fetched that are needed soon; each is given once, to whoever loads it first. */
 export function fetchAhead(digests: Iterable<Digest>): void {
@@ -27,14 +28,14 @@ export function fetchAhead(digests: Iterable<Digest>): void {
 }
 
 /** The PNG file of a picture: fetched ahead, or from what waits here, else from the server, asked for together with others wanted now. Rejects with PictureMissing, or with another error when the server doesn't answer. */
-export function loadPicturePng(digest: Digest): Promise<Blob> {
+export function loadPicturePng(digest: Digest): Promise<StoredPng> {
   const coming = ahead.get(digest);
   if (!coming) return findPng(digest);
   ahead.delete(digest);
   return coming;
 }
 
-async function findPng(digest: Digest): Promise<Blob> {
+async function findPng(digest: Digest): Promise<StoredPng> {
   const local =
     heldPicture(digest) ??
     (await pictureAtHand(digest)) ??
@@ -42,14 +43,12 @@ async function findPng(digest: Digest): Promise<Blob> {
       (store) => store.get('pictures', digest),
       () => undefined,
     ));
-  if (local) return pngBlob(local);
+  if (local) return storedPng(local);
   return new Promise((resolve, reject) => {
     wanted.push({ digest, resolve, reject });
     if (wanted.length === 1) setTimeout(askServer, 0);
   });
 }
-
-const pngBlob = (bytes: Uint8Array) => new Blob([bytes as Uint8Array<ArrayBuffer>], { type: 'image/png' });
 
 function askServer(): void {
   const all = wanted;
@@ -74,7 +73,7 @@ async function fetchPictures(part: readonly PictureRequest[]): Promise<void> {
     const sizeBytes = view.getUint32(offset);
     offset += 4;
     if (sizeBytes === 0) reject(new PictureMissing(`The picture ${digest.slice(0, 12)}… is not in the store.`));
-    else resolve(pngBlob(answer.subarray(offset, offset + sizeBytes)));
+    else resolve(storedPng(answer.subarray(offset, offset + sizeBytes)));
     offset += sizeBytes;
   }
 }

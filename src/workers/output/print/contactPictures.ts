@@ -1,16 +1,17 @@
 import type { Digest } from '@/core/document/model';
 import { loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
+import { decodeStored, type StoredPng } from '@/workers/render/storedPng';
 
 /** A stored picture no wider than told; null when it is missing. Rejects when the server doesn't answer. */
 export async function smallPicture(picture: Digest, mostWidthPx: number): Promise<ImageBitmap | null> {
-  let png: Blob;
+  let png: StoredPng;
   try {
     png = await loadPicturePng(picture);
   } catch (error) {
     if (error instanceof PictureMissing) return null;
     throw error;
   }
-  const whole = await createImageBitmap(png, { colorSpaceConversion: 'none' });
+  const whole = await decodeStored(png);
   if (whole.width <= mostWidthPx) return whole;
   const resizeWidth = Math.max(1, Math.round(mostWidthPx));
   const resizeHeight = Math.max(1, Math.round((whole.height * resizeWidth) / whole.width));
