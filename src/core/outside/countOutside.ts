@@ -148,10 +148,11 @@ function cutShort(listed: number | null, { seen, undecoded }: Watched, kind: Out
 }
 
 /** Counts a file that was opened, frame by frame; `onFrame` is told how many have been looked at. */
-export async function countOutside(opened: OpenedOutside, onFrame: (frames: number) => void = () => undefined): Promise<CountedOutside> {
+export async function countOutside(given: OpenedOutside, onFrame: (frames: number) => void = () => undefined): Promise<CountedOutside> {
   const sizes = new Sizes();
-  // Before anything is kept of the pictures: what working it out takes is free again by then.
-  const timing = opened.times ? timingOf(opened.times) : UNTIMED;
+  // Before anything is kept of the pictures: what working it out takes is free again by then, and so are the times themselves.
+  const timing = given.times ? timingOf(given.times) : UNTIMED;
+  const opened = { ...given, times: null, stampSeconds: null };
   const [watched, heard] = await Promise.all([watch(opened, sizes, onFrame), opened.sound && listen(opened.sound)]);
   const [first, ...otherSizes] = sizes.all;
   const size = opened.size ?? first ?? { width: 0, height: 0 };

@@ -92,11 +92,11 @@ function timeSentences(count: OutsideCount): readonly string[] {
   if (!count.rate && count.frames > 1) out.push('Its frames fit no rate: they stand at times of their own.');
   else if (count.rate && count.mistimedFrames.length > 0)
     out.push(
-      `Not of one rate: ${countText(count.mistimedFrames.length)} of ${plural(count.frames, 'frame')} are off their time by ${rateFraction(count.rate)}, ${frameRangeWords(count.mistimedFrames.map((frame) => frame + 1))}.`,
+      `Not of one rate: ${countText(count.mistimedFrames.length)} of ${plural(count.frames, 'frame')} are off their time by ${rateFraction(count.rate)}, ${frameRangeWords(count.mistimedFrames, MOST_NAMED, 1)}.`,
     );
   if (count.backwardFrames.length > 0)
     out.push(
-      `Times go back: ${frameRangeWords(count.backwardFrames.map((frame) => frame + 1))} ${count.backwardFrames.length === 1 ? 'has' : 'have'} no later time than the one before.`,
+      `Times go back: ${frameRangeWords(count.backwardFrames, MOST_NAMED, 1)} ${count.backwardFrames.length === 1 ? 'has' : 'have'} no later time than the one before.`,
     );
   if (count.otherRates.length > 0 && count.rate)
     out.push(`${plural(count.frames, 'frame')} are too few to tell ${[count.rate, ...count.otherRates].map(rateName).join(' from ')}.`);

@@ -3,15 +3,19 @@ export function framesInWords(fromFrame: number, toFrame: number, firstNumber: n
   return fromFrame === toFrame ? `frame ${fromFrame + firstNumber}` : `frames ${fromFrame + firstNumber}–${toFrame + firstNumber}`;
 }
 
-/** Frame numbers in words, runs joined, at most `most` parts: `frames 3–5, 9 and 4 more places`. */
-export function frameRangeWords(frames: readonly number[], most = 6): string {
+/** Frame numbers in words, runs joined, at most `most` parts: `frames 3–5, 9 and 4 more places`. Frame 0 has the number `firstNumber`. */
+export function frameRangeWords(frames: readonly number[], most = 6, firstNumber = 0): string {
   const parts: { first: number; last: number }[] = [];
   for (const frame of frames) {
     const part = parts.at(-1);
     if (part && frame === part.last + 1) part.last = frame;
     else parts.push({ first: frame, last: frame });
   }
-  const shown = parts.slice(0, most).map((part) => (part.first === part.last ? String(part.first) : `${part.first}–${part.last}`));
+  const shown = parts
+    .slice(0, most)
+    .map((part) =>
+      part.first === part.last ? String(part.first + firstNumber) : `${part.first + firstNumber}–${part.last + firstNumber}`,
+    );
   const more = parts.length - shown.length;
   const list = shown.join(', ') + (more > 0 ? ` and ${more} more ${more === 1 ? 'place' : 'places'}` : '');
   return `${frames.length === 1 ? 'frame' : 'frames'} ${list}`;
