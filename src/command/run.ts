@@ -21,7 +21,10 @@ const CONSOLE: Output = {
   print: (line) => console.log(line),
   complain: (line) => console.error(line),
   ...(process.stderr.isTTY
-    ? { tell: (words: string | null) => void process.stderr.write(`${FRESH_LINE}${words?.slice(0, (process.stderr.columns || 80) - 1) ?? ''}`) }
+    ? {
+        tell: (words: string | null) =>
+          void process.stderr.write(`${FRESH_LINE}${words?.slice(0, (process.stderr.columns || 80) - 1) ?? ''}`),
+      }
     : {}),
 };
 
