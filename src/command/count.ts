@@ -1,4 +1,4 @@
-import { type Against, readAgainst } from '@/command/against';
+import type { Against } from '@/command/against';
 import { type Countable, countablesAt } from '@/command/openPath';
 import { type CountOptions, EXIT, type Output } from '@/command/options';
 import { progressOf } from '@/command/progress';
@@ -69,12 +69,19 @@ export async function countOne(thing: Countable, against: Against | null, option
   }
 }
 
+/** What things are held against; what reads plans is loaded where there is one. */
+export async function plannedBy({ against, rate }: CountOptions): Promise<Against | null> {
+  if (against === null) return null;
+  const { readAgainst } = await import('@/command/against');
+  return readAgainst(against, rate);
+}
+
 /** Counts all that lies at paths; the worst of how each ends. */
 export async function count(paths: readonly string[], options: CountOptions, output: Output): Promise<number> {
   let things: readonly Countable[];
   let against: Against | null;
   try {
-    against = options.against === null ? null : await readAgainst(options.against, options.rate);
+    against = await plannedBy(options);
     things = await countablesAt(paths, against?.byDigests);
   } catch (error) {
     output.complain(reasonOf(error));

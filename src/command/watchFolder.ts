@@ -1,8 +1,8 @@
 import { watch } from 'node:fs';
 import { readdir, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { readAgainst } from '@/command/against';
-import { countOne } from '@/command/count';
+import type { Against } from '@/command/against';
+import { countOne, plannedBy } from '@/command/count';
 import { countablesAt } from '@/command/openPath';
 import { type CountOptions, EXIT, type Output } from '@/command/options';
 
@@ -27,10 +27,10 @@ async function sizesIn(folder: string): Promise<ReadonlyMap<string, string>> {
  */
 export async function watchFolder(folder: string, options: CountOptions, output: Output, stop?: AbortSignal): Promise<number> {
   let known: ReadonlyMap<string, string>;
-  let against: Awaited<ReturnType<typeof readAgainst>> | null;
+  let against: Against | null;
   try {
     known = await sizesIn(folder);
-    against = options.against === null ? null : await readAgainst(options.against, options.rate);
+    against = await plannedBy(options);
   } catch (error) {
     output.complain(error instanceof Error ? error.message : String(error));
     return EXIT.unreadable;
