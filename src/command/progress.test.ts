@@ -41,7 +41,8 @@ it('tells that the list is read, then how many frames of it were seen, four time
 it('says no number that it does not know', () => {
   const { told, progress } = watched();
   progress.opened(null);
-  progress.onFrame(7);
   vi.advanceTimersByTime(1000);
-  expect(told).toEqual(['reel.mp4: 7 frames …']);
+  progress.onFrame(7);
+  vi.advanceTimersByTime(250);
+  expect(told).toEqual(['reel.mp4: it is counted …', 'reel.mp4: 7 frames …']);
 });

@@ -19,6 +19,8 @@ export function progressOf(name: string, { tell }: Output): Progress {
   let frames: number | null = null;
   const words = (): string => {
     if (frames === null) return `${name}: its list is read …`;
+    // A sound has no frames, and pictures without a list are not counted yet.
+    if (frames === 0 && listed === null) return `${name}: it is counted …`;
     return `${name}: ${countText(frames)}${listed === null ? '' : ` of ${countText(listed)}`} frames …`;
   };
   let every: ReturnType<typeof setInterval> | undefined;
