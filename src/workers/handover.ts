@@ -8,7 +8,7 @@ import type { HandoverEnd, HandoverOrder, HandoverWorker, PictureFileWorker } fr
 const MOST_HELPERS = 4;
 
 /** Formats whose pictures are packed by others while the next is rendered. */
-const hasHelp = (formatId: string): boolean => Object.hasOwn(PICTURE_KIND_FACTS, formatId) || formatId === 'apng';
+const hasHelp = (formatId: string): boolean => Object.hasOwn(PICTURE_KIND_FACTS, formatId) || formatId === 'apng' || formatId === 'gif';
 
 /** A worker that hands over, with those that pack and open pictures for it. They begin here and end together. */
 class Maker {

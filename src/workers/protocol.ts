@@ -11,6 +11,7 @@ import type { Clip } from '@/core/document/clip';
 import type { Finish } from '@/core/document/finish';
 import type { Digest, Project, Shot, Size } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
+import type { GifPicture } from '@/core/format/gif/writeGif';
 import type { PrintedSounds } from '@/core/format/pdf/printedSounds';
 import type { PrintChoices } from '@/core/format/pdf/sheetPdf';
 import type { PngFacts } from '@/core/format/png/writePng';
@@ -278,6 +279,8 @@ export type PictureFileWorker = {
   >;
   /** Pixels (RGBA) packed as the rows of a PNG. */
   readonly packRows: (rgba: Uint8Array, facts: PngFacts) => Promise<Uint8Array>;
+  /** Of several ways to say a picture of a GIF the shortest, packed. */
+  readonly packGif: (ways: readonly GifPicture[]) => Uint8Array;
   /** What lies in a picture file. Rejects where its bytes are none. */
   readonly open: (bytes: Uint8Array, extension: string) => Promise<OpenedPicture>;
 };

@@ -1,5 +1,6 @@
 import type { Size } from '@/core/document/model';
-import { type Colour, NearestColour } from '@/core/raster/palette';
+import { type Colour, NearestColour, wordOf } from '@/core/raster/palette';
+import { inRgba, type OrderedPixels } from '@/core/raster/pixelOrder';
 
 /*
  * A picture in the colours of a palette. `ordered` adds a pattern of 8 x 8 thresholds (Bayer 1973) before the nearest colour is
@@ -11,6 +12,12 @@ export type Dither = 'off' | 'ordered' | 'diffused';
 
 /** An index for each pixel; `transparent` for those that are transparent. */
 type Indexed = Uint8Array;
+
+/**
+ * A picture in the colours of a palette: an index for each pixel, past the last colour's where it is transparent, and the word
+ * (R G B A) that comes to, 0 where it is transparent.
+ */
+export type Quantised = { readonly indices: Indexed; readonly words: Uint32Array };
 
 /** 0 to 63: recursively [0 2; 3 1]. */
 const THRESHOLDS = (() => {
@@ -31,22 +38,36 @@ const spreadOf = (palette: readonly Colour[]): number => 255 / Math.max(1, Math.
 /** A run of fewer pixels is written sooner than it is asked for. */
 const SHORT_RUN = 16;
 
-function plain(rgba: Uint8Array, nearest: NearestColour, transparent: number): Indexed {
-  const out = new Uint8Array(rgba.length / 4);
+/** Every pixel as the nearest colour of the palette; the words are written over the pixels. */
+function plain({ pixels, order }: OrderedPixels, nearest: NearestColour, palette: Uint32Array): Quantised {
+  const indices = new Uint8Array(pixels.length >> 2);
   // With a sign, since numbers of 31 bits are the quickest in a script.
-  const words = new Int32Array(rgba.buffer, rgba.byteOffset, out.length);
+  const words = new Int32Array(pixels.buffer, pixels.byteOffset, indices.length);
+  const colours = new Int32Array(palette);
+  const [red, blue] = order === 'RGBA' ? [0, 2] : [2, 0];
   // Drawings are flat: most pixels are as the one before.
-  for (let start = 0; start < out.length; ) {
+  for (let start = 0; start < indices.length; ) {
     const word = words[start];
     let end = start + 1;
-    while (end < out.length && words[end] === word) end++;
+    while (end < indices.length && words[end] === word) end++;
     const at = start * 4;
-    const index = rgba[at + 3] === 0 ? transparent : nearest.of(rgba[at] as number, rgba[at + 1] as number, rgba[at + 2] as number);
-    if (end - start < SHORT_RUN) for (let pixel = start; pixel < end; pixel++) out[pixel] = index;
-    else out.fill(index, start, end);
+    const index =
+      pixels[at + 3] === 0
+        ? colours.length - 1
+        : nearest.of(pixels[at + red] as number, pixels[at + 1] as number, pixels[at + blue] as number);
+    const colour = colours[index] as number;
+    if (end - start < SHORT_RUN) {
+      for (let pixel = start; pixel < end; pixel++) {
+        indices[pixel] = index;
+        words[pixel] = colour;
+      }
+    } else {
+      indices.fill(index, start, end);
+      words.fill(colour, start, end);
+    }
     start = end;
   }
-  return out;
+  return { indices, words: new Uint32Array(words.buffer, words.byteOffset, words.length) };
 }
 
 function ordered(rgba: Uint8Array, { width }: Size, palette: readonly Colour[], nearest: NearestColour, transparent: number): Indexed {
@@ -114,18 +135,23 @@ function diffused(
   return out;
 }
 
-/** The index in the palette for each pixel of a picture (RGBA), and `transparent` for those whose alpha is 0. What finds its colours may be used for other pictures, too. */
+/**
+ * A picture in the colours of a palette of at most 256, of 255 where any of its pixels has an alpha of 0. Its pixels are given away: they
+ * are written over. What finds the nearest colours may be used for other pictures, too.
+ */
 export function inPalette(
-  rgba: Uint8Array,
+  picture: OrderedPixels,
   size: Size,
   palette: readonly Colour[],
   dither: Dither,
-  transparent: number,
   nearest = new NearestColour(palette),
-): Indexed {
-  if (dither === 'ordered') return ordered(rgba, size, palette, nearest, transparent);
-  if (dither === 'diffused') return diffused(rgba, size, palette, nearest, transparent);
-  return plain(rgba, nearest, transparent);
+): Quantised {
+  const words = Uint32Array.from([...palette.map(wordOf), 0]);
+  if (dither === 'off') return plain(picture, nearest, words);
+  const rgba = inRgba(picture.pixels, picture.order, () => picture.pixels);
+  const indices =
+    dither === 'ordered' ? ordered(rgba, size, palette, nearest, palette.length) : diffused(rgba, size, palette, nearest, palette.length);
+  return { indices, words: wordsOf(indices, words) };
 }
 
 /**
@@ -145,8 +171,8 @@ export function onMatte(rgba: Uint8Array, matte: Colour): Uint8Array {
   return out;
 }
 
-/** The pixels an indexed picture comes to: a word for each (R G B A); those of `transparent` are 0. */
-export function wordsOf(indices: Indexed, words: Uint32Array): Uint32Array {
+/** The pixels an indexed picture comes to: a word for each. */
+function wordsOf(indices: Indexed, words: Uint32Array): Uint32Array {
   const out = new Int32Array(indices.length);
   const signed = new Int32Array(words);
   for (let start = 0; start < out.length; ) {

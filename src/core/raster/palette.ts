@@ -1,4 +1,5 @@
 import { quantize } from 'gifenc';
+import { LITTLE_ENDIAN, type OrderedPixels } from '@/core/raster/pixelOrder';
 
 /*
  * Palettes of a few colours, and pictures in them. Where there are no more colours than asked for, the palette is those
@@ -12,18 +13,19 @@ export type Colour = number;
 export class ColourCount {
   private readonly counts = new Map<Colour, number>();
 
-  /** Takes the pixels of a picture (RGBA) that are not transparent. */
-  take(rgba: Uint8Array): void {
+  /** Takes the pixels of a picture that are not transparent. */
+  take({ pixels, order }: OrderedPixels): void {
     const { counts } = this;
+    const [red, blue] = order === 'RGBA' ? [0, 2] : [2, 0];
     // With a sign, since numbers of 31 bits are the quickest in a script.
-    const words = new Int32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
+    const words = new Int32Array(pixels.buffer, pixels.byteOffset, pixels.byteLength >> 2);
     for (let start = 0; start < words.length; ) {
       const word = words[start];
       let end = start + 1;
       while (end < words.length && words[end] === word) end++;
       const at = start * 4;
-      if (rgba[at + 3] !== 0) {
-        const colour = ((rgba[at] as number) << 16) | ((rgba[at + 1] as number) << 8) | (rgba[at + 2] as number);
+      if (pixels[at + 3] !== 0) {
+        const colour = ((pixels[at + red] as number) << 16) | ((pixels[at + 1] as number) << 8) | (pixels[at + blue] as number);
         counts.set(colour, (counts.get(colour) ?? 0) + end - start);
       }
       start = end;
@@ -60,8 +62,6 @@ export class ColourCount {
 }
 
 const SAMPLE_PIXELS = 500_000;
-
-const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;
 
 /** An opaque colour as four bytes R G B A read as one word of this machine. */
 export function wordOf(colour: Colour): number {

@@ -12,6 +12,7 @@ import { GIF_END, gifHead, gifPicture } from '@/core/format/gif/writeGif';
 import { mustBeDone } from '@/core/outcome';
 import { inPalette } from '@/core/raster/dither';
 import { type Colour, ColourCount } from '@/core/raster/palette';
+import type { PixelOrder } from '@/core/raster/yuv';
 import { record } from '@/core/testing/record';
 
 /* What is written is read by the reader here, which shares no code with the encoder, by an image library and by ffmpeg. */
@@ -148,8 +149,15 @@ describe('a GIF', () => {
 });
 
 describe('a palette', () => {
-  const pixelsOf = (colours: readonly Colour[]) =>
-    Uint8Array.from(colours.flatMap((colour) => [colour >> 16, (colour >> 8) & 255, colour & 255, 255]));
+  const pixelsOf = (colours: readonly Colour[], order: PixelOrder = 'RGBA') => ({
+    pixels: Uint8Array.from(
+      colours.flatMap((colour) => {
+        const [r, g, b] = [colour >> 16, (colour >> 8) & 255, colour & 255];
+        return order === 'RGBA' ? [r, g, b, 255] : [b, g, r, 255];
+      }),
+    ),
+    order,
+  });
 
   it('is the colours there are, wherever there are no more than asked for', () => {
     const count = new ColourCount();
@@ -166,16 +174,52 @@ describe('a palette', () => {
     expect(palette.some((colour) => colour >> 16 > 200 && (colour & 255) < 60)).toBe(true);
   });
 
-  it.each(['off', 'ordered', 'diffused'] as const)('leaves colours it has as they are (%s)', (dither) => {
-    const size = { width: 4, height: 2 };
-    const colours = [0, 1, 2, 3, 4, 3, 2, 1].map((index) => PALETTE[index] as Colour);
-    expect([...inPalette(pixelsOf(colours), size, PALETTE, dither, 255)]).toEqual([0, 1, 2, 3, 4, 3, 2, 1]);
+  it('is the same from pixels in either order', () => {
+    const count = new ColourCount();
+    count.take(pixelsOf([0x010203, 0x040506, 0x010203], 'BGRA'));
+    expect(count.palette(2)).toEqual([0x010203, 0x040506]);
+  });
+
+  describe.each(['RGBA', 'BGRA'] as const)('for pixels %s', (order) => {
+    it.each(['off', 'ordered', 'diffused'] as const)('leaves colours it has as they are, clear pixels clear (%s)', (dither) => {
+      const size = { width: 4, height: 2 };
+      const wanted = [0, 1, 2, 3, 4, 3, 2, 1];
+      const picture = pixelsOf(
+        wanted.map((index) => PALETTE[index] as Colour),
+        order,
+      );
+      picture.pixels.fill(0, 8, 12);
+      const meant = pixelsOf(wanted.map((index) => PALETTE[index] as Colour)).pixels.fill(0, 8, 12);
+      const { indices, words } = inPalette(picture, size, PALETTE, dither);
+      expect([...indices]).toEqual(wanted.with(2, PALETTE.length));
+      expect(new Uint8Array(words.buffer, words.byteOffset, words.byteLength)).toEqual(meant);
+    });
+  });
+
+  it('takes the nearest colour for each pixel, in short runs and long ones', () => {
+    const colours = fc.array(fc.tuple(fc.nat(0xffffff), fc.integer({ min: 1, max: 40 })), { minLength: 1, maxLength: 20 });
+    fc.assert(
+      fc.property(colours, fc.constantFrom<PixelOrder>('RGBA', 'BGRA'), (runs, order) => {
+        const pixels = runs.flatMap(([colour, length]) => Array.from({ length }, () => colour));
+        const parts = (colour: Colour) => [colour >> 16, (colour >> 8) & 255, colour & 255];
+        const apart = (a: Colour, b: Colour) =>
+          parts(a).reduce((sum, part, channel) => sum + (part - (parts(b)[channel] as number)) ** 2, 0);
+        const wanted = pixels.map((colour) => {
+          const distances = PALETTE.map((other) => apart(colour, other));
+          return distances.indexOf(Math.min(...distances));
+        });
+        const { indices, words } = inPalette(pixelsOf(pixels, order), { width: pixels.length, height: 1 }, PALETTE, 'off');
+        expect([...indices]).toEqual(wanted);
+        const meant = pixelsOf(wanted.map((index) => PALETTE[index] as Colour)).pixels;
+        expect(new Uint8Array(words.buffer, words.byteOffset, words.byteLength)).toEqual(meant);
+      }),
+    );
   });
 
   it.each(['ordered', 'diffused'] as const)('is mixed to the shade between two colours (%s)', (dither) => {
     const size = { width: 64, height: 64 };
     const grey = pixelsOf(Array.from({ length: 64 * 64 }, () => 0x404040));
-    const white = [...inPalette(grey, size, [0x000000, 0xffffff], dither, 255)].filter((index) => index === 1).length;
+    const white = [...inPalette(grey, size, [0x000000, 0xffffff], dither).indices].filter((index) => index === 1).length;
     expect(white / (64 * 64)).toBeCloseTo(64 / 255, 1);
   });
 });

@@ -2,9 +2,9 @@ import type { FormatOptions } from '@/core/output/format';
 import { LOOP_KIND_FACTS, type LoopKind, type LoopOptions, refuseLoop, START_LOOP } from '@/core/output/loop';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { LoopFile } from '@/workers/output/loop/loopFile';
+import type { LoopPacking } from '@/workers/output/loop/loopPacking';
 import { fileOf, type OutputFormat, type OutputJob } from '@/workers/output/outputFormat';
 import { helpersOfJob } from '@/workers/output/pictures/helpersOfJob';
-import type { RowPacking } from '@/workers/output/pictures/packRows';
 
 /** What is asked of a loop. Throws when it is asked of something else. */
 function loopOptions(options: FormatOptions): LoopOptions {
@@ -12,8 +12,8 @@ function loopOptions(options: FormatOptions): LoopOptions {
   return options;
 }
 
-/** Writes a loop; rows of PNGs may be packed by others meanwhile. */
-type LoopWriter = (plan: RenderPlan, options: LoopOptions, job: OutputJob, file: LoopFile, rows: RowPacking) => Promise<void>;
+/** Writes a loop; what it holds may be packed by others meanwhile. */
+type LoopWriter = (plan: RenderPlan, options: LoopOptions, job: OutputJob, file: LoopFile, packing: LoopPacking) => Promise<void>;
 
 /** How each kind is written; it is loaded when it is used. */
 export const LOOP_WRITERS: Readonly<Record<LoopKind, () => Promise<LoopWriter>>> = {

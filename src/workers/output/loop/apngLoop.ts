@@ -1,9 +1,12 @@
 import { APNG_END, apngHead, apngPicture } from '@/core/format/png/writeApng';
 import { heldInLoop, type LoopOptions } from '@/core/output/loop';
 import { changedArea, cropped } from '@/core/raster/changedArea';
+import { fingerprintOf } from '@/core/raster/digest';
+import { inRgba } from '@/core/raster/pixelOrder';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { delaysOf } from '@/core/time/heldTimes';
 import type { LoopFile } from '@/workers/output/loop/loopFile';
+import { PackedParts } from '@/workers/output/loop/packedParts';
 import type { OutputJob } from '@/workers/output/outputFormat';
 import type { RowPacking } from '@/workers/output/pictures/packRows';
 
@@ -22,36 +25,31 @@ export async function writeApngLoop(
   const delays = delaysOf(heldInLoop(plan, options), plan.rate);
   file.add(apngHead(size, channels, plan.runs.length, options.plays));
   const pictures = job.pictures(
-    async (picture) => new Uint32Array((await picture.rgbaPixels()).slice().buffer),
-    (words) => words.byteLength,
+    async (picture) => {
+      const { pixels, order } = await picture.ownPixels(new Uint8Array(size.width * size.height * 4));
+      return inRgba(pixels, order, () => pixels);
+    },
+    (rgba) => rgba.byteLength,
+    'maker',
   );
-  // Packed while the next are rendered, and written in their order.
-  const packing: Promise<Uint8Array>[] = [];
-  let written = 0;
-  const writeNext = async (): Promise<void> => {
-    const run = plan.runs[written++];
-    const packed = await packing.shift();
-    if (!run || !packed) return;
-    file.add(packed);
-    job.onWritten(run.startFrame + run.frames);
-  };
+  const parts = new PackedParts(file, job, rows.atOnce);
   let before: Uint32Array | null = null;
-  for (const index of plan.runs.keys()) {
+  for (const [index, run] of plan.runs.entries()) {
     job.stop.throwIfAborted();
-    const words = await pictures.ofRun(index);
+    const rgba = await pictures.ofRun(index);
+    const words = new Uint32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
+    if (!job.notes.noteOf(run.stack)) job.notes.recall(run.stack, { fingerprint: await fingerprintOf(rgba) });
     const area = before ? (changedArea(before, words, size) ?? NOTHING) : { x: 0, y: 0, ...size };
-    const rgba = new Uint8Array(cropped(words, size, area).buffer);
+    const changed = new Uint8Array(cropped(words, size, area).buffer);
     const delay = delays[index];
     if (!delay) throw new Error('Every picture of a loop has a time.');
-    const packed = rows
-      .packRows(rgba, { width: area.width, height: area.height, channels, depth: 8 })
-      .then((packedRows) => apngPicture(index, area, delay, packedRows));
-    // Whoever waits for it is told of what failed; until then it is no error of the page's.
-    packed.catch(() => undefined);
-    packing.push(packed);
-    if (packing.length > rows.atOnce) await writeNext();
+    const packed = rows.packRows(changed, { width: area.width, height: area.height, channels, depth: 8 });
+    await parts.add(
+      run,
+      packed.then((bytes) => apngPicture(index, area, delay, bytes)),
+    );
     before = words;
   }
-  while (packing.length > 0) await writeNext();
+  await parts.finish();
   file.add(APNG_END);
 }

@@ -1,12 +1,15 @@
-import { GIF_END, gifHead, gifPicture } from '@/core/format/gif/writeGif';
+import { GIF_END, type GifPicture, gifHead } from '@/core/format/gif/writeGif';
 import { heldInLoop, type LoopOptions } from '@/core/output/loop';
 import { type Area, changedArea, cropped } from '@/core/raster/changedArea';
 import { fingerprintOf } from '@/core/raster/digest';
-import { inPalette, onMatte, wordsOf } from '@/core/raster/dither';
-import { type Colour, ColourCount, NearestColour, wordOf } from '@/core/raster/palette';
+import { inPalette, onMatte, type Quantised } from '@/core/raster/dither';
+import { type Colour, ColourCount, NearestColour } from '@/core/raster/palette';
+import type { OrderedPixels } from '@/core/raster/pixelOrder';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { roundedDurations } from '@/core/time/heldTimes';
 import type { LoopFile } from '@/workers/output/loop/loopFile';
+import type { LoopPacking } from '@/workers/output/loop/loopPacking';
+import { PackedParts } from '@/workers/output/loop/packedParts';
 import type { OutputJob } from '@/workers/output/outputFormat';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
@@ -16,33 +19,36 @@ import type { RenderedPicture } from '@/workers/render/renderedPicture';
  * is cleared before the next and holds all that is seen.
  */
 
-/** A picture in the colours of its palette. `transparent` is the index that no colour has. */
-type Quantised = { readonly indices: Uint8Array; readonly palette: readonly Colour[]; readonly words: Uint32Array };
+/** A picture in the colours of its palette. */
+type PaletteForm = Quantised & { readonly palette: readonly Colour[] };
 
 const CENTISECONDS = 100;
 
 const colourOf = (text: string): Colour => Number.parseInt(text.slice(1), 16);
 
-/** The pixels of a picture as a GIF can hold them: each seen or not. */
-async function pixelsFor(picture: RenderedPicture, { matte }: LoopOptions): Promise<Uint8Array> {
-  const pixels = await picture.rgbaPixels();
-  return picture.ground === 'none' ? onMatte(pixels, colourOf(matte)) : pixels;
+/** The pixels of a picture as a GIF can hold them, each seen or not: in `room` where they can be, and whoever asks has them to himself. */
+async function pixelsFor(picture: RenderedPicture, { matte }: LoopOptions, room: () => Uint8Array): Promise<OrderedPixels> {
+  if (picture.ground === 'none') return { pixels: onMatte(picture.straightPixels(), colourOf(matte)), order: 'RGBA' };
+  return picture.ownPixels(room());
 }
 
 class GifLoop {
   private readonly isClear: boolean;
   /** Pixels of pictures that were rendered for their colours, as far as there is room. */
-  private readonly kept = new Map<number, Uint8Array>();
+  private readonly kept = new Map<number, OrderedPixels>();
   private keptBytes = 0;
+  /** Room for one of which only the colours are wanted. */
+  private spare: Uint8Array | null = null;
   private nearest: NearestColour | null = null;
   /** What was made of those, which takes as much room at most. */
-  private readonly made = new Map<number, Quantised>();
+  private readonly made = new Map<number, PaletteForm>();
 
   constructor(
     private readonly plan: RenderPlan,
     private readonly options: LoopOptions,
     private readonly job: OutputJob,
     private readonly file: LoopFile,
+    private readonly packing: LoopPacking,
   ) {
     this.isClear = job.ground === 'none';
   }
@@ -52,10 +58,19 @@ class GifLoop {
     return Math.max(1, this.options.colours - (this.isClear ? 1 : 0));
   }
 
-  /** A picture's pixels, as they stay: the next is rendered into the same room. */
-  private remember(pixels: Uint8Array): Uint8Array {
-    this.keptBytes += pixels.byteLength;
-    return this.keptBytes <= MOST_KEPT_BYTES ? pixels.slice() : pixels;
+  private get pictureBytes(): number {
+    return this.plan.size.width * this.plan.size.height * 4;
+  }
+
+  private get hasRoom(): boolean {
+    return this.keptBytes + this.pictureBytes <= MOST_KEPT_BYTES;
+  }
+
+  /** Where the pixels of the next picture go: they stay, as far as there is room. */
+  private roomForColours(): Uint8Array {
+    if (this.hasRoom) return new Uint8Array(this.pictureBytes);
+    this.spare ??= new Uint8Array(this.pictureBytes);
+    return this.spare;
   }
 
   /** The palette for all pictures, from the colours of each. */
@@ -64,7 +79,7 @@ class GifLoop {
     const seen = new Set<number>();
     const { plan, job, options } = this;
     const pictures = job.pictures(
-      async (picture) => this.remember(await pixelsFor(picture, options)),
+      (picture) => pixelsFor(picture, options, () => this.roomForColours()),
       () => 0,
       'maker',
     );
@@ -73,16 +88,21 @@ class GifLoop {
       if (!seen.has(stack)) {
         const pixels = await pictures.ofRun(index);
         count.take(pixels);
-        if (this.keptBytes <= MOST_KEPT_BYTES) this.kept.set(stack, pixels);
+        if (this.hasRoom) {
+          this.kept.set(stack, pixels);
+          this.keptBytes += this.pictureBytes;
+        }
         // No frame is written yet; how many pictures were made is told.
         job.onWritten(0);
       }
       seen.add(stack);
     }
+    this.spare = null;
     return count.palette(this.mostColours);
   }
 
-  private quantised(pixels: Uint8Array, shared: readonly Colour[] | null): Quantised {
+  /** A picture in the colours of the palette for all, or of its own; its pixels are written over. */
+  private quantised(pixels: OrderedPixels, shared: readonly Colour[] | null): PaletteForm {
     const { plan, options } = this;
     let palette = shared;
     if (!palette) {
@@ -93,13 +113,11 @@ class GifLoop {
     // One palette for all has its nearest colours found once.
     const nearest = (shared && this.nearest) || new NearestColour(palette);
     if (shared) this.nearest = nearest;
-    const indices = inPalette(pixels, plan.size, palette, options.dither, palette.length, nearest);
-    const words = wordsOf(indices, Uint32Array.from([...palette.map(wordOf), 0]));
-    return { indices, palette, words };
+    return { ...inPalette(pixels, plan.size, palette, options.dither, nearest), palette };
   }
 
-  /** The smallest that a picture can be stored as, laid over the one before. */
-  private stored(picture: Quantised, before: Uint32Array | null, shared: boolean, centiseconds: number): Uint8Array {
+  /** How a picture can be stored, laid over the one before. */
+  private ways(picture: PaletteForm, before: Uint32Array | null, shared: boolean, centiseconds: number): GifPicture[] {
     const { size } = this.plan;
     const { indices, palette, words } = picture;
     const own = shared ? null : palette;
@@ -108,37 +126,35 @@ class GifLoop {
       const colours = palette.length + 1;
       // One index more than there are colours: a palette of its own is made longer for it.
       const longer = own ? [...own, 0] : null;
-      return gifPicture({
-        ...{ area, indices: cropped(indices, size, area), palette: longer, colours, transparent: palette.length, centiseconds },
-        disposal: 2,
-      });
+      const cut = cropped(indices, size, area);
+      return [{ area, indices: cut, palette: longer, colours, transparent: palette.length, centiseconds, disposal: 2 }];
     }
     const area = before ? (changedArea(before, words, size) ?? NOTHING) : { x: 0, y: 0, ...size };
     const cut = cropped(indices, size, area);
-    const whole = gifPicture({ area, indices: cut, palette: own, colours: palette.length, transparent: null, centiseconds, disposal: 1 });
+    const whole: GifPicture = {
+      ...{ area, indices: cut, palette: own, colours: palette.length, transparent: null, centiseconds, disposal: 1 },
+    };
     const transparent = palette.length;
     // Where the table has no index to spare, leaving out would need one of twice its length.
     const hasSpare = transparent < MOST_INDICES && (shared ? Math.log2(transparent) % 1 !== 0 : true);
-    if (!before || !hasSpare) return whole;
+    if (!before || !hasSpare) return [whole];
     const [old, now] = [cropped(before, size, area), cropped(words, size, area)];
-    for (let pixel = 0; pixel < cut.length; pixel++) if (old[pixel] === now[pixel]) cut[pixel] = transparent;
-    const left = gifPicture({
-      ...{ area, indices: cut, palette: own ? [...own, 0] : null, colours: transparent + 1, transparent, centiseconds },
-      disposal: 1,
-    });
-    return left.byteLength < whole.byteLength ? left : whole;
+    const changes = cut.slice();
+    for (let pixel = 0; pixel < changes.length; pixel++) if (old[pixel] === now[pixel]) changes[pixel] = transparent;
+    return [whole, { ...whole, indices: changes, palette: own ? [...own, 0] : null, colours: transparent + 1, transparent }];
   }
 
   async write(): Promise<void> {
-    const { plan, options, job, file } = this;
+    const { plan, options, job, file, packing } = this;
     const durations = roundedDurations(heldInLoop(plan, options), plan.rate, CENTISECONDS);
     const shared = options.palette === 'whole' ? await this.wholePalette() : null;
     file.add(gifHead(plan.size, shared && (this.isClear ? [...shared, 0] : shared), options.plays));
     const pictures = job.pictures(
-      async (picture) => this.quantised(await pixelsFor(picture, options), shared),
+      async (picture) => this.quantised(await pixelsFor(picture, options, () => new Uint8Array(this.pictureBytes)), shared),
       ({ indices, words }) => indices.byteLength + words.byteLength,
       'maker',
     );
+    const parts = new PackedParts(file, job, packing.atOnce);
     let before: Uint32Array | null = null;
     for (const [index, run] of plan.runs.entries()) {
       job.stop.throwIfAborted();
@@ -148,11 +164,13 @@ class GifLoop {
       if (kept && !known) this.made.set(run.stack, picture);
       this.kept.delete(run.stack);
       // Held against the file is what its colours make of the picture.
-      job.notes.recall(run.stack, { fingerprint: await fingerprintOf(new Uint8Array(picture.words.buffer)) });
-      file.add(this.stored(picture, before, shared !== null, durations[index] as number));
-      before = picture.words;
-      job.onWritten(run.startFrame + run.frames);
+      const { words } = picture;
+      if (!job.notes.noteOf(run.stack))
+        job.notes.recall(run.stack, { fingerprint: await fingerprintOf(new Uint8Array(words.buffer, words.byteOffset, words.byteLength)) });
+      await parts.add(run, packing.packGif(this.ways(picture, before, shared !== null, durations[index] as number)));
+      before = words;
     }
+    await parts.finish();
     file.add(GIF_END);
   }
 }
@@ -162,5 +180,5 @@ const MOST_INDICES = 256;
 const MOST_KEPT_BYTES = 128 * 1024 * 1024;
 
 /** Writes a plan as a GIF, each run of frames as one picture. */
-export const writeGifLoop = (plan: RenderPlan, options: LoopOptions, job: OutputJob, file: LoopFile): Promise<void> =>
-  new GifLoop(plan, options, job, file).write();
+export const writeGifLoop = (plan: RenderPlan, options: LoopOptions, job: OutputJob, file: LoopFile, packing: LoopPacking): Promise<void> =>
+  new GifLoop(plan, options, job, file, packing).write();

@@ -12,6 +12,3 @@ export type RowPacking = {
   /** How many pictures to ask for at once. */
   readonly atOnce: number;
 };
-
-/** Packs where it is asked for. */
-export const PACKED_HERE: RowPacking = { packRows, atOnce: 1 };

@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import { shortestGif } from '@/workers/output/loop/loopPacking';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { openPicture } from '@/workers/output/pictures/openPicture';
 import { packTaken } from '@/workers/output/pictures/packPicture';
@@ -12,6 +13,10 @@ const worker: PictureFileWorker = {
   packRows: async (rgba, facts) => {
     const rows = await packRows(rgba, facts);
     return transfer(rows, [rows.buffer]);
+  },
+  packGif: (ways) => {
+    const bytes = shortestGif(ways);
+    return transfer(bytes, [bytes.buffer]);
   },
   pack: async (taken) => {
     try {

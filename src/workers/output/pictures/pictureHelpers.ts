@@ -1,17 +1,19 @@
 import { type Remote, transfer, wrap } from 'comlink';
 import type { Size } from '@/core/document/model';
+import type { GifPicture } from '@/core/format/gif/writeGif';
 import type { PngFacts } from '@/core/format/png/writePng';
+import { type LoopPacking, shortestGif } from '@/workers/output/loop/loopPacking';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { type OpenedPicture, openPicture } from '@/workers/output/pictures/openPicture';
 import { type PackedPicture, packTaken, type TakenPicture } from '@/workers/output/pictures/packPicture';
-import { packRows, type RowPacking } from '@/workers/output/pictures/packRows';
+import { packRows } from '@/workers/output/pictures/packRows';
 import type { PictureFileWorker } from '@/workers/protocol';
 
 /**
  * Packs pictures, and opens them again, several at once, each on a core of its own. Until a worker is loaded, and where none can be
  * had, that is done where it is asked for. They are for one job, and end with the worker that does it.
  */
-export class PictureHelpers implements RowPacking {
+export class PictureHelpers implements LoopPacking {
   private readonly ready: Remote<PictureFileWorker>[] = [];
   private readonly rooms: Uint8Array[] = [];
   private next = 0;
@@ -59,6 +61,17 @@ export class PictureHelpers implements RowPacking {
   /** Pixels (RGBA), which are given away, packed as the rows of a PNG. */
   async packRows(rgba: Uint8Array, facts: PngFacts): Promise<Uint8Array> {
     return (await this.helper()?.packRows(transfer(rgba, [rgba.buffer]), facts)) ?? packRows(rgba, facts);
+  }
+
+  async packGif(ways: readonly GifPicture[]): Promise<Uint8Array> {
+    const helper = this.helper();
+    if (!helper) return shortestGif(ways);
+    return helper.packGif(
+      transfer(
+        ways,
+        ways.map(({ indices }) => indices.buffer),
+      ),
+    );
   }
 
   /** What lies in a picture file. Rejects where its bytes are none. */
