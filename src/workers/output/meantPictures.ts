@@ -55,7 +55,7 @@ export class MeantNotes {
   private async signatureOfPlanes(picture: RenderedPicture): Promise<Uint8Array> {
     const { width, height } = picture.size;
     const planes = picture.ground === 'none' ? i420aPlanes(width, height) : i420Planes(width, height);
-    return signatureOfPlanes(await picture.planes(new Uint8Array(picture.planeBytes)), planes);
+    return signatureOfPlanes(await picture.planes(), planes);
   }
 
   get meant(): MeantPictures {

@@ -73,19 +73,20 @@ export class RenderedPicture {
   }
 
   /**
-   * Its Y, U and V planes (4:2:0, ITU-R BT.709), and that of its transparency where nothing lies under it, written into `room`
-   * unless they were made before.
+   * Its Y, U and V planes (4:2:0, ITU-R BT.709), and that of its transparency where nothing lies under it, written into `room`,
+   * which is asked for unless they were made before.
    */
-  async planes(room: Uint8Array): Promise<Uint8Array> {
-    if (!this.i420 && this.ground === 'none') {
-      pixelsToI420A(this.size.width, this.size.height, this.straightPixels(), room);
-      this.i420 = room;
+  async planes(room: () => Uint8Array = () => new Uint8Array(this.planeBytes)): Promise<Uint8Array> {
+    if (this.i420) return this.i420;
+    const { width, height } = this.size;
+    if (this.ground === 'none') {
+      this.i420 = room();
+      pixelsToI420A(width, height, this.straightPixels(), this.i420);
+      return this.i420;
     }
-    if (!this.i420) {
-      const { pixels, order } = await this.opaquePixels();
-      pixelsToI420(this.size.width, this.size.height, pixels, order, room);
-      this.i420 = room;
-    }
+    const { pixels, order } = await this.opaquePixels();
+    this.i420 = room();
+    pixelsToI420(width, height, pixels, order, this.i420);
     return this.i420;
   }
 }

@@ -73,11 +73,12 @@ class FilmWriter {
     // A buffer that is done with is used again: the encoder has copied it, and a film makes thousands.
     let spare: Uint8Array | undefined;
     const pictures = job.pictures<Uint8Array>(
-      (picture: RenderedPicture) => {
-        const room = spare ?? new Uint8Array(picture.planeBytes);
-        spare = undefined;
-        return picture.planes(room);
-      },
+      (picture: RenderedPicture) =>
+        picture.planes(() => {
+          const room = spare ?? new Uint8Array(picture.planeBytes);
+          spare = undefined;
+          return room;
+        }),
       (yuv) => yuv.byteLength,
     );
     for (const [index, run] of plan.runs.entries()) {
