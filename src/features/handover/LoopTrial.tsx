@@ -19,13 +19,16 @@ const CALM_MILLISECONDS = 600;
 /** Loops of more pictures are made when they are asked for. */
 const MOST_BY_ITSELF = 240;
 
+/** Whether a handover is under way. */
+const useIsBusy = (): boolean => useQueueStore(({ queue }) => queue.some(({ state }) => 'progress' in state));
+
 /** Has the loop that is asked for made a moment after nothing was changed any more. */
 function useTrial(leaving: NamedLeaving): Trial {
   const project = useProject();
   const recipe = useHandoverStore((state) => state.recipe);
   const trial = useTrialStore((state) => state.trial);
   const pictures = leaving.plan.runs.length;
-  const isBusy = useQueueStore(({ queue }) => queue.some(({ state }) => 'progress' in state));
+  const isBusy = useIsBusy();
   useEffect(() => {
     // What the fitting chose was made as it chose it, and what was made before a handover is still right after it.
     if (isMadeOf(project, recipe)) return;
@@ -200,9 +203,10 @@ function usePicture(trial: Trial, place: number): TriedPicture | null {
 }
 
 function SizeWords({ trial, onTry }: { trial: Trial; onTry: () => void }) {
+  const isBusy = useIsBusy();
   switch (trial.kind) {
     case 'none':
-      return <span className="text-soft">being worked out…</span>;
+      return <span className="text-soft">{isBusy ? 'worked out once nothing is being handed over' : 'being worked out…'}</span>;
     case 'making':
       return (
         <span className="flex items-center gap-2">
