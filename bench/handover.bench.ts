@@ -8,12 +8,15 @@ import { newDataFolder, startServer } from '../e2e/server';
 import { handOver, openKeptBrowser, watchPageMemory } from './browser';
 import { print, quantile } from './figure';
 
+/*
+ * A film on twos against ffmpeg fed every frame, once; and ten times the holds, less what the encoder takes for frames that stand
+ * still, medians of three.
+ */
+
 const SIZE = { width: 1280, height: 720 };
 const FRAMES = 1530;
 const HOLD = 2;
 const ROUNDS = Number(process.env.ROUNDS ?? 3);
-
-/* A film on twos against ffmpeg fed every frame, once; and ten times the holds, without what the encoder takes for frames that stand still, medians of three. */
 
 /** Every composited picture of the film, as raw RGBA on white. */
 async function compositedPictures(): Promise<Buffer[]> {
@@ -151,22 +154,22 @@ try {
   const growing = { title: 'Growing', rate: { num: 24, den: 1 }, size: SIZE };
   const short = await makeProject(server.url, { ...growing, frames: 120 }, { drawings: 60, hold: 2 });
   const held = await makeProject(server.url, { ...growing, frames: 1200 }, { drawings: 60, hold: 20 });
-  const [once, tenfold]: number[][] = [[], []];
-  let [pictures1, pictures10] = [0, 0];
+  const [once, tenfold]: [number[], number[]] = [[], []];
+  let [fewPictures, manyPictures] = [0, 0];
   for (let round = 0; round < ROUNDS; round++) {
     const [one, ten] = [await handOver(page, server.url, short, 'MP4'), await handOver(page, server.url, held, 'MP4')];
-    [pictures1, pictures10] = [one.pictures, ten.pictures];
-    once?.push(one.writtenSeconds);
-    tenfold?.push(ten.writtenSeconds - (await page.evaluate(encodeHeldFrames, { ...SIZE, frames: 1080 })));
+    [fewPictures, manyPictures] = [one.pictures, ten.pictures];
+    once.push(one.writtenSeconds);
+    tenfold.push(ten.writtenSeconds - (await page.evaluate(encodeHeldFrames, { ...SIZE, frames: 1080 })));
   }
   print({
     name: 'handover.growth.pictures',
-    value: pictures10,
+    value: manyPictures,
     unit: 'pictures',
-    against: pictures1,
-    ratio: pictures10 / pictures1,
+    against: fewPictures,
+    ratio: manyPictures / fewPictures,
   });
-  const [value, against] = [quantile(tenfold ?? [], 0.5), quantile(once ?? [], 0.5)];
+  const [value, against] = [quantile(tenfold, 0.5), quantile(once, 0.5)];
   print({ name: 'handover.growth', value, unit: 's', against, ratio: value / against });
 } finally {
   await browser.close();

@@ -31,7 +31,13 @@ export class MeantNotes {
   async take(stack: number, picture: RenderedPicture): Promise<void> {
     if (this.noteOf(stack)) return;
     if (this.comparing === 'film') this.signatures[stack] = await this.signatureOfPlanes(picture);
-    else this.recall(stack, await noteOfPixels(this.comparing, picture.size, picture.ground, await picture.rgbaPixels()));
+    else await this.takePixels(stack, picture.size, picture.ground, await picture.rgbaPixels());
+  }
+
+  /** Notes a stack, once, by pixels (RGBA) as a file of pictures is to hold them. Throws for films, which are noted by their planes. */
+  async takePixels(stack: number, size: Size, ground: Ground, rgba: Uint8Array): Promise<void> {
+    if (this.comparing === 'film') throw new Error('A film is noted by its planes.');
+    if (!this.noteOf(stack)) this.recall(stack, await noteOfPixels(this.comparing, size, ground, rgba));
   }
 
   /** What a stack was rendered as; null where that was not noted. */

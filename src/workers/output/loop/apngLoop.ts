@@ -1,7 +1,6 @@
 import { APNG_END, apngHead, apngPicture } from '@/core/format/png/writeApng';
 import { heldInLoop, type LoopOptions } from '@/core/output/loop';
 import { changedArea, cropped } from '@/core/raster/changedArea';
-import { fingerprintOf } from '@/core/raster/digest';
 import { inRgba } from '@/core/raster/pixelOrder';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { delaysOf } from '@/core/time/heldTimes';
@@ -38,7 +37,7 @@ export async function writeApngLoop(
     job.stop.throwIfAborted();
     const rgba = await pictures.ofRun(index);
     const words = new Uint32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
-    if (!job.notes.noteOf(run.stack)) job.notes.recall(run.stack, { fingerprint: await fingerprintOf(rgba) });
+    await job.notes.takePixels(run.stack, size, job.ground, rgba);
     const area = before ? (changedArea(before, words, size) ?? NOTHING) : { x: 0, y: 0, ...size };
     const changed = new Uint8Array(cropped(words, size, area).buffer);
     const delay = delays[index];

@@ -1,7 +1,6 @@
 import { GIF_END, type GifPicture, gifHead } from '@/core/format/gif/writeGif';
 import { heldInLoop, type LoopOptions } from '@/core/output/loop';
 import { type Area, changedArea, cropped } from '@/core/raster/changedArea';
-import { fingerprintOf } from '@/core/raster/digest';
 import { inPalette, onMatte, type Quantised } from '@/core/raster/dither';
 import { type Colour, ColourCount, NearestColour } from '@/core/raster/palette';
 import type { OrderedPixels } from '@/core/raster/pixelOrder';
@@ -165,8 +164,7 @@ class GifLoop {
       this.kept.delete(run.stack);
       // Held against the file is what its colours make of the picture.
       const { words } = picture;
-      if (!job.notes.noteOf(run.stack))
-        job.notes.recall(run.stack, { fingerprint: await fingerprintOf(new Uint8Array(words.buffer, words.byteOffset, words.byteLength)) });
+      await job.notes.takePixels(run.stack, plan.size, job.ground, new Uint8Array(words.buffer, words.byteOffset, words.byteLength));
       await parts.add(run, packing.packGif(this.ways(picture, before, shared !== null, durations[index] as number)));
       before = words;
     }
