@@ -206,7 +206,7 @@ function SizeWords({ trial, onTry }: { trial: Trial; onTry: () => void }) {
   const isBusy = useIsBusy();
   switch (trial.kind) {
     case 'none':
-      return <span className="text-soft">{isBusy ? 'worked out once nothing is being handed over' : 'being worked out…'}</span>;
+      return <span className="text-soft">{isBusy ? 'worked out when the handover is done' : 'being worked out…'}</span>;
     case 'making':
       return (
         <span className="flex items-center gap-2">
