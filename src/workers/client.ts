@@ -1,5 +1,6 @@
 import { proxy, type Remote, transfer, wrap } from 'comlink';
 import type { PictureFacts } from '@/core/analysis/facts';
+import { buffersOf, type FilmLookedAt, packFilm } from '@/core/analysis/packedFilm';
 import type { CheckedAgainst } from '@/core/check/check';
 import type { Destination } from '@/core/check/destinations';
 import type { Finding } from '@/core/check/finding';
@@ -30,7 +31,6 @@ import type {
   ClipFacts,
   ClipWorker,
   DecodedSound,
-  FilmLookedAt,
   FixAnswer,
   FixQuestion,
   FixWorker,
@@ -67,7 +67,6 @@ export type { Mixing } from '@/workers/output/outputFormat';
 export type { LayerPng } from '@/workers/output/pictures/oraFile';
 export type {
   ClipFacts,
-  FilmLookedAt,
   FixAnswer,
   HandoverOrder,
   HandoverResult,
@@ -167,8 +166,11 @@ export const inspectFilm = (
   film: FilmLookedAt,
   onProgress: (done: number, all: number) => void,
   onDrawings: (facts: PictureFacts) => void,
-): Promise<PictureFacts | null> =>
-  inspectHelper.ask((remote) => remote.inspect(film, proxy(onProgress), proxy(onDrawings)) as Promise<PictureFacts | null>);
+): Promise<PictureFacts | null> => {
+  const packed = packFilm(film);
+  const sent = transfer(packed, [...buffersOf(packed)]);
+  return inspectHelper.ask((remote) => remote.inspect(sent, proxy(onProgress), proxy(onDrawings)) as Promise<PictureFacts | null>);
+};
 
 /** What the checking worker holds, and what it found then. */
 let checked: {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { PictureFacts } from '@/core/analysis/facts';
-import type { Inspection } from '@/core/analysis/inspector';
+import type { PackedFilm } from '@/core/analysis/packedFilm';
 import type { CheckedAgainst } from '@/core/check/check';
 import { FINDING_KINDS, type FindingKind } from '@/core/check/finding';
 import type { FrameDigests } from '@/core/count/frameDigests';
@@ -60,14 +60,24 @@ const planSchema: z.ZodType<RenderPlan> = z.object({
   composedSize: sizeSchema.optional(),
 });
 
-/** What is to be looked at. */
-export type FilmLookedAt = Omit<Inspection, 'clips'>;
+const placesSchema = z.instanceof(Uint32Array);
 
-/** The same as it reaches a worker. The plan was made on the page from its own document: of a reel of clips it has a stack for every frame, too many to write each out once more. */
-export const filmLookedAtSchema: z.ZodType<FilmLookedAt> = z.object({
+/** What is to be looked at as it reaches a worker. */
+export const packedFilmSchema: z.ZodType<PackedFilm> = z.object({
   size: sizeSchema,
-  levels: z.array(z.array(z.string().regex(/^[0-9a-f]{64}$/))),
-  plan: z.custom<RenderPlan>((value) => typeof value === 'object' && value !== null && 'stacks' in value && 'runs' in value).nullable(),
+  names: z.array(z.string()),
+  levels: placesSchema,
+  levelEnds: placesSchema,
+  plan: z
+    .object({
+      rate,
+      layers: placesSchema,
+      stacks: placesSchema,
+      stackEnds: placesSchema,
+      finished: z.instanceof(Uint8Array),
+      runs: placesSchema,
+    })
+    .nullable(),
 });
 
 export type InspectWorker = {
@@ -76,7 +86,7 @@ export type InspectWorker = {
    * given what its drawings tell before frames are decoded, which takes long.
    */
   inspect(
-    film: FilmLookedAt,
+    film: PackedFilm,
     onProgress: (done: number, all: number) => void,
     onDrawings: (facts: PictureFacts) => void,
   ): Promise<PictureFacts | null>;
@@ -185,8 +195,11 @@ export type HandoverEnd =
   | { readonly kind: 'stopped' }
   | { readonly kind: 'refused'; readonly reason: string };
 
-/** How a preview is laid: its sides divided by `shrink`, with the effects of a finish over it. What is made ready `ahead` makes way for what is waited for. */
-export type PreviewOptions = { readonly shrink: number; readonly finish: Finish; readonly ahead: boolean };
+/**
+ * How a preview is laid: its sides divided by `shrink`, with the effects of a finish over it. What is made ready `ahead` makes way for
+ * what is waited for. Decoded pictures take no more than `picturesBytes` from then on, where that is told.
+ */
+export type PreviewOptions = { readonly shrink: number; readonly finish: Finish; readonly ahead: boolean; readonly picturesBytes?: number };
 
 export type PreviewWorker = {
   /** The stack as a bitmap of the given size, as told. Rejects when a picture is missing. */

@@ -10,11 +10,11 @@ import type { RenderRun } from '@/core/render/renderPlan';
 import type { PictureStack, StackLayer } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
-/** A film's runs, with what each shows and what changes with it. */
+/** A film's runs, with what each shows and what changes with it, which is worked out when it is asked for: of all runs at once it would take much memory. */
 type Film = {
   readonly runs: readonly RenderRun[];
   readonly ofRuns: readonly (readonly ShownLayer[])[];
-  readonly changes: readonly StackChange[];
+  readonly changeOf: (run: number) => StackChange;
 };
 
 /** After so many runs it may be stopped: a few milliseconds each. */
@@ -74,12 +74,11 @@ export class FlashFilm {
   ): Promise<readonly Flashes[] | null> {
     const laid = stacks.map(({ layers }) => layers.flatMap((layer) => this.laidOf(layer) ?? []));
     const ofRuns = runs.map((run) => laid[run.stack] ?? []);
-    const changes = ofRuns.map((now, run) =>
-      run === 0 ? NO_CHANGE : this.screen.changeBetween(ofRuns[run - 1] as readonly ShownLayer[], now),
-    );
+    const changeOf = (run: number) =>
+      run === 0 ? NO_CHANGE : this.screen.changeBetween(ofRuns[run - 1] as readonly ShownLayer[], ofRuns[run] as readonly ShownLayer[]);
     const found: Flashes[] = [];
-    for (const walk of this.screen.walks(runs, changes, rate.num / rate.den)) {
-      const ofWalk = await this.walk(walk, { runs, ofRuns, changes }, rate, rest);
+    for (const walk of this.screen.walks(runs, changeOf, rate.num / rate.den)) {
+      const ofWalk = await this.walk(walk, { runs, ofRuns, changeOf }, rate, rest);
       if (!ofWalk) return null;
       found.push(...ofWalk);
     }
@@ -88,7 +87,7 @@ export class FlashFilm {
 
   private async walk(
     { fromRun, toRun }: Walk,
-    { runs, ofRuns, changes }: Film,
+    { runs, ofRuns, changeOf }: Film,
     rate: Rate,
     rest: () => Promise<boolean>,
   ): Promise<readonly Flashes[] | null> {
@@ -96,7 +95,7 @@ export class FlashFilm {
     const history = new LightHistory(grid, rate.num / rate.den);
     const watches = FLASH_KINDS.map((kind) => new FlashWatch(this.size, rate, kind, grid, TOO_MANY_FLASHES));
     for (let run = fromRun; run < toRun; run++) {
-      const box = run === fromRun ? wholeGrid(grid) : (changes[run] as StackChange).box;
+      const box = run === fromRun ? wholeGrid(grid) : changeOf(run).box;
       if (!box) continue;
       if ((run - fromRun) % RUNS_A_REST === 0 && (await rest())) return null;
       layLight(history.next((runs[run] as RenderRun).startFrame), ofRuns[run] as readonly ShownLayer[], box);

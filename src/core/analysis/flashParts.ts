@@ -1,5 +1,5 @@
 import type { Flashes } from '@/core/analysis/flashRule';
-import { isClipPicture } from '@/core/render/clipPicture';
+import { isClipPicture, showsClip } from '@/core/render/clipPicture';
 import type { RenderRun } from '@/core/render/renderPlan';
 import type { PictureName, PictureStack } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
@@ -12,7 +12,7 @@ import type { Rate } from '@/core/time/rate';
 
 /** Part of a film: runs from (inclusive) and to (exclusive), with the second before them, and the frames of clips they show. */
 export type FlashPart = {
-  /** The same for two parts that show the same for as long, wherever they lie. */
+  /** The same for two parts that show the same for as long, wherever they lie; empty for one without frames of clips, which is looked over each time. */
   readonly key: string;
   readonly runs: readonly RenderRun[];
   readonly clipPictures: readonly PictureName[];
@@ -21,8 +21,10 @@ export type FlashPart = {
 /** How many different frames of clips a part shows at most, besides those of the second before it. */
 export const MOST_CLIP_FRAMES = 240;
 
-const clipPicturesOf = (stack: PictureStack | undefined): readonly PictureName[] =>
-  stack?.layers.flatMap(({ picture }) => (isClipPicture(picture) ? [picture] : [])) ?? [];
+const NO_PICTURES: readonly PictureName[] = [];
+
+const clipPicturesOf = (stack: PictureStack): readonly PictureName[] =>
+  showsClip(stack) ? stack.layers.flatMap(({ picture }) => (isClipPicture(picture) ? [picture] : [])) : NO_PICTURES;
 
 /** Where parts begin: where a clip begins or ends, and after so many of its frames. */
 function partStarts(clipsOfRuns: readonly (readonly PictureName[])[]): readonly number[] {
@@ -39,9 +41,16 @@ function partStarts(clipsOfRuns: readonly (readonly PictureName[])[]): readonly 
   return starts;
 }
 
+/** Long: it names every stack. For a feature film without clips it would take more memory than its pictures' light. */
+function keyOfPart(runs: readonly RenderRun[], stacks: readonly PictureStack[], rate: Rate): string {
+  const words = runs.map(({ stack, frames }) => `${stacks[stack]?.key}*${frames}`);
+  return `${rate.num}/${rate.den} ${words.join(' ')}`;
+}
+
 /** The parts of a film, in order. A film without clips is one. */
 export function flashParts(stacks: readonly PictureStack[], runs: readonly RenderRun[], rate: Rate): readonly FlashPart[] {
-  const clipsOfRuns = runs.map(({ stack }) => clipPicturesOf(stacks[stack]));
+  const clipsOfStacks = stacks.map(clipPicturesOf);
+  const clipsOfRuns = runs.map(({ stack }) => clipsOfStacks[stack] ?? NO_PICTURES);
   const starts = partStarts(clipsOfRuns);
   const framesBefore = Math.ceil(rate.num / rate.den);
   return starts.map((start, index) => {
@@ -50,12 +59,8 @@ export function flashParts(stacks: readonly PictureStack[], runs: readonly Rende
     let from = start;
     while (from > 0 && (runs[from] as RenderRun).startFrame > earliest) from--;
     const ofPart = runs.slice(from, end);
-    const words = ofPart.map(({ stack, frames }) => `${stacks[stack]?.key}*${frames}`);
-    return {
-      key: `${rate.num}/${rate.den} ${words.join(' ')}`,
-      runs: ofPart,
-      clipPictures: [...new Set(clipsOfRuns.slice(from, end).flat())],
-    };
+    const clipPictures = [...new Set(clipsOfRuns.slice(from, end).flat())];
+    return { key: clipPictures.length === 0 ? '' : keyOfPart(ofPart, stacks, rate), runs: ofPart, clipPictures };
   });
 }
 

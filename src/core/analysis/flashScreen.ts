@@ -6,8 +6,8 @@ import { BLOCK_CELLS, type BlockList, blockGrid, blocksOf, boxAround, LightApart
 import type { Size } from '@/core/document/model';
 import type { RenderRun } from '@/core/render/renderPlan';
 
-/** A picture of the film, with where others differ from it; null stands for none. */
-export type LitPicture = { readonly light: PictureLight; readonly apart: Map<LitPicture | null, BlockList> };
+/** A picture of the film, with where others differ from it, null where they don't; null for a picture stands for none. */
+export type LitPicture = { readonly light: PictureLight; readonly apart: Map<LitPicture | null, ChangedPart | null> };
 
 /** A layer of a stack; equal ones are one and the same, so that they are compared at once. */
 export type ShownLayer = LightLayer & { readonly shown: LitPicture };
@@ -63,15 +63,17 @@ export class FlashScreen {
     this.quarterCells = field.quarterWeight / WHOLE_CELL;
   }
 
-  private part(first: ShownLayer, second: ShownLayer | null): readonly ChangedPart[] {
+  /** Where two layers differ, which a feature film asks for hundreds of thousands of times: told of each two pictures once. */
+  private part(first: ShownLayer, second: ShownLayer | null): ChangedPart | null {
     const other = second?.shown ?? null;
-    let blocks = first.shown.apart.get(other);
-    if (blocks === undefined) {
-      blocks = this.apart.between(first.light, other?.light ?? null);
-      first.shown.apart.set(other, blocks);
+    let part = first.shown.apart.get(other);
+    if (part === undefined) {
+      const blocks = this.apart.between(first.light, other?.light ?? null);
+      const box = boxAround(first.light.box, other?.light.box ?? null);
+      part = box && blocks?.length !== 0 ? { blocks, box } : null;
+      first.shown.apart.set(other, part);
     }
-    const box = boxAround(first.light.box, other?.light.box ?? null);
-    return box && blocks?.length !== 0 ? [{ blocks, box }] : [];
+    return part;
   }
 
   /** What may change from one stack to the next: only layers between those that are the same at either end can change anything. */
@@ -83,11 +85,14 @@ export class FlashScreen {
     while (same < most && before[before.length - 1 - same] === now[now.length - 1 - same]) same++;
     const [gone, come] = [before.slice(start, before.length - same), now.slice(start, now.length - same)];
     const parts: ChangedPart[] = [];
+    const add = (part: ChangedPart | null) => {
+      if (part) parts.push(part);
+    };
     for (let index = 0; index < Math.max(gone.length, come.length); index++) {
       const [layer, other] = [gone[index], come[index]];
       const isExchange = gone.length === come.length && layer?.opacityPercent === other?.opacityPercent && layer?.blend === other?.blend;
-      if (!isExchange || !layer || !other) for (const one of [layer, other]) parts.push(...(one ? this.part(one, null) : []));
-      else if (layer !== other) parts.push(...this.part(layer, other));
+      if (!isExchange || !layer || !other) for (const one of [layer, other]) add(one ? this.part(one, null) : null);
+      else if (layer !== other) add(this.part(layer, other));
     }
     let box: CellBox | null = null;
     for (const part of parts) box = boxAround(box, part.box);
@@ -157,17 +162,20 @@ export class FlashScreen {
     return false;
   }
 
-  /** What of a film has to be walked. */
-  walks(runs: readonly RenderRun[], changes: readonly StackChange[], framesPerSecond: number): readonly Walk[] {
+  /** What of a film has to be walked. `changeOf` is asked once for each run but the first, in order: no more than those of a second are held. */
+  walks(runs: readonly RenderRun[], changeOf: (run: number) => StackChange, framesPerSecond: number): readonly Walk[] {
     this.recent.fill(0);
     this.inTiles.fill(0);
     this.inAll = 0;
     const walks: Walk[] = [];
+    const counted: StackChange[] = [];
     let first = 1;
     for (let last = 1; last < runs.length; last++) {
-      this.count(changes[last] as StackChange, 1);
+      const change = changeOf(last);
+      counted.push(change);
+      this.count(change, 1);
       while ((runs[last] as RenderRun).startFrame - (runs[first] as RenderRun).startFrame > framesPerSecond) {
-        this.count(changes[first] as StackChange, -1);
+        this.count(counted.shift() as StackChange, -1);
         first++;
       }
       if (!this.mayFlash()) continue;

@@ -44,7 +44,7 @@ const inspectionOf = (words: readonly string[], frames: number): Inspection => (
   size: SIZE,
   levels: [[...new Set(words.join(''))].map(pictureOf)],
   clips: 'decoded',
-  plan: { size: SIZE, rate: RATE, frames: words.length * frames, firstNumber: 1, finish: [], ...filmOf(words, frames) },
+  plan: { rate: RATE, ...filmOf(words, frames) },
 });
 
 const lookOf =
@@ -145,12 +145,11 @@ function filmWithClip(before: number, clipFrames: number, [from, to]: readonly [
     ...clip.map((_, frame) => ({ stack: frame + 1, startFrame: before + frame, frames: 1 })),
     { stack: 0, startFrame: before + clipFrames, frames: after },
   ];
-  const frames = before + clipFrames + after;
   return {
     size: SMALL,
     levels: [[pictureOf('b')]],
     clips: 'decoded',
-    plan: { size: SMALL, rate: RATE, frames, firstNumber: 1, finish: [], stacks, runs: runs.filter((run) => run.frames > 0) },
+    plan: { rate: RATE, stacks, runs: runs.filter((run) => run.frames > 0) },
   };
 }
 

@@ -5,25 +5,19 @@ import type { Flashes } from '@/core/analysis/flashRule';
 import { lightOfPicture, type PictureLight } from '@/core/analysis/light';
 import { type BlockMeans, measurePicture, type PictureMeasure } from '@/core/analysis/measure';
 import { isNear, mayBeNear, type Nearness, nearness } from '@/core/analysis/nearness';
+import type { FilmLookedAt, ShownPlan } from '@/core/analysis/packedFilm';
 import { MOST_NEAR_PER_MILLE } from '@/core/document/checks';
 import type { Digest, Size } from '@/core/document/model';
 import type { Box } from '@/core/raster/bounds';
 import { isClipPicture } from '@/core/render/clipPicture';
-import type { RenderPlan } from '@/core/render/renderPlan';
 import type { PictureName, PictureStack } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
 
-/** What of a film is checked: the pictures of each level in the order they first show, and the plan of the reel, null when nothing is on it. */
 /**
- * `clips` says whether frames of clips are decoded, too: that takes long, and what drawings tell is wanted before. Until they are, a
- * part of the film that shows them tells what it told when it was looked at last.
+ * What is looked at. `clips` says whether frames of clips are decoded, too: that takes long, and what drawings tell is wanted before.
+ * Until they are, a part of the film that shows them tells what it told when it was looked at last.
  */
-export type Inspection = {
-  readonly size: Size;
-  readonly levels: readonly (readonly Digest[])[];
-  readonly plan: RenderPlan | null;
-  readonly clips: 'decoded' | 'later';
-};
+export type Inspection = FilmLookedAt & { readonly clips: 'decoded' | 'later' };
 
 /** A picture as whoever has it gives it: its pixels (RGBA, straight alpha), why there are none, or null when that can't be told now. */
 export type PictureLookup = { readonly rgba: Uint8Array | Uint8ClampedArray } | { readonly trouble: PictureTrouble } | null;
@@ -36,7 +30,7 @@ function known(size: Size, rgba: Uint8Array | Uint8ClampedArray): PictureNotes {
 }
 
 /** The plan of an empty reel, as far as it is asked for. */
-const NOTHING: Pick<RenderPlan, 'stacks' | 'runs' | 'rate'> = { stacks: [], runs: [], rate: { num: 1, den: 1 } };
+const NOTHING: ShownPlan = { stacks: [], runs: [], rate: { num: 1, den: 1 } };
 
 const wholeOf = ({ width, height }: Size): Box => ({ left: 0, top: 0, right: width, bottom: height });
 
@@ -76,8 +70,9 @@ export class Inspector {
     if (this.size?.width !== size.width || this.size.height !== size.height) this.forgetAll();
     this.size = size;
     const { stacks, runs, rate } = plan ?? NOTHING;
-    const drawn = stacks.flatMap((stack) => stack.layers.flatMap(({ picture }) => (isClipPicture(picture) ? [] : [picture])));
-    const wanted = [...new Set([...levels.flat(), ...drawn])];
+    const wantedOnce = new Set(levels.flat());
+    for (const stack of stacks) for (const { picture } of stack.layers) if (!isClipPicture(picture)) wantedOnce.add(picture);
+    const wanted = [...wantedOnce];
     const fresh = wanted.filter((digest) => !this.known.has(digest));
     const parts = flashParts(stacks, runs, rate);
     const isFresh = ({ clipPictures, key }: FlashPart) => clipPictures.length > 0 && !this.ofParts.has(key);
@@ -103,7 +98,7 @@ export class Inspector {
       if (!ofPart) return null;
       flashes.push(...ofPart);
     }
-    this.forgetOthers(new Set(wanted), new Set(parts.map(({ key }) => key)));
+    this.forgetOthers(wantedOnce, new Set(parts.map(({ key }) => key)));
     const measures = new Map(
       wanted.flatMap((digest) => {
         const known = this.known.get(digest);

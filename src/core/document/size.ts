@@ -39,6 +39,19 @@ export const pictureBytes = (size: Size): number => size.width * size.height * 4
 /** Room for pictures that are held ready for playing, in bytes: 384 MiB, so that it fits any machine. */
 export const READY_PICTURES_BYTES = 384 * 1024 * 1024;
 
+/** No less than this is given to them, however long the film: some seconds on twos. */
+const LEAST_READY_BYTES = 96 * 1024 * 1024;
+
+/*
+ * The document itself takes memory, on the page and again in each worker that holds it: 330 MiB for a film of 60,000 drawings
+ * (measured), which is 5.6 KiB for each. What a long film takes there is taken from what is held ready, so that both together fit.
+ */
+const DOCUMENT_BYTES_A_DRAWING = 5.6 * 1024;
+
+/** Room for pictures that are held ready for playing a film of so many drawings, in bytes. */
+export const readyPicturesBytes = (drawings: number): number =>
+  Math.max(LEAST_READY_BYTES, READY_PICTURES_BYTES - Math.round(drawings * DOCUMENT_BYTES_A_DRAWING));
+
 /** The same on a reel with clips, whose decoders take memory besides: for what has no frames of clips in it. */
 export const READY_BESIDE_CLIPS_BYTES = 96 * 1024 * 1024;
 

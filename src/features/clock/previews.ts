@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import { effectWords, type Finish } from '@/core/document/finish';
 import type { Project, Shot, Size } from '@/core/document/model';
-import { pictureBytes, READY_BESIDE_CLIPS_BYTES, READY_CLIP_FRAMES_BYTES, READY_PICTURES_BYTES } from '@/core/document/size';
+import { pictureBytes, READY_BESIDE_CLIPS_BYTES, READY_CLIP_FRAMES_BYTES, readyPicturesBytes } from '@/core/document/size';
 import { remembered } from '@/core/remembered';
 import { showsClip } from '@/core/render/clipPicture';
 import { finishOf } from '@/core/render/renderPlan';
@@ -18,8 +18,8 @@ const ofClips = new ReadyPictures();
 const heldWith = (stack: PictureStack): ReadyPictures => (showsClip(stack) ? ofClips : ofDrawings);
 const coming = new Map<string, Promise<ImageBitmap>>();
 
-/** Room for what is ready of a project, in bytes. */
-type ReadyRoom = { readonly ofDrawingsBytes: number; readonly ofClipsBytes: number };
+/** Room for what is ready of a project, and for the decoded pictures it is laid of, in bytes. */
+type ReadyRoom = { readonly ofDrawingsBytes: number; readonly ofClipsBytes: number; readonly picturesBytes: number };
 
 /** How pictures are made ready: in the film's size or its sides divided by `shrink`, with the finish that is seen while working. */
 export type PreviewSize = Size & { readonly shrink: number; readonly finish: Finish; readonly room: ReadyRoom };
@@ -33,10 +33,17 @@ const MOST_SHRINK = 2;
 export const shrinkFor = (widthPx: number, shownPx: number): number =>
   shownPx <= 0 ? 1 : Math.min(MOST_SHRINK, Math.max(1, Math.floor(widthPx / shownPx / SHRINK_STEP) * SHRINK_STEP));
 
-const roomFor = ({ reel }: Project): ReadyRoom =>
-  reel.items.some(({ kind }) => kind === 'clip')
-    ? { ofDrawingsBytes: READY_BESIDE_CLIPS_BYTES, ofClipsBytes: READY_CLIP_FRAMES_BYTES }
-    : { ofDrawingsBytes: READY_PICTURES_BYTES, ofClipsBytes: 0 };
+/** What is laid is kept as it was laid: of the pictures it is laid of, only what lies in many, like a background, is wanted again. */
+const PICTURES_PART = 3;
+
+const roomFor = remembered(({ reel, shots }: Project): ReadyRoom => {
+  const drawings = shots.reduce((sum, { levels }) => levels.reduce((inShot, level) => inShot + level.drawings.length, sum), 0);
+  const ofDrawingsBytes = readyPicturesBytes(drawings);
+  const picturesBytes = Math.floor(ofDrawingsBytes / PICTURES_PART);
+  return reel.items.some(({ kind }) => kind === 'clip')
+    ? { ofDrawingsBytes: READY_BESIDE_CLIPS_BYTES, ofClipsBytes: READY_CLIP_FRAMES_BYTES, picturesBytes }
+    : { ofDrawingsBytes, ofClipsBytes: 0, picturesBytes };
+});
 
 export const fullSize = (project: Project): PreviewSize => ({
   ...project.size,
@@ -56,8 +63,8 @@ export const leavingLayers = (shot: Shot, frame: number): readonly StackLayer[] 
 
 /** The effects over a stack, told apart by what they do. */
 const finishKey = remembered((finish: Finish) => finish.map(effectWords).join('; '));
-const keyOf = (size: PreviewSize, { key, finished }: PictureStack) =>
-  `${size.width}x${size.height}/${size.shrink} ${finished ? finishKey(size.finish) : ''} ${key}`;
+const madeFor = ({ width, height, shrink }: PreviewSize) => `${width}x${height}/${shrink}`;
+const keyOf = (size: PreviewSize, { key, finished }: PictureStack) => `${madeFor(size)} ${finished ? finishKey(size.finish) : ''} ${key}`;
 
 /** How often what is ready has changed, for whoever shows it. */
 export const useReadyStore = create<{ readonly changes: number }>(() => ({ changes: 0 }));
@@ -89,8 +96,8 @@ export function previewsHeld(size: PreviewSize): PreviewsHeld {
   return { ofDrawings: numberIn(size.room.ofDrawingsBytes), ofClips: numberIn(size.room.ofClipsBytes) };
 }
 
-const composite = ({ width, height, shrink, finish }: PreviewSize, stack: PictureStack, ahead: boolean): Promise<ImageBitmap> =>
-  compositePreview({ width, height }, stack, 'paper', { shrink, finish, ahead });
+const composite = ({ width, height, shrink, finish, room }: PreviewSize, stack: PictureStack, ahead: boolean): Promise<ImageBitmap> =>
+  compositePreview({ width, height }, stack, 'paper', { shrink, finish, ahead, picturesBytes: room.picturesBytes });
 
 /** The composite of a stack on white paper, used at once and kept nowhere: whole pictures are too large to keep each that was looked at. */
 export async function onceComposited(size: PreviewSize, stack: PictureStack, use: (bitmap: ImageBitmap) => void): Promise<void> {
@@ -108,7 +115,8 @@ export function preview(size: PreviewSize, stack: PictureStack, ahead = false): 
   if (!composing) {
     composing = composite(size, stack, ahead)
       .then((bitmap) => {
-        heldWith(stack).add(key, bitmap, previewsHeld(size)[showsClip(stack) ? 'ofClips' : 'ofDrawings'] * bytesOf(size));
+        const mostBytes = previewsHeld(size)[showsClip(stack) ? 'ofClips' : 'ofDrawings'] * bytesOf(size);
+        heldWith(stack).add(key, bitmap, madeFor(size), mostBytes);
         changed();
         return bitmap;
       })

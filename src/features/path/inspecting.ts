@@ -1,12 +1,13 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
 import { NO_FACTS, type PictureFacts } from '@/core/analysis/facts';
+import type { FilmLookedAt } from '@/core/analysis/packedFilm';
 import type { Digest, Level, Project } from '@/core/document/model';
 import { shotsInOrder } from '@/core/reel/reel';
 import { once } from '@/core/remembered';
 import { planOfReel } from '@/core/render/renderPlan';
 import { whenClosed } from '@/features/sync/projectStore';
-import { type FilmLookedAt, inspectFilm, stopInspecting } from '@/workers/client';
+import { inspectFilm, stopInspecting } from '@/workers/client';
 
 /** What looking at the film's pictures told, how far it is, and whether somebody stopped it. */
 type InspectionState = {

@@ -2,10 +2,11 @@ import { expose } from 'comlink';
 import { compiledMeasures } from '@/core/analysis/compiledMeasures';
 import type { PictureTrouble } from '@/core/analysis/facts';
 import { type Inspection, Inspector, type PictureLookup } from '@/core/analysis/inspector';
+import { type FilmLookedAt, unpackFilm } from '@/core/analysis/packedFilm';
 import type { Digest, Size } from '@/core/document/model';
 import { type ClipPicture, readClipPicture, showsClip } from '@/core/render/clipPicture';
 import type { PictureName } from '@/core/render/stacks';
-import { type FilmLookedAt, filmLookedAtSchema, type InspectWorker } from '@/workers/protocol';
+import { type InspectWorker, packedFilmSchema } from '@/workers/protocol';
 import { clipFrames } from '@/workers/render/clipFrames';
 import { paceDecoders } from '@/workers/render/pacedDecoder';
 import { fetchAhead, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
@@ -77,7 +78,7 @@ const inspector = new Inspector(look, fetchAhead, () => new Promise((resolve) =>
 
 const worker: InspectWorker = {
   inspect(film, onProgress, onDrawings) {
-    const checked = filmLookedAtSchema.parse(film);
+    const checked = unpackFilm(packedFilmSchema.parse(film));
     const asked = stopped;
     const isStopped = () => asked !== stopped;
     const lookThrough = (clips: Inspection['clips']) =>

@@ -102,7 +102,8 @@ export class Compositor {
     drawLayers(context, bitmaps, layers, (bitmap, { picture }) => (isClipPicture(picture) ? size : bitmap));
     for (const [index, { picture }] of layers.entries()) if (isClipPicture(picture)) bitmaps[index]?.close();
     const pixels = finished && this.finish.length > 0 ? this.finishLaid(ground) : null;
-    this.pictures.trim();
+    // What was laid just now stays whatever room it takes: most of it is laid again with the next.
+    this.pictures.trim(undefined, layers.length);
     this.composited++;
     return pixels;
   }

@@ -5,7 +5,7 @@ import { decodeStored } from '@/workers/render/storedPng';
 /** A stored picture decoded; rejects with PictureMissing when it is missing. */
 export const decodedPicture = async (name: PictureName): Promise<ImageBitmap> => decodeStored(await loadPicturePng(name));
 
-/** Decoded pictures by name, had from `decode`. `trim` lets the longest unused go when more than `mostBytes` are held. */
+/** Decoded pictures by name, had from `decode`. `trim` lets the longest unused go when more than `mostBytes` are held, but for the `leastHeld` used last. */
 export class PictureCache {
   private readonly held = new Map<PictureName, ImageBitmap>();
   private readonly coming = new Map<PictureName, Promise<ImageBitmap>>();
@@ -13,7 +13,7 @@ export class PictureCache {
 
   constructor(
     private readonly decode: (name: PictureName) => Promise<ImageBitmap> = decodedPicture,
-    private readonly mostBytes = 256 * 1024 * 1024,
+    public mostBytes = 256 * 1024 * 1024,
   ) {}
 
   /** The picture if it is decoded already. */
@@ -49,9 +49,9 @@ export class PictureCache {
    * Lets go of the longest unused pictures past the limit. Called by whoever uses the cache alone, at a
    * moment when it draws none of them, so that their memory is given back at once and not some time later.
    */
-  trim(mostBytes = this.mostBytes): void {
+  trim(mostBytes = this.mostBytes, leastHeld = 0): void {
     for (const [name, bitmap] of this.held) {
-      if (this.heldBytes <= mostBytes) return;
+      if (this.heldBytes <= mostBytes || this.held.size <= leastHeld) return;
       this.held.delete(name);
       this.heldBytes -= bitmap.width * bitmap.height * 4;
       bitmap.close();

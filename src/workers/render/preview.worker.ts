@@ -2,8 +2,9 @@ import { expose, transfer } from 'comlink';
 import PQueue from 'p-queue';
 import type { Finish } from '@/core/document/finish';
 import type { Size } from '@/core/document/model';
-import { sameSize } from '@/core/document/size';
+import { pictureBytes, sameSize } from '@/core/document/size';
 import { readClipPicture } from '@/core/render/clipPicture';
+import type { StackLayer } from '@/core/render/stacks';
 import type { PreviewWorker } from '@/workers/protocol';
 import { stackSchema } from '@/workers/protocol';
 import { clipFrames } from '@/workers/render/clipFrames';
@@ -36,17 +37,37 @@ function compositorFor(size: Size, shrink: number, finish: Finish): Compositor {
   return compositor;
 }
 
+/** Stacks that wait for their turn, in the order they were asked for, and who lays them. */
+const waiting = new Set<{ readonly compositor: Compositor; readonly layers: readonly StackLayer[] }>();
+/** Pictures of so much of the room are fetched before their turn: with more, what was used last would be let go for what is not yet due. */
+const AHEAD_PART = 2;
+
+/** Has the pictures of those whose turn comes next decoded, as far as there is room. */
+function prepareWaiting(): void {
+  let leftBytes = pictures.mostBytes / AHEAD_PART;
+  for (const { compositor, layers } of waiting) {
+    leftBytes -= pictureBytes(compositor.size) * layers.length;
+    if (leftBytes < 0) return;
+    compositor.prepare(layers);
+  }
+}
+
 /** What is waited for, the newest first: whoever goes over a film has gone on from the older. */
 const now = <T>(work: () => Promise<T>): Promise<T> => turns.add(work, { priority: ++asked });
 /** What is for later, in order. */
 const later = <T>(work: () => Promise<T>): Promise<T> => turns.add(work);
 
 const worker: PreviewWorker = {
-  composite(size, stack, ground, { shrink, finish, ahead }) {
+  composite(size, stack, ground, { shrink, finish, ahead, picturesBytes }) {
     const checked = stackSchema.parse(stack);
     const current = compositorFor(size, shrink, finish);
-    current.prepare(checked.layers);
+    pictures.mostBytes = picturesBytes ?? pictures.mostBytes;
+    const turn = { compositor: current, layers: checked.layers };
+    waiting.add(turn);
+    prepareWaiting();
     return (ahead ? later : now)(async () => {
+      waiting.delete(turn);
+      prepareWaiting();
       const bitmap = await current.bitmap(checked, ground);
       return transfer(bitmap, [bitmap]);
     });
