@@ -181,10 +181,24 @@ let checked: {
   findings: [],
 };
 
+/** A long film is told in parts of so many shots: in one message it would hold the page up, and take its memory several times over. */
+const SHOTS_AT_ONCE = 50;
+
+/** Has the checking worker hold all shots of a film but the last few, where it holds many less. */
+async function tellShots(project: Project, against: CheckedAgainst): Promise<void> {
+  const held = checked.of?.project.shots.length ?? 0;
+  for (let shots = held + SHOTS_AT_ONCE; shots < project.shots.length; shots += SHOTS_AT_ONCE) {
+    const of = { project: { ...project, shots: project.shots.slice(0, shots) }, against };
+    await checkHelper.ask((remote) => remote.take(deltaOf(checked.of, of)));
+    checked = { of, findings: checked.findings };
+  }
+}
+
 /** Checks a film off the page's thread, one after another: what has changed since the last time is all that goes there and back. */
 export async function checkFilm(project: Project, against: CheckedAgainst): Promise<readonly Finding[]> {
   const of = { project, against };
   try {
+    await tellShots(project, against);
     const changed = await checkHelper.ask((remote) => remote.check(deltaOf(checked.of, of)) as Promise<Delta>);
     checked = { of, findings: withDelta(checked.findings, changed) as readonly Finding[] };
     return checked.findings;

@@ -116,7 +116,11 @@ export type FixAnswer = {
 export type FixWorker = { fix(question: FixQuestion): Promise<Outcome<FixAnswer>> };
 
 /** Checks a film, told what has changed since it was checked last, and tells what has changed among the findings; both of nothing at first. */
-export type CheckWorker = { check(delta: Delta): Promise<Delta> };
+export type CheckWorker = {
+  check(delta: Delta): Promise<Delta>;
+  /** Takes a change that is part of a larger one; nothing is checked yet. */
+  take(delta: Delta): Promise<void>;
+};
 
 /** A recording decoded: every channel's samples from -1 to 1, and how loud it is along its length (see `@/core/sound/peaks`); or why it can't be. */
 export type DecodedSound =

@@ -1,5 +1,5 @@
 import equal from 'fast-deep-equal';
-import { type ConformedLevel, conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
+import { type ConformedExposure, type ConformedLevel, conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
 import { conformedClips, conformedItems, conformedTrims, type MovedCut, type ReelPlace } from '@/core/conform/conformReel';
 import { conformedFrame } from '@/core/conform/rounding';
 import { levelById, type Project, type Shot, type ShotId } from '@/core/document/model';
@@ -108,9 +108,11 @@ function changedOnly(shot: Shot, timing: ShotTiming): ShotTiming | null {
 function pastEndOf({ shot, newFrames, levels }: ConformedShot, way: RateWay, move: (frame: number) => number): readonly string[] {
   const leaves = (frame: number) => frame < shot.frames && move(frame) >= newFrames;
   const drawings = levels.flatMap(({ level, table }) => {
-    const isSeen = (row: ConformedLevel['table'][number]) => row.newFrames > 0 && row.newStart < newFrames;
-    const stillSeen = new Set(table.filter(isSeen).map((row) => row.drawing));
-    const lost = table.filter((row) => row.oldStart < shot.frames && row.newFrames > 0 && !stillSeen.has(row.drawing));
+    if (!table.startsFrom(newFrames)) return [];
+    const rows = [...table];
+    const isSeen = (row: ConformedExposure) => row.newFrames > 0 && row.newStart < newFrames;
+    const stillSeen = new Set(rows.filter(isSeen).map((row) => row.drawing));
+    const lost = rows.filter((row) => row.oldStart < shot.frames && row.newFrames > 0 && !stillSeen.has(row.drawing));
     return [...new Set(lost.map((row) => `${shot.code} ${level.name} ${row.number}`))];
   });
   if (way === 'readAs') return drawings;
@@ -244,7 +246,6 @@ export function planRateChange(project: Project, places: readonly ReelPlace[], c
     for (const shot of project.shots) shotAt(shot, 0, 0);
   }
   const { shots, timings, pastEnd } = working;
-  const tables = shots.flatMap((shot) => shot.levels.flatMap((level) => level.table));
   const plan = {
     from,
     to,
@@ -252,7 +253,7 @@ export function planRateChange(project: Project, places: readonly ReelPlace[], c
     shots,
     oldFrames,
     newFrames,
-    mostDriftMilliseconds: tables.reduce((most, row) => Math.max(most, Math.abs(row.driftMilliseconds)), 0),
+    mostDriftMilliseconds: shots.reduce((most, { levels }) => Math.max(most, ...levels.map(({ table }) => table.mostDriftMilliseconds)), 0),
     vanishing: shots.flatMap(({ shot, levels }) =>
       levels.flatMap(({ level, vanishing: numbers }) => numbers.map((number) => `${shot.code} ${level.name} ${number}`)),
     ),
@@ -278,12 +279,12 @@ export function changesOfLength(
   plan: RatePlan,
 ): readonly { readonly oldFrames: number; readonly newFrames: number; readonly times: number }[] {
   const counts = new Map<number, { oldFrames: number; newFrames: number; times: number }>();
-  const rows = plan.shots.flatMap((shot) => shot.levels.map((level) => level.table)).flat();
-  for (const { oldFrames, newFrames } of rows) {
+  const count = (oldFrames: number, newFrames: number) => {
     const key = oldFrames * LONGEST_SHOT_FRAMES + newFrames;
     const entry = counts.get(key);
     if (entry) entry.times++;
     else counts.set(key, { oldFrames, newFrames, times: 1 });
-  }
+  };
+  for (const { levels } of plan.shots) for (const { table } of levels) table.eachLength(count);
   return [...counts.values()].toSorted((a, b) => a.oldFrames - b.oldFrames || a.newFrames - b.newFrames);
 }

@@ -1,5 +1,5 @@
 import { conformedFrame, driftMilliseconds } from '@/core/conform/rounding';
-import { type DrawingId, drawingById, type Exposure, type Level } from '@/core/document/model';
+import { type Drawing, type DrawingId, drawingById, type Exposure, type Level } from '@/core/document/model';
 import { rememberedUnder } from '@/core/remembered';
 import { placedRuns, tidyRuns } from '@/core/sheet/runs';
 import type { Rate } from '@/core/time/rate';
@@ -22,9 +22,72 @@ export type ConformedExposure = {
 export type ConformedLevel = {
   readonly level: Level;
   readonly exposures: readonly Exposure[];
-  readonly table: readonly ConformedExposure[];
+  readonly table: ConformedTable;
   readonly vanishing: readonly string[];
 };
+
+/** How the clock of a level changes: its shot starts on `reelStart` at `from`, and on `newStart` at `to`. */
+type ClockChange = { readonly from: Rate; readonly to: Rate; readonly reelStart: number; readonly newStart: number };
+
+const NUMBERS_A_ROW = 5;
+
+/**
+ * What becomes of each exposure of a level. Held as numbers, since it is kept for every level of a film while a rate is thought
+ * about: as values a feature film's would take as much memory as the film.
+ */
+export class ConformedTable implements Iterable<ConformedExposure> {
+  /** Largest distance of a drawing's start from where it stood in time, in milliseconds. */
+  readonly mostDriftMilliseconds: number;
+
+  /** `numbers` are five for each exposure: the place of its drawing among the level's, its first frame and its frames, and both as they become. */
+  constructor(
+    private readonly level: Level,
+    private readonly numbers: Uint32Array,
+    private readonly clock: ClockChange,
+  ) {
+    let most = 0;
+    for (let at = 0; at < numbers.length; at += NUMBERS_A_ROW) most = Math.max(most, Math.abs(this.driftAt(at)));
+    this.mostDriftMilliseconds = most;
+  }
+
+  get length(): number {
+    return this.numbers.length / NUMBERS_A_ROW;
+  }
+
+  private driftAt(at: number): number {
+    const { from, to, reelStart, newStart } = this.clock;
+    const [oldFrame, newFrame] = [this.numbers[at + 1] as number, this.numbers[at + 3] as number];
+    return driftMilliseconds(reelStart + oldFrame, from, newStart + newFrame, to);
+  }
+
+  /** Frames of each exposure before and after. */
+  eachLength(told: (oldFrames: number, newFrames: number) => void): void {
+    const { numbers } = this;
+    for (let at = 0; at < numbers.length; at += NUMBERS_A_ROW) told(numbers[at + 2] as number, numbers[at + 4] as number);
+  }
+
+  /** Whether one that has frames begins on a frame or later, as they become. */
+  startsFrom(frame: number): boolean {
+    const { numbers } = this;
+    for (let at = 0; at < numbers.length; at += NUMBERS_A_ROW)
+      if ((numbers[at + 3] as number) >= frame && (numbers[at + 4] as number) > 0) return true;
+    return false;
+  }
+
+  *[Symbol.iterator](): Iterator<ConformedExposure> {
+    for (let at = 0; at < this.numbers.length; at += NUMBERS_A_ROW) {
+      const [place, oldStart, oldFrames, newStart, newFrames] = this.numbers.subarray(at, at + NUMBERS_A_ROW) as unknown as [
+        number,
+        number,
+        number,
+        number,
+        number,
+      ];
+      const { id, number } = this.level.drawings[place] as Drawing;
+      yield { drawing: id, number, oldStart, oldFrames, newStart, newFrames, driftMilliseconds: this.driftAt(at) };
+    }
+  }
+}
 
 /**
  * Brings a level's exposures to another rate with each drawing's time kept. `reelStart` is the frame the
@@ -51,7 +114,8 @@ const conformedUnder = rememberedUnder<Level, string, ConformedLevel>();
 function workOut(level: Level, from: Rate, to: Rate, vanishing: VanishingRule, reelStart: number, shotStart: number): ConformedLevel {
   const boundary = (frame: number) => Math.max(0, conformedFrame(reelStart + frame, from, to) - shotStart);
   const runs: Exposure[] = [];
-  const table: ConformedExposure[] = [];
+  const numbers: number[] = [];
+  const places = new Map(level.drawings.map(({ id }, place) => [id, place]));
   const vanished: string[] = [];
   let end = 0;
   for (const run of placedRuns(level.exposures)) {
@@ -65,16 +129,9 @@ function workOut(level: Level, from: Rate, to: Rate, vanishing: VanishingRule, r
     if (newFrames > 0) runs.push({ drawing: run.drawing, frames: newFrames });
     end = Math.max(end, newEnd);
     if (drawing) {
-      table.push({
-        drawing: drawing.id,
-        number: drawing.number,
-        oldStart: run.startFrame,
-        oldFrames: run.endFrame - run.startFrame,
-        newStart,
-        newFrames,
-        driftMilliseconds: driftMilliseconds(reelStart + run.startFrame, from, shotStart + newStart, to),
-      });
+      numbers.push(places.get(drawing.id) as number, run.startFrame, run.endFrame - run.startFrame, newStart, newFrames);
     }
   }
+  const table = new ConformedTable(level, Uint32Array.from(numbers), { from, to, reelStart, newStart: shotStart });
   return { level, exposures: tidyRuns(runs), table, vanishing: vanished };
 }

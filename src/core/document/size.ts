@@ -40,7 +40,7 @@ export const pictureBytes = (size: Size): number => size.width * size.height * 4
 export const READY_PICTURES_BYTES = 384 * 1024 * 1024;
 
 /** No less than this is given to them, however long the film: some seconds on twos. */
-const LEAST_READY_BYTES = 96 * 1024 * 1024;
+const LEAST_READY_BYTES = 64 * 1024 * 1024;
 
 /*
  * The document itself takes memory, on the page and again in each worker that holds it: 330 MiB for a film of 60,000 drawings

@@ -66,8 +66,17 @@ function goesOn(before: PlacedItem, { item, source, fromFrame }: PlacedItem): bo
   return isSame && isReadAlike && follows && before.item.finished === item.finished;
 }
 
-/** The plan of a request; refuses a range that is not within the reel or shot. */
+/** The plan of a request; refuses a range that is not within the reel or shot. That of the whole reel is one for all who ask: of a feature film it takes megabytes. */
 export function renderPlanOf(project: Project, request: RenderRequest): Outcome<RenderPlan> {
+  const isWhole = request.shotId === null && request.withBackground && request.fromFrame === 0;
+  if (isWhole && request.toFrame === framesOfReel(project) - 1) {
+    const plan = request.isPreview ? previewOfReel(project) : planOfReel(project);
+    if (plan) return done(plan);
+  }
+  return workOutPlan(project, request);
+}
+
+function workOutPlan(project: Project, request: RenderRequest): Outcome<RenderPlan> {
   const placed = placedIn(project, request.shotId);
   const first = placed[0];
   const last = placed.at(-1);
@@ -163,14 +172,20 @@ const wholeReel = (project: Project, isPreview: boolean): RenderPlan | null => {
   const frames = framesOfReel(project);
   return frames === 0
     ? null
-    : mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground: true, isPreview }));
+    : mustBeDone(workOutPlan(project, { shotId: null, fromFrame: 0, toFrame: frames - 1, withBackground: true, isPreview }));
 };
 
 /** The plan of the whole reel with its background, as it leaves; null when there is nothing on it. */
 export const planOfReel = remembered((project: Project) => wholeReel(project, false));
 
+/** Whether a film is looked at with the very effects it leaves with. */
+function isSeenAsItLeaves(project: Project): boolean {
+  const [seen, left] = [finishOf(project, true), finishOf(project, false)];
+  return seen.length === left.length && seen.every((effect, index) => effect === left[index]);
+}
+
 /** The same, to be looked at. */
-export const previewOfReel = remembered((project: Project) => wholeReel(project, true));
+export const previewOfReel = remembered((project: Project) => (isSeenAsItLeaves(project) ? planOfReel(project) : wholeReel(project, true)));
 
 /** The plan of one shot of the project alone, with its background, to be looked at. */
 export const previewOfShot = (project: Project, shot: Shot): RenderPlan =>

@@ -23,7 +23,7 @@ function EveryExposure({ plan, firstNumber }: { plan: RatePlan; firstNumber: num
   const rows = useMemo(
     () =>
       plan.shots.flatMap(({ shot, levels }) =>
-        levels.flatMap(({ level, table }) => table.map((row) => ({ ...row, shot: shot.code, level: level.name }))),
+        levels.flatMap(({ level, table }) => Array.from(table, (row) => ({ ...row, shot: shot.code, level: level.name }))),
       ),
     [plan],
   );

@@ -13,6 +13,10 @@ let state: unknown = null;
 let findings: readonly Finding[] = [];
 
 const worker: CheckWorker = {
+  take(delta) {
+    state = withDelta(state, delta);
+    return Promise.resolve();
+  },
   check(delta) {
     state = withDelta(state, delta);
     const { project, against } = state as { readonly project: Project; readonly against: CheckedAgainst };

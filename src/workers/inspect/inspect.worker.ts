@@ -6,6 +6,7 @@ import { type FilmLookedAt, unpackFilm } from '@/core/analysis/packedFilm';
 import type { Digest, Size } from '@/core/document/model';
 import { type ClipPicture, readClipPicture, showsClip } from '@/core/render/clipPicture';
 import type { PictureName } from '@/core/render/stacks';
+import { giveBack } from '@/workers/giveBack';
 import { type InspectWorker, packedFilmSchema } from '@/workers/protocol';
 import { clipFrames } from '@/workers/render/clipFrames';
 import { paceDecoders } from '@/workers/render/pacedDecoder';
@@ -53,8 +54,17 @@ async function storedPicture(digest: Digest): Promise<ImageBitmap | { readonly t
   return decodeStored(png).catch(() => ({ trouble: 'broken' }) as const);
 }
 
+/** The pixels of the drawing that was looked at last: they are measured before the next is asked for, and kept by nobody. */
+let lookedAt: ArrayBuffer | null = null;
+
+function letGoOfLookedAt(): void {
+  if (lookedAt) giveBack(lookedAt);
+  lookedAt = null;
+}
+
 /** The pixels of a stored picture or of a frame of a clip, or why it has none. */
 async function look(picture: PictureName, size: Size): Promise<PictureLookup> {
+  letGoOfLookedAt();
   const clip = readClipPicture(picture);
   if (clip) {
     await untilCalm();
@@ -69,7 +79,9 @@ async function look(picture: PictureName, size: Size): Promise<PictureLookup> {
   context.clearRect(0, 0, width, height);
   context.drawImage(bitmap, 0, 0);
   bitmap.close();
-  return { rgba: context.getImageData(0, 0, width, height).data };
+  const rgba = context.getImageData(0, 0, width, height).data;
+  lookedAt = rgba.buffer;
+  return { rgba };
 }
 
 const hasClips = ({ plan }: FilmLookedAt) => plan?.stacks.some(showsClip) ?? false;
@@ -98,6 +110,7 @@ const worker: InspectWorker = {
     turn = result
       .finally(() => {
         compiledMeasures.letGo();
+        letGoOfLookedAt();
         return clipFrames.letGo();
       })
       .catch(() => undefined);

@@ -2,8 +2,8 @@ import PQueue from 'p-queue';
 import { type Look, lookOf } from '@/workers/render/looks';
 import { PictureCache } from '@/workers/render/pictureCache';
 
-/** Whole pictures stay for a moment: one is seldom wanted in one look alone. */
-const MOST_BYTES = 32 * 1024 * 1024;
+/** Whole pictures stay for a moment, the last of them however large: one is seldom wanted in one look alone. */
+const MOST_BYTES = 16 * 1024 * 1024;
 const pictures = new PictureCache(undefined, MOST_BYTES);
 /** One at a time, in the order they were asked for: what is wanted first is asked for first. */
 const turns = new PQueue({ concurrency: 1 });
@@ -13,7 +13,7 @@ export const lookAt = (look: Look): Promise<ImageBitmap> =>
   turns.add(async () => {
     const whole = await pictures.get(look.digest);
     const shown = await lookOf(whole, look);
-    pictures.trim();
+    pictures.trim(undefined, 1);
     return shown;
   });
 

@@ -1,4 +1,5 @@
 import type { Digest } from '@/core/document/model';
+import { giveBack } from '@/workers/giveBack';
 import { heldPicture, localStore } from '@/workers/localStore';
 import { pictureAtHand } from '@/workers/render/atHand';
 import { type StoredPng, storedPng } from '@/workers/render/storedPng';
@@ -76,4 +77,6 @@ async function fetchPictures(part: readonly PictureRequest[]): Promise<void> {
     else resolve(storedPng(answer.subarray(offset, offset + sizeBytes)));
     offset += sizeBytes;
   }
+  // Every file has its own copy by now.
+  giveBack(answer.buffer);
 }

@@ -39,12 +39,9 @@ function compositorFor(size: Size, shrink: number, finish: Finish): Compositor {
 
 /** Stacks that wait for their turn, in the order they were asked for, and who lays them. */
 const waiting = new Set<{ readonly compositor: Compositor; readonly layers: readonly StackLayer[] }>();
-/** Pictures of so much of the room are fetched before their turn: with more, what was used last would be let go for what is not yet due. */
-const AHEAD_PART = 2;
-
-/** Has the pictures of those whose turn comes next decoded, as far as there is room. */
+/** Has the pictures of those whose turn comes next decoded, as far as there is room: with more, some would be let go before they are due. */
 function prepareWaiting(): void {
-  let leftBytes = pictures.mostBytes / AHEAD_PART;
+  let leftBytes = pictures.mostBytes;
   for (const { compositor, layers } of waiting) {
     leftBytes -= pictureBytes(compositor.size) * layers.length;
     if (leftBytes < 0) return;
