@@ -1,7 +1,9 @@
 import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
+import { newLevel, type Shot, wholeShot } from '../src/core/document/model';
+import type { Step } from '../src/core/edit/step';
 import { column, expect, openShot, openStage, test, untilKept } from './fixtures';
-import { emptyProject, makeProject, pictureFile, projectOnServer, sendSteps } from './projects';
+import { emptyProject, makeProject, pictureFile, pictureSvg, projectOnServer, sendSteps } from './projects';
 
 const FILM = { title: 'Checked', rate: { num: 24, den: 1 }, size: { width: 320, height: 180 }, frames: 48 };
 
@@ -297,4 +299,36 @@ test('graphs show the movement of the chosen level, and a press goes to its fram
   await expect(graphs.locator('.recharts-bar-rectangle').first()).toBeVisible();
   await graphs.getByRole('radio', { name: 'Drawings a second' }).click();
   await expect(graphs.getByText(/^Most in second/)).toBeVisible();
+});
+
+test('a film of many shots is told to whoever checks it in parts: every shot is checked, the last as well, and an edit is checked again', async ({
+  page,
+  app,
+}) => {
+  const SHOTS = 130;
+  const projectId = await emptyProject(app.url, { ...FILM, frames: 7 });
+  const pictures = await Promise.all([0, 1].map((index) => pictureFile(pictureSvg(index, 0, FILM.size), FILM.size)));
+  const shotOf = (number: number): Shot => {
+    const drawings = pictures.map(({ digest }, index) => ({
+      id: `s${number}d${index}`,
+      number: String(index + 1),
+      role: 'key' as const,
+      picture: digest,
+    }));
+    const [first, second] = drawings.map(({ id }) => ({ drawing: id, frames: 3 }));
+    if (!first || !second) throw new Error('A shot has two drawings.');
+    const level = { ...newLevel(`s${number}l`, 'Ink'), drawings, exposures: [first, { drawing: null, frames: 1 }, second] };
+    return { id: `s${number}`, code: `${number}`, name: '', note: '', frames: 7, levels: [level], notes: [], sounds: [] };
+  };
+  const steps = Array.from({ length: SHOTS }, (_, index): Step => {
+    const shot = shotOf(1000 + index);
+    return { type: 'addShot', index: index + 1, shot, items: [{ item: wholeShot(shot.id), index: index + 1 }] };
+  });
+  await sendSteps(app.url, projectId, steps, pictures);
+  await openStage(page, app.url, projectId, 'check');
+  await expect(findingsOf(page).getByRole('heading', { name: `${SHOTS} findings in ${SHOTS + 1} shots` })).toBeVisible();
+  const last = `s${1000 + SHOTS - 1}`;
+  const filled = { type: 'replaceRuns', shotId: last, levelId: `${last}l`, startFrame: 3, removedFrames: 1 } as const;
+  await sendSteps(app.url, projectId, [{ ...filled, runs: [{ drawing: `${last}d0`, frames: 1 }] }]);
+  await expect(findingsOf(page).getByRole('heading', { name: `${SHOTS - 1} findings in ${SHOTS + 1} shots` })).toBeVisible();
 });
