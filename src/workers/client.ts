@@ -184,9 +184,9 @@ let checked: {
 /** A long film is told in parts of so many shots: in one message it would hold the page up, and take its memory several times over. */
 const SHOTS_AT_ONCE = 50;
 
-/** Has the checking worker hold all shots of a film but the last few, where it holds many less. */
+/** Has the checking worker hold all shots of a film but the last few, where it holds another film or many less of this one. */
 async function tellShots(project: Project, against: CheckedAgainst): Promise<void> {
-  const held = checked.of?.project.shots.length ?? 0;
+  const held = checked.of?.project.id === project.id ? checked.of.project.shots.length : 0;
   for (let shots = held + SHOTS_AT_ONCE; shots < project.shots.length; shots += SHOTS_AT_ONCE) {
     const of = { project: { ...project, shots: project.shots.slice(0, shots) }, against };
     await checkHelper.ask((remote) => remote.take(deltaOf(checked.of, of)));

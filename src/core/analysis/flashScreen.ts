@@ -63,7 +63,7 @@ export class FlashScreen {
     this.quarterCells = field.quarterWeight / WHOLE_CELL;
   }
 
-  /** Where two layers differ, which a feature film asks for hundreds of thousands of times: told of each two pictures once. */
+  /** Where two layers differ, worked out once for each two pictures: a feature film asks for it hundreds of thousands of times. */
   private part(first: ShownLayer, second: ShownLayer | null): ChangedPart | null {
     const other = second?.shown ?? null;
     let part = first.shown.apart.get(other);

@@ -51,8 +51,9 @@ describe('a film made small for a worker', () => {
     const stacks = [
       stackOf([{ picture: pictureOf('a'), opacityPercent: 100 }], true),
       stackOf([{ picture: pictureOf('a'), opacityPercent: 50 }], true),
+      stackOf([{ picture: pictureOf('a'), opacityPercent: 100 }], false),
     ];
-    const runs = [0, 1, 0].map((each, index) => ({ stack: each, startFrame: index * 2, frames: 2 }));
+    const runs = [0, 1, 2].map((each, index) => ({ stack: each, startFrame: index * 2, frames: 2 }));
     const packed = packFilm({
       size: { width: 8, height: 8 },
       levels: [[pictureOf('a')], [pictureOf('a')]],
@@ -62,6 +63,8 @@ describe('a film made small for a worker', () => {
     expect([...packed.levels]).toEqual([0, 0]);
     expect([...(packed.plan?.layers ?? [])]).toEqual([0, 100, 0, 0, 50, 0]);
     const back = unpackFilm(packed).plan;
-    expect(back?.stacks[0]?.layers[0]).not.toBe(back?.stacks[1]?.layers[0]);
+    const [layer, paler, again] = back?.stacks.map(({ layers }) => layers[0]) ?? [];
+    expect(again).toBe(layer);
+    expect(paler).not.toEqual(layer);
   });
 });

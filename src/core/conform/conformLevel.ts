@@ -50,10 +50,6 @@ export class ConformedTable implements Iterable<ConformedExposure> {
     this.mostDriftMilliseconds = most;
   }
 
-  get length(): number {
-    return this.numbers.length / NUMBERS_A_ROW;
-  }
-
   private driftAt(at: number): number {
     const { from, to, reelStart, newStart } = this.clock;
     const [oldFrame, newFrame] = [this.numbers[at + 1] as number, this.numbers[at + 3] as number];

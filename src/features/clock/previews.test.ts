@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { readyPicturesBytes } from '@/core/document/size';
 import { shrinkFor } from '@/features/clock/previews';
 
 describe('by how much pictures are made smaller than the film', () => {
@@ -18,5 +19,17 @@ describe('by how much pictures are made smaller than the film', () => {
     for (let shownPx = 1; shownPx < 4000; shownPx += 7)
       for (const widthPx of [640, 1280, 1920, 3840])
         expect(widthPx / shrinkFor(widthPx, shownPx)).toBeGreaterThanOrEqual(Math.min(widthPx, shownPx));
+  });
+});
+
+describe('room for what is ready', () => {
+  it.each([
+    [0, 384],
+    [300, 382.36],
+    [10_000, 329.31],
+    [60_000, 64],
+    [1_000_000, 64],
+  ])('of a film of %i drawings: %f MiB', (drawings, mebibytes) => {
+    expect(readyPicturesBytes(drawings) / 1024 / 1024).toBeCloseTo(mebibytes, 2);
   });
 });
