@@ -22,6 +22,8 @@ const FILMS = [
   { rate: { num: 25, den: 1 }, frames: 1, startFrame: 0, sounds: 'first', recorded: { sampleRate: 48_000, samplesAfter: 99_999 } },
   { rate: { num: 30000, den: 1001 }, frames: 997, startFrame: 700, sounds: 'first' },
   { rate: { num: 60000, den: 1001 }, frames: 96, startFrame: 61, sounds: 'first' },
+  // AAC of this length is coded in two stretches, the second of which takes over within the frame of the click.
+  { rate: { num: 24, den: 1 }, frames: 900, startFrame: 450, sounds: 'first' },
 ] as const;
 
 /** How far a click is moved by bringing a recording of another rate to that of the mix. */

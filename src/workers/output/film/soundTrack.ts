@@ -1,16 +1,4 @@
-import { registerAacEncoder } from '@mediabunny/aac-encoder';
-import { registerFlacEncoder } from '@mediabunny/flac-encoder';
-import {
-  type AudioEncodingConfig,
-  AudioSample,
-  AudioSampleSource,
-  canEncodeAudio,
-  EncodedAudioPacketSource,
-  type EncodedPacket,
-  MkvOutputFormat,
-  NullTarget,
-  Output,
-} from 'mediabunny';
+import { EncodedAudioPacketSource, type Output } from 'mediabunny';
 import { LoudnessByFrame } from '@/core/count/soundCount';
 import { sampleOfFrame } from '@/core/document/sound';
 import { codecDelayPatch, nameWithRoom } from '@/core/format/matroska/codecDelay';
@@ -18,6 +6,9 @@ import { opusPriming } from '@/core/format/opus/opusHead';
 import { type Container, type FilmOptions, SOUND_CODEC_NAMES, type SoundCodec } from '@/core/output/film';
 import { MIX_RATE } from '@/core/reel/mix';
 import type { RenderPlan } from '@/core/render/renderPlan';
+import { Bell } from '@/workers/output/film/bell';
+import { CodedStretches } from '@/workers/output/film/codedStretches';
+import { type CodedSound, canCode, codingOf } from '@/workers/output/film/soundCoder';
 import { type Mixing, OutputRefused } from '@/workers/output/outputFormat';
 
 /*
@@ -25,35 +16,31 @@ import { type Mixing, OutputRefused } from '@/workers/output/outputFormat';
  * is the sound's. What a coder puts before the first sample (AAC 1,024, Opus what its header says) is told to players by the
  * container: in MP4 and MOV by stamps before 0, which become an edit list, in Matroska and WebM by CodecDelay. What it adds
  * after the last sample is taken off by how long the last packet says it lasts.
+ *
+ * It is mixed and coded beside the pictures, some way ahead of them, and handed to the container as they come to it.
  */
 
-// Browsers' own coders differ in what they put before the first sample, and most have none for FLAC.
-registerAacEncoder();
-registerFlacEncoder();
-
-const CHANNELS = 2;
 /** What an AAC decoder gives before the first sample of what this coder was given; measured, and held by a test. */
 const AAC_PRIMING = 1024;
 const NAME = 'Mix';
 const FRAMES_AT_ONCE = 120;
-
-const ENCODINGS: Readonly<Record<SoundCodec, AudioEncodingConfig>> = {
-  aac: { codec: 'aac', bitrate: 192_000 },
-  opus: { codec: 'opus', bitrate: 160_000 },
-  flac: { codec: 'flac' },
-  pcm: { codec: 'pcm-s24' },
-};
+const MOST_CODERS = 4;
+/** How far the mix may be ahead of the pictures: far enough that every coder has its own stretch of AAC, and little of what isn't cut. */
+const AHEAD_SECONDS: Readonly<Record<SoundCodec, number>> = { aac: 120, opus: 20, flac: 20, pcm: 20 };
 
 /** The sound of a film while it is written. */
 export class SoundTrack {
   readonly loudness: LoudnessByFrame;
-  private readonly encoder: Output;
-  private readonly encoding: AudioSampleSource;
+  private readonly coded: CodedStretches;
   private readonly track: EncodedAudioPacketSource;
-  private readonly waiting: { packet: EncodedPacket; meta: EncodedAudioChunkMetadata | undefined }[] = [];
   private readonly samples: number;
-  private priming = 0;
-  private nextFrame = 0;
+  private priming: number;
+  /** Coded, and not handed on as its time has not come. */
+  private held: CodedSound | null = null;
+  private isWhole = false;
+  private pictureFrame = 0;
+  private readonly goneOn = new Bell();
+  private isStopped = false;
 
   private constructor(
     private readonly plan: RenderPlan,
@@ -64,18 +51,8 @@ export class SoundTrack {
     this.loudness = new LoudnessByFrame(plan.frames, plan.rate, MIX_RATE);
     this.samples = sampleOfFrame(plan.frames, plan.rate, MIX_RATE);
     this.priming = codec === 'aac' ? AAC_PRIMING : 0;
-    const encoding = ENCODINGS[codec];
-    this.encoding = new AudioSampleSource({
-      ...encoding,
-      onEncodedPacket: (packet, meta) => {
-        if (codec === 'opus' && meta?.decoderConfig) this.priming = opusPriming(meta.decoderConfig.description);
-        this.waiting.push({ packet, meta });
-      },
-    });
-    // Only its packets are wanted: the film's own container gets them with the stamps they are to have.
-    this.encoder = new Output({ format: new MkvOutputFormat(), target: new NullTarget() });
-    this.encoder.addAudioTrack(this.encoding);
-    this.track = new EncodedAudioPacketSource(encoding.codec);
+    this.coded = new CodedStretches(codec, this.samples, Math.min(MOST_CODERS, navigator.hardwareConcurrency));
+    this.track = new EncodedAudioPacketSource(codingOf(codec));
   }
 
   /** Adds the sound to a film that isn't begun yet. Throws `OutputRefused` where this browser can't code it. */
@@ -87,12 +64,11 @@ export class SoundTrack {
     mix: Mixing,
   ): Promise<SoundTrack | null> {
     if (sound === null) return null;
-    const { codec, ...how } = ENCODINGS[sound];
-    if (!(await canEncodeAudio(codec, { ...how, numberOfChannels: CHANNELS, sampleRate: MIX_RATE })))
+    if (!(await canCode(sound)))
       throw new OutputRefused(`This browser can’t write ${SOUND_CODEC_NAMES[sound]}: choose another kind of sound, or none.`);
     const made = new SoundTrack(plan, sound, container, mix);
     output.addAudioTrack(made.track, { name: made.saysDelay ? nameWithRoom(NAME) : NAME, languageCode: language });
-    await made.encoder.start();
+    void made.run().catch(made.coded.fail);
     return made;
   }
 
@@ -101,42 +77,41 @@ export class SoundTrack {
     return (this.container === 'mkv' || this.container === 'webm') && (this.codec === 'aac' || this.codec === 'opus');
   }
 
-  /** Writes the sound of all frames before `frame`, and of those that are mixed with them: a mix of few frames takes as long as one of many. */
-  async until(frame: number): Promise<void> {
-    while (this.nextFrame < frame) {
-      const fromFrame = this.nextFrame;
-      const toFrame = Math.min(this.plan.frames, fromFrame + FRAMES_AT_ONCE) - 1;
-      const channels = await this.mix(fromFrame, toFrame);
-      const start = sampleOfFrame(fromFrame, this.plan.rate, MIX_RATE);
+  /** Mixes the sound, some frames at a time (a mix of few frames takes as long as one of many), and has it coded. */
+  private async run(): Promise<void> {
+    const { plan } = this;
+    const ahead = (AHEAD_SECONDS[this.codec] * plan.rate.num) / plan.rate.den;
+    for (let fromFrame = 0; fromFrame < plan.frames; fromFrame += FRAMES_AT_ONCE) {
+      while (!this.isStopped && fromFrame > this.pictureFrame + ahead) await this.goneOn.next();
+      if (this.isStopped) return;
+      const channels = await this.mix(fromFrame, Math.min(plan.frames, fromFrame + FRAMES_AT_ONCE) - 1);
+      const start = sampleOfFrame(fromFrame, plan.rate, MIX_RATE);
       this.loudness.take(channels, start);
-      await this.encode(channels, start);
-      this.nextFrame = toFrame + 1;
+      await this.coded.take(channels, start);
     }
-    await this.pass();
   }
 
-  private async encode(channels: readonly Float32Array[], startSample: number): Promise<void> {
-    const length = channels[0]?.length ?? 0;
-    const data = new Float32Array(length * CHANNELS);
-    for (const [index, channel] of channels.entries()) data.set(channel, index * length);
-    const sample = new AudioSample({
-      data,
-      format: 'f32-planar',
-      numberOfChannels: CHANNELS,
-      sampleRate: MIX_RATE,
-      timestamp: startSample / MIX_RATE,
-    });
-    await this.encoding.add(sample);
-    sample.close();
+  /** Writes the sound of all frames before `frame`; waits until it is coded. */
+  async until(frame: number): Promise<void> {
+    this.pictureFrame = frame;
+    this.goneOn.ring();
+    await this.pass(sampleOfFrame(frame, this.plan.rate, MIX_RATE));
   }
 
-  /** Hands packets on with the stamps they are to have in the film. */
-  private async pass(): Promise<void> {
-    const end = this.samples + this.priming;
-    for (const { packet, meta } of this.waiting.splice(0)) {
+  /** Hands on the packets that begin before `endSample` of the sound, with the stamps they are to have in the film. */
+  private async pass(endSample: number): Promise<void> {
+    while (!this.isWhole) {
+      this.held ??= await this.coded.packet();
+      if (!this.held) {
+        this.isWhole = true;
+        return;
+      }
+      const { packet, meta } = this.held;
+      if (this.codec === 'opus' && meta?.decoderConfig) this.priming = opusPriming(meta.decoderConfig.description);
       const start = Math.round(packet.timestamp * MIX_RATE);
-      if (start >= end) continue;
-      const samples = Math.min(Math.round(packet.duration * MIX_RATE), end - start);
+      if (start >= endSample + this.priming) return;
+      this.held = null;
+      const samples = Math.min(Math.round(packet.duration * MIX_RATE), this.samples + this.priming - start);
       const shift = this.saysDelay ? 0 : this.priming;
       const stamped = packet.clone({ timestamp: (start - shift) / MIX_RATE, duration: samples / MIX_RATE });
       await this.track.add(stamped, meta);
@@ -146,8 +121,8 @@ export class SoundTrack {
   /** Writes what is left. */
   async finish(): Promise<void> {
     await this.until(this.plan.frames);
-    await this.encoder.finalize();
-    await this.pass();
+    // What a coder gives beyond the last sample is not wanted; it is ended when that has come.
+    while (await this.coded.packet());
     this.track.close();
   }
 
@@ -159,8 +134,10 @@ export class SoundTrack {
     return patch;
   }
 
-  /** Lets go of the coder. */
+  /** Lets go of the coders. */
   async cancel(): Promise<void> {
-    if (this.encoder.state === 'started') await this.encoder.cancel();
+    this.isStopped = true;
+    this.goneOn.ring();
+    await this.coded.cancel();
   }
 }
