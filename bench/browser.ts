@@ -27,8 +27,15 @@ export type Handed = {
 
 const CALM_MILLISECONDS = 3000;
 
-/** Hands a project's whole reel over as one kind, through the screen a person uses. */
-export async function handOver(page: Page, url: string, projectId: string, kind: string, ground = 'With background'): Promise<Handed> {
+/** Hands a project's whole reel over as one kind, through the screen a person uses, once what is chosen is `ready` to be. */
+export async function handOver(
+  page: Page,
+  url: string,
+  projectId: string,
+  kind: string,
+  ground = 'With background',
+  ready: (page: Page) => Promise<void> = async () => undefined,
+): Promise<Handed> {
   await page.goto(`${url}/projects/${projectId}/hand-over`);
   await page.getByRole('radio', { name: ground }).click();
   await page.getByRole('radio', { name: kind, exact: true }).first().click();
@@ -40,6 +47,7 @@ export async function handOver(page: Page, url: string, projectId: string, kind:
       if (document.body.textContent?.includes('opening the file again')) state.writtenAt ??= performance.now();
     }).observe(document.body, { subtree: true, childList: true, characterData: true });
   });
+  await ready(page);
   // What is measured begins with the press, on a stage that has come to rest: while it opens, pictures are measured for the path.
   await page.waitForTimeout(CALM_MILLISECONDS);
   const download = page.waitForEvent('download', { timeout: 600_000 });

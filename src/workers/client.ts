@@ -63,6 +63,7 @@ export {
   type StoredEntry,
 } from '@/workers/localStore';
 export { FORMATS } from '@/workers/output/formats/list';
+export type { TriedLoop } from '@/workers/output/loop/loopMaker';
 export type { Mixing } from '@/workers/output/outputFormat';
 export type { LayerPng } from '@/workers/output/pictures/oraFile';
 export type {

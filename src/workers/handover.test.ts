@@ -34,7 +34,7 @@ class QuietWorker extends EventTarget {
 // The worker is told it, and here nobody looks at it.
 const order = (formatId: string) => ({ formatId }) as HandoverOrder;
 const start = (folder: FileSystemDirectoryHandle | null = null, formatId = 'mp4') =>
-  startHandover(order(formatId), folder, () => undefined, null);
+  startHandover(order(formatId), folder, () => undefined, null, null);
 
 beforeEach(() => {
   vi.useFakeTimers();

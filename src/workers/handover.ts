@@ -1,6 +1,7 @@
 import { proxy, transfer, wrap } from 'comlink';
 import type { JobEvent } from '@/core/output/jobState';
 import { PICTURE_KIND_FACTS } from '@/core/output/pictures';
+import type { TriedLoop } from '@/workers/output/loop/loopMaker';
 import type { Mixing } from '@/workers/output/outputFormat';
 import type { HandoverEnd, HandoverOrder, HandoverWorker, PictureFileWorker } from '@/workers/protocol';
 
@@ -119,6 +120,7 @@ export function startHandover(
   folder: FileSystemDirectoryHandle | null,
   onEvent: (event: JobEvent) => void,
   mix: Mixing | null,
+  tried: TriedLoop | null,
 ): RunningHandover {
   const maker = loaded ?? new Maker();
   const { remote } = maker;
@@ -129,7 +131,7 @@ export function startHandover(
     endIt = resolve;
   });
   let patience: ReturnType<typeof setTimeout> | undefined;
-  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix)), maker.failed, ended]).finally(() => {
+  const end = Promise.race([remote.run(order, folder, proxy(onEvent), mix && proxy(mix), tried), maker.failed, ended]).finally(() => {
     clearTimeout(patience);
     maker.end();
     loadNext();

@@ -11,10 +11,8 @@ import type { Clip } from '@/core/document/clip';
 import type { Finish } from '@/core/document/finish';
 import type { Digest, Project, Shot, Size } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
-import type { GifPicture } from '@/core/format/gif/writeGif';
 import type { PrintedSounds } from '@/core/format/pdf/printedSounds';
 import type { PrintChoices } from '@/core/format/pdf/sheetPdf';
-import type { PngFacts } from '@/core/format/png/writePng';
 import type { Outcome } from '@/core/outcome';
 import type { FormatOptions } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
@@ -23,6 +21,7 @@ import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
 import type { ChangedColumn } from '@/core/sheet/changes';
+import type { LoopPart, LoopPicture, LoopWork, TriedLoop } from '@/workers/output/loop/loopMaker';
 import type { Mixing } from '@/workers/output/outputFormat';
 import type { OpenedPicture } from '@/workers/output/pictures/openPicture';
 import type { PackedPicture, TakenPicture } from '@/workers/output/pictures/packPicture';
@@ -271,12 +270,13 @@ export type HandoverWorker = {
   load(formatId: string): Promise<void>;
   /** Gives it the way to a `PictureFileWorker`, which answers there once it is loaded. */
   addHelper(port: MessagePort): void;
-  /** Writes and counts. `mix` is asked for the sound, part by part; null where nothing is heard. */
+  /** Writes and counts. `mix` is asked for the sound, part by part, and is null where nothing is heard; `tried` is a loop that was made of the same before. */
   run(
     order: HandoverOrder,
     folder: FileSystemDirectoryHandle | null,
     onEvent: (event: JobEvent) => void,
     mix: Mixing | null,
+    tried: TriedLoop | null,
   ): Promise<HandoverEnd>;
   stop(): void;
 };
@@ -294,10 +294,10 @@ export type PictureFileWorker = {
     | { readonly kind: 'packed'; readonly picture: PackedPicture; readonly room: Uint8Array }
     | { readonly kind: 'refused'; readonly reason: string }
   >;
-  /** Pixels (RGBA) packed as the rows of a PNG. */
-  readonly packRows: (rgba: Uint8Array, facts: PngFacts) => Promise<Uint8Array>;
-  /** Of several ways to say a picture of a GIF the shortest, packed. */
-  readonly packGif: (ways: readonly GifPicture[]) => Uint8Array;
+  /** Begins a loop, whose pictures it is to make. */
+  readonly beginLoop: (work: LoopWork) => void;
+  /** What the loop stores of a picture; they are made in the order they are given. Rejects where no loop is begun. */
+  readonly makePart: (picture: LoopPicture) => Promise<LoopPart>;
   /** What lies in a picture file. Rejects where its bytes are none. */
   readonly open: (bytes: Uint8Array, extension: string) => Promise<OpenedPicture>;
 };
@@ -313,7 +313,7 @@ export type TriedPicture = {
 
 /** How trying a loop ended: the very file, and how long each of its pictures lasts in it. */
 export type TrialEnd =
-  | { readonly kind: 'tried'; readonly file: Blob; readonly microseconds: readonly number[] }
+  | { readonly kind: 'tried'; readonly loop: TriedLoop; readonly microseconds: readonly number[] }
   | { readonly kind: 'refused'; readonly reason: string };
 
 export type TrialWorker = {

@@ -13,14 +13,19 @@ export function inRgba(pixels: Uint8Array, order: PixelOrder, room: () => Uint8A
   // With a sign, since numbers of 31 bits are the quickest in a script.
   const from = new Int32Array(pixels.buffer, pixels.byteOffset, pixels.byteLength >> 2);
   const to = new Int32Array(out.buffer, out.byteOffset, out.byteLength >> 2);
-  // The bytes of a word lie from the lowest up on a little-endian machine, from the highest down on another: red and blue change places.
-  const low = LITTLE_ENDIAN ? 0 : 8;
-  const high = low + 16;
-  const kept = ~((0xff << low) | (0xff << high));
-  for (let index = 0; index < to.length; index++) {
-    const word = from[index] as number;
-    to[index] = (word & kept) | (((word >>> low) & 0xff) << high) | (((word >>> high) & 0xff) << low);
-  }
+  const pixelCount = to.length;
+  // The bytes of a word lie from the lowest up on a little-endian machine, from the highest down on another: red and blue change
+  // places. Written twice, since by numbers that are the same each time it takes half as long.
+  if (LITTLE_ENDIAN)
+    for (let index = 0; index < pixelCount; index++) {
+      const word = from[index] as number;
+      to[index] = (word & ~0x00ff00ff) | ((word & 0xff) << 16) | ((word >>> 16) & 0xff);
+    }
+  else
+    for (let index = 0; index < pixelCount; index++) {
+      const word = from[index] as number;
+      to[index] = (word & 0x00ff00ff) | ((word & 0xff00) << 16) | ((word >>> 16) & 0xff00);
+    }
   return out;
 }
 

@@ -220,7 +220,7 @@ function SizeWords({ trial, onTry }: { trial: Trial; onTry: () => void }) {
     case 'made':
       return (
         <span className="numbers">
-          <b>{bytesText(trial.file.size)}</b> <span className="text-soft">({countText(trial.file.size)} bytes)</span>
+          <b>{bytesText(trial.loop.file.size)}</b> <span className="text-soft">({countText(trial.loop.file.size)} bytes)</span>
           {trial.fitted && <span className="text-moss"> with {trial.fitted}</span>}
         </span>
       );
@@ -255,7 +255,7 @@ export function LoopTrial({ leaving, options }: { leaving: NamedLeaving; options
       {picture ? (
         <Compared
           picture={picture}
-          file={trial.kind === 'made' && recipe.formatId !== 'strip' ? trial.file : null}
+          file={trial.kind === 'made' && recipe.formatId !== 'strip' ? trial.loop.file : null}
           isPage={recipe.formatId === 'page'}
         />
       ) : (

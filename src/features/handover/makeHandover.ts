@@ -15,6 +15,7 @@ import { missingSounds, mixingFrom } from '@/features/handover/mixing';
 import { clearLeftFiles, saveFile } from '@/features/handover/ownFiles';
 import { keepReceipt } from '@/features/handover/receiptsWaiting';
 import { today } from '@/features/handover/today';
+import { triedLoop } from '@/features/handover/trialStore';
 import { restLooking } from '@/features/path/inspecting';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { untilKept } from '@/features/sync/session';
@@ -149,6 +150,8 @@ export async function makeHandover(
       folder,
       onEvent,
       mix,
+      // A loop that was made to see it leaves as it is.
+      triedLoop(project, recipe),
     );
     stop.addEventListener('abort', running.stop);
     const end = await running.end;

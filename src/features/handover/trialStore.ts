@@ -7,18 +7,18 @@ import { planOf, type Recipe } from '@/core/output/recipe';
 import { orderFor } from '@/features/handover/handoverOrder';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { today } from '@/features/handover/today';
-import { type RunningTrial, type TrialEnd, type TriedPicture, tryLoop } from '@/workers/client';
+import { type RunningTrial, type TrialEnd, type TriedLoop, type TriedPicture, tryLoop } from '@/workers/client';
 
 /*
  * A loop is made before it is handed over, so that its exact size is known and its pictures can be looked at; nothing of that is
- * saved. One is tried at a time: another takes its place.
+ * saved until it is handed over as it is. One is tried at a time: another takes its place.
  */
 
 /** What is known of the loop that is asked for. `trying` is what is tried to come below a size, `fitted` what came of that. */
 export type Trial =
   | { readonly kind: 'none' }
   | { readonly kind: 'making'; readonly framesDone: number; readonly frames: number; readonly trying: string | null }
-  | { readonly kind: 'made'; readonly file: Blob; readonly microseconds: readonly number[]; readonly fitted: string | null }
+  | { readonly kind: 'made'; readonly loop: TriedLoop; readonly microseconds: readonly number[]; readonly fitted: string | null }
   | { readonly kind: 'refused'; readonly reason: string }
   | { readonly kind: 'stopped' };
 
@@ -35,6 +35,12 @@ let made: { readonly project: Project; readonly recipe: Recipe } | null = null;
 
 /** Whether the loop that stands here is that of a project and a recipe. */
 export const isMadeOf = (project: Project, recipe: Recipe): boolean => made?.project === project && made.recipe === recipe;
+
+/** The loop that stands here, where it is that of a project and a recipe. */
+export function triedLoop(project: Project, recipe: Recipe): TriedLoop | null {
+  const { trial } = useTrialStore.getState();
+  return trial.kind === 'made' && isMadeOf(project, recipe) ? trial.loop : null;
+}
 
 function begin(): number {
   running?.close();
@@ -106,7 +112,7 @@ export async function fitLoop(project: Project, recipe: Recipe, mostBytes: numbe
     const end = await make(project, tried, own, words);
     if (!end) return;
     if (end.kind === 'refused') return tell(end);
-    if (end.file.size > mostBytes) {
+    if (end.loop.file.size > mostBytes) {
       running?.close();
       continue;
     }

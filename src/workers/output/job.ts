@@ -8,6 +8,8 @@ import { picturesOfLoop } from '@/core/output/loop';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText } from '@/core/render/renderPlan';
 import { digestOfStream } from '@/workers/output/fileDigest';
+import type { TriedLoop } from '@/workers/output/loop/loopMaker';
+import { madeOf } from '@/workers/output/loop/triedLoop';
 import { MeantNotes } from '@/workers/output/meantPictures';
 import {
   type Mixing,
@@ -52,6 +54,7 @@ export class RunningJob {
     private readonly onEvent: (event: JobEvent) => void,
     private readonly stop: AbortSignal,
     private readonly mix: Mixing | null,
+    private readonly tried: TriedLoop | null,
   ) {
     this.notes = new MeantNotes(format.compares(order.options, order.ground));
     this.early = new PictureJudge(order.plan, this.notes.meant);
@@ -79,6 +82,12 @@ export class RunningJob {
     return this.composited();
   }
 
+  private takeOver({ file, notes, composited }: TriedLoop): Blob {
+    for (const [stack, note] of notes.entries()) this.notes.recall(stack, note);
+    this.composited = () => composited;
+    return file;
+  }
+
   get forWriter(): OutputJob {
     const { plan, baseName, names, lists, ground, options, jobId, wasBegun } = this.order;
     return {
@@ -90,6 +99,7 @@ export class RunningJob {
       jobId,
       wasBegun,
       notes: this.notes,
+      tried: this.tried && (() => this.takeOver(this.tried as TriedLoop)),
       mix: this.mix,
       onSound: (levels) => {
         this.loudness = levels;
@@ -176,9 +186,12 @@ async function writeAndCount(
   onEvent: (event: JobEvent) => void,
   stop: AbortSignal,
   mix: Mixing | null,
+  tried: TriedLoop | null,
 ): Promise<HandoverResult> {
   const { plan, baseName } = order;
-  const job = new RunningJob(order, format, onEvent, stop, mix);
+  // What was made of something else is not taken.
+  const isSame = tried !== null && tried.madeOf === (await madeOf(order));
+  const job = new RunningJob(order, format, onEvent, stop, mix, isSame ? tried : null);
   const written = await format.write(plan, sink, job.forWriter);
   try {
     return {
@@ -218,13 +231,15 @@ export async function runJob(
   onEvent: (event: JobEvent) => void,
   stop: AbortSignal,
   mix: Mixing | null = null,
+  tried: TriedLoop | null = null,
 ): Promise<HandoverEnd> {
   const format = formatOf(formats, order.formatId);
   if (!format) return { kind: 'refused', reason: `There is no format “${order.formatId}” here: choose another one.` };
   const refusal = format.refuse(order.plan);
   if (!refusal.ok) return { kind: 'refused', reason: refusal.reason };
   try {
-    return { kind: 'written', result: await writeAndCount(format, order, { owner: order.owner, folder }, calm(onEvent), stop, mix) };
+    const sink = { owner: order.owner, folder };
+    return { kind: 'written', result: await writeAndCount(format, order, sink, calm(onEvent), stop, mix, tried) };
   } catch (error) {
     if (stop.aborted) return { kind: 'stopped' };
     if (error instanceof PictureMissing || error instanceof OutputRefused) return { kind: 'refused', reason: error.message };

@@ -28,6 +28,12 @@ export class MeantNotes {
 
   constructor(private readonly comparing: Comparing) {}
 
+  /** How pixels are held against a file. Throws for films, which are noted by their planes. */
+  get comparingPixels(): Exclude<Comparing, 'film'> {
+    if (this.comparing === 'film') throw new Error('A film is noted by its planes.');
+    return this.comparing;
+  }
+
   async take(stack: number, picture: RenderedPicture): Promise<void> {
     if (this.noteOf(stack)) return;
     if (this.comparing === 'film') this.signatures[stack] = await this.signatureOfPlanes(picture);
@@ -36,8 +42,8 @@ export class MeantNotes {
 
   /** Notes a stack, once, by pixels (RGBA) as a file of pictures is to hold them. Throws for films, which are noted by their planes. */
   async takePixels(stack: number, size: Size, ground: Ground, rgba: Uint8Array): Promise<void> {
-    if (this.comparing === 'film') throw new Error('A film is noted by its planes.');
-    if (!this.noteOf(stack)) this.recall(stack, await noteOfPixels(this.comparing, size, ground, rgba));
+    const { comparingPixels } = this;
+    if (!this.noteOf(stack)) this.recall(stack, await noteOfPixels(comparingPixels, size, ground, rgba));
   }
 
   /** What a stack was rendered as; null where that was not noted. */
@@ -52,6 +58,15 @@ export class MeantNotes {
     if ('fingerprint' in note) this.fingerprints[stack] = note.fingerprint;
     else this.signatures[stack] = note.signature;
     return true;
+  }
+
+  /** What each of so many stacks was rendered as. Throws where one was not noted. */
+  ofAll(stacks: number): readonly MeantNote[] {
+    return Array.from({ length: stacks }, (_, stack) => {
+      const note = this.noteOf(stack);
+      if (!note) throw new Error(`What stack ${stack} was rendered as was not noted.`);
+      return note;
+    });
   }
 
   private get isExact(): boolean {

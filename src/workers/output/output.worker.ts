@@ -11,7 +11,8 @@ const worker: HandoverWorker = {
   addHelper: (port) => {
     helperPorts.push(port);
   },
-  run: (order, folder, onEvent, mix) => runJob(handoverOrderSchema.parse(order), FORMATS, folder, onEvent, stopper.signal, mix),
+  run: (order, folder, onEvent, mix, tried) =>
+    runJob(handoverOrderSchema.parse(order), FORMATS, folder, onEvent, stopper.signal, mix, tried),
   stop: () => stopper.abort(),
 };
 

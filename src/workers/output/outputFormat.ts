@@ -22,6 +22,8 @@ export type OutputJob = {
   readonly options: FormatOptions;
   /** What each stack was rendered as, for whoever keeps finished pictures. */
   readonly notes: MeantNotes;
+  /** Gives the file of a loop that was made of the very same before, and takes over what it is held against; null where none was. */
+  readonly tried: (() => Blob) | null;
   /** The job in its queue, and whether it was being made before, by a page that was left. */
   readonly jobId: string;
   readonly wasBegun: boolean;

@@ -58,11 +58,13 @@ function loopFormat(kind: LoopKind): OutputFormat {
       const options = loopOptions(job.options);
       const { createOwnFile } = await import('@/workers/output/ownFile');
       const { LoopFile } = await import('@/workers/output/loop/loopFile');
-      const write = await LOOP_WRITERS[kind]();
       const own = await createOwnFile(`${job.baseName}.${extension}`, sink.owner);
       const file = new LoopFile(own, options);
       try {
-        await write(plan, options, job, file, await helpersOfJob());
+        if (job.tried) {
+          await file.addAll(job.tried());
+          job.onWritten(plan.frames);
+        } else await (await LOOP_WRITERS[kind]())(plan, options, job, file, await helpersOfJob());
         return await file.finish();
       } catch (error) {
         await own.discard();

@@ -27,6 +27,12 @@ export class LoopFile {
     if (this.waitingBytes >= BLOCK_BYTES) this.pass();
   }
 
+  /** Adds a whole file, part by part. */
+  async addAll(file: Blob): Promise<void> {
+    for (let start = 0; start < file.size; start += BLOCK_BYTES)
+      this.add(new Uint8Array(await file.slice(start, start + BLOCK_BYTES).arrayBuffer()));
+  }
+
   private pass(): void {
     if (this.waitingBytes > 0) this.own.write(this.bytes - this.waitingBytes, inOne(this.waiting));
     this.waiting = [];

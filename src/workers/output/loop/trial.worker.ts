@@ -6,8 +6,10 @@ import { FORMATS } from '@/workers/output/formats/list';
 import { LOOP_WRITERS } from '@/workers/output/formats/loops';
 import { RunningJob } from '@/workers/output/job';
 import { LoopFile, type LoopSink } from '@/workers/output/loop/loopFile';
+import type { TriedLoop } from '@/workers/output/loop/loopMaker';
 import { PACKED_HERE } from '@/workers/output/loop/loopPacking';
 import { openLoop } from '@/workers/output/loop/readLoop';
+import { madeOf } from '@/workers/output/loop/triedLoop';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { type HandoverOrder, handoverOrderSchema, type TrialWorker, type TriedPicture } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
@@ -34,7 +36,7 @@ let made: { readonly order: HandoverOrder; readonly file: Blob } | null = null;
 async function make(
   order: HandoverOrder,
   onProgress: (framesDone: number) => void,
-): Promise<{ file: Blob; microseconds: readonly number[] }> {
+): Promise<{ loop: TriedLoop; microseconds: readonly number[] }> {
   const { plan, options, formatId } = order;
   const format = FORMATS.find(({ id }) => id === formatId);
   if (options.kind !== 'loop' || !format || !isLoopKind(formatId)) throw new Error('Only loops are tried.');
@@ -43,12 +45,13 @@ async function make(
   const onEvent = (event: JobEvent) => {
     if ('progress' in event) onProgress(event.progress.framesDone);
   };
-  const job = new RunningJob(order, format, onEvent, new AbortController().signal, null);
+  const job = new RunningJob(order, format, onEvent, new AbortController().signal, null, null);
   const file = new LoopFile(inMemory(), { ...options, mostBytes: null });
   await (await LOOP_WRITERS[formatId]())(plan, options, job.forWriter, file, PACKED_HERE);
   const written = (await file.finish()).file ?? new Blob();
-  const { loop } = await openLoop(new Uint8Array(await written.arrayBuffer()));
-  return { file: written, microseconds: loop.microseconds };
+  const { microseconds } = (await openLoop(new Uint8Array(await written.arrayBuffer()))).loop;
+  const notes = job.notes.ofAll(plan.stacks.length);
+  return { loop: { madeOf: await madeOf(order), file: written, notes, composited: job.pictures }, microseconds };
 }
 
 /** The pixels that a run of a plan is rendered to. */
@@ -109,9 +112,9 @@ const worker: TrialWorker = {
   make: async (asked, onProgress) => {
     const order = handoverOrderSchema.parse(asked);
     try {
-      const { file, microseconds } = await make(order, onProgress);
-      made = { order, file };
-      return { kind: 'tried', file, microseconds };
+      const { loop, microseconds } = await make(order, onProgress);
+      made = { order, file: loop.file };
+      return { kind: 'tried', loop, microseconds };
     } catch (error) {
       if (error instanceof OutputRefused || error instanceof PictureMissing) return { kind: 'refused', reason: error.message };
       throw error;

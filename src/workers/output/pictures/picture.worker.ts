@@ -1,22 +1,30 @@
 import { expose, transfer } from 'comlink';
-import { shortestGif } from '@/workers/output/loop/loopPacking';
+import type { LoopMaker } from '@/workers/output/loop/loopMaker';
+import { newLoopMaker } from '@/workers/output/loop/loopPacking';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { openPicture } from '@/workers/output/pictures/openPicture';
 import { packTaken } from '@/workers/output/pictures/packPicture';
-import { packRows } from '@/workers/output/pictures/packRows';
 import type { PictureFileWorker } from '@/workers/protocol';
+
+let maker: LoopMaker | null = null;
+let lastPart: Promise<unknown> = Promise.resolve();
 
 const worker: PictureFileWorker = {
   serve: (port) => expose(worker, port),
   isReady: () => true,
   open: openPicture,
-  packRows: async (rgba, facts) => {
-    const rows = await packRows(rgba, facts);
-    return transfer(rows, [rows.buffer]);
+  beginLoop: (work) => {
+    maker = newLoopMaker(work);
   },
-  packGif: (ways) => {
-    const bytes = shortestGif(ways);
-    return transfer(bytes, [bytes.buffer]);
+  makePart: (picture) => {
+    // One after another: each is held against the one before.
+    const part = lastPart.then(async () => {
+      if (!maker) throw new Error('A loop is begun before its pictures are made.');
+      const { bytes, note, room } = await maker.make(picture);
+      return transfer({ bytes, note, room }, room ? [bytes.buffer, room.buffer] : [bytes.buffer]);
+    });
+    lastPart = part.catch(() => undefined);
+    return part;
   },
   pack: async (taken) => {
     try {

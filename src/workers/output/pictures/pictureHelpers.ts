@@ -1,12 +1,10 @@
 import { type Remote, transfer, wrap } from 'comlink';
 import type { Size } from '@/core/document/model';
-import type { GifPicture } from '@/core/format/gif/writeGif';
-import type { PngFacts } from '@/core/format/png/writePng';
-import { type LoopPacking, shortestGif } from '@/workers/output/loop/loopPacking';
+import type { LoopMaker, LoopWork } from '@/workers/output/loop/loopMaker';
+import { type LoopPacking, newLoopMaker } from '@/workers/output/loop/loopPacking';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { type OpenedPicture, openPicture } from '@/workers/output/pictures/openPicture';
 import { type PackedPicture, packTaken, type TakenPicture } from '@/workers/output/pictures/packPicture';
-import { packRows } from '@/workers/output/pictures/packRows';
 import type { PictureFileWorker } from '@/workers/protocol';
 
 /**
@@ -58,20 +56,34 @@ export class PictureHelpers implements LoopPacking {
     return answer.picture;
   }
 
-  /** Pixels (RGBA), which are given away, packed as the rows of a PNG. */
-  async packRows(rgba: Uint8Array, facts: PngFacts): Promise<Uint8Array> {
-    return (await this.helper()?.packRows(transfer(rgba, [rgba.buffer]), facts)) ?? packRows(rgba, facts);
+  /** Whoever is ready makes a loop's pictures; until one is, they are made here. */
+  makersFor(work: LoopWork): () => LoopMaker {
+    const makers = new Map<Remote<PictureFileWorker>, LoopMaker>();
+    let here: LoopMaker | null = null;
+    return () => {
+      const helper = this.helper();
+      if (!helper) {
+        here ??= newLoopMaker(work);
+        return here;
+      }
+      const known = makers.get(helper);
+      if (known) return known;
+      // What it answers comes before the first picture it makes; one that can't begin says so with that.
+      helper.beginLoop(work).catch(() => undefined);
+      const maker: LoopMaker = {
+        make: (picture) => {
+          const { before } = picture;
+          const given = typeof before === 'string' ? [picture.pixels.buffer] : [picture.pixels.buffer, before.pixels.buffer];
+          return helper.makePart(transfer(picture, given));
+        },
+      };
+      makers.set(helper, maker);
+      return maker;
+    };
   }
 
-  async packGif(ways: readonly GifPicture[]): Promise<Uint8Array> {
-    const helper = this.helper();
-    if (!helper) return shortestGif(ways);
-    return helper.packGif(
-      transfer(
-        ways,
-        ways.map(({ indices }) => indices.buffer),
-      ),
-    );
+  get makersAtOnce(): number {
+    return this.atOnce;
   }
 
   /** What lies in a picture file. Rejects where its bytes are none. */
