@@ -77,9 +77,11 @@ function heldMebibytes(pid: string, line: 'VmRSS' | 'RssFile'): number {
 }
 
 /** Watches the memory of the browser's page processes; `print` tells the most seen of the largest, in MiB: what is its own, and all that it has. */
-export function watchPageMemory(): { print: (name: string, against?: number) => void } {
+export function watchPageMemory(): { print: (name: string, against?: number) => void; rest: () => void; goOn: () => void } {
   let [all, own] = [0, 0];
+  let rests = false;
   const look = () => {
+    if (rests) return;
     const rows = execFileSync('ps', ['-eo', 'pid=,args='], { encoding: 'utf8', maxBuffer: 16 * 1024 * 1024 }).split('\n');
     for (const row of rows) {
       const pid = /^\s*(\d+) .*--type=renderer/.exec(row)?.[1];
@@ -91,6 +93,12 @@ export function watchPageMemory(): { print: (name: string, against?: number) => 
   };
   const timer = setInterval(look, 300);
   return {
+    rest: () => {
+      rests = true;
+    },
+    goOn: () => {
+      rests = false;
+    },
     print: (name, against) => {
       clearInterval(timer);
       look();

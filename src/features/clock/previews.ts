@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { effectWords, type Finish } from '@/core/document/finish';
 import type { Project, Shot, Size } from '@/core/document/model';
 import { pictureBytes, READY_BESIDE_CLIPS_BYTES, READY_CLIP_FRAMES_BYTES, readyPicturesBytes } from '@/core/document/size';
-import { remembered } from '@/core/remembered';
+import { once, remembered } from '@/core/remembered';
 import { showsClip } from '@/core/render/clipPicture';
 import { finishOf } from '@/core/render/renderPlan';
 import { layersAt } from '@/core/render/shotRuns';
@@ -126,7 +126,8 @@ export function preview(size: PreviewSize, stack: PictureStack, ahead = false): 
   return composing;
 }
 
-let resting = false;
+/** How many need the memory elsewhere. */
+let needs = 0;
 
 /** Gives back every composite. */
 function letGoOfHeld(): void {
@@ -137,16 +138,19 @@ function letGoOfHeld(): void {
 whenClosed(letGoOfHeld);
 
 /** Whether nothing is made ready that nobody asked for, since the memory is needed elsewhere. */
-export const previewsRest = (): boolean => resting;
+export const previewsRest = (): boolean => needs > 0;
 
-/** Gives back the memory of all that was made ready, and makes nothing ready unasked until `wakePreviews`. */
-export async function restPreviews(): Promise<void> {
-  resting = true;
+/** Gives back the memory of all that was made ready, and makes nothing ready unasked until whoever asked for it calls what is returned. */
+export async function restPreviews(): Promise<() => void> {
+  needs++;
   letGoOfHeld();
   pictures.trim(0);
-  await letGoOfCompositing();
+  const wake = once(() => needs--);
+  try {
+    await letGoOfCompositing();
+    return wake;
+  } catch (error) {
+    wake();
+    throw error;
+  }
 }
-
-export const wakePreviews = (): void => {
-  resting = false;
-};

@@ -2,6 +2,7 @@
 import { useRef, useState } from 'react';
 import { bytesText } from '@/core/bytes';
 import { STOP } from '@/core/words';
+import { restPreviews } from '@/features/clock/previews';
 import { restLooking } from '@/features/path/inspecting';
 import { useProject } from '@/features/project/hooks';
 import { saveBlob } from '@/features/project/saveText';
@@ -25,8 +26,10 @@ export function WholeProject() {
     const own = new AbortController();
     stopper.current = own;
     const wakeLooking = restLooking();
+    let wakePreviews: (() => void) | undefined;
     setState({ kind: 'making', done: 0, all: 0 });
     try {
+      wakePreviews = await restPreviews();
       await settled();
       if (!(await untilKept()))
         return setState({ kind: 'failed', reason: 'The server does not answer, so not everything is saved yet. Nothing was handed over.' });
@@ -39,6 +42,7 @@ export function WholeProject() {
       setState({ kind: 'failed', reason: `It could not be made: ${reason}. Nothing was saved.` });
     } finally {
       wakeLooking();
+      wakePreviews?.();
     }
   };
   return (

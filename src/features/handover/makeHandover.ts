@@ -8,7 +8,7 @@ import type { QueuedJob } from '@/core/output/queue';
 import { chosenRange, isWhole, type NamedLeaving, planOf, type Recipe, soundAsked } from '@/core/output/recipe';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { loopMicroseconds } from '@/core/time/heldTimes';
-import { restPreviews, wakePreviews } from '@/features/clock/previews';
+import { restPreviews } from '@/features/clock/previews';
 import { orderFor } from '@/features/handover/handoverOrder';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { missingSounds, mixingFrom } from '@/features/handover/mixing';
@@ -123,7 +123,7 @@ export async function makeHandover(
   stop: AbortSignal,
 ): Promise<MadeEnd> {
   const { recipe } = job;
-  let wakeLooking: () => void = () => undefined;
+  let [wakeLooking, wakePreviews]: (() => void)[] = [];
   try {
     await settled();
     if (!(await untilKept()))
@@ -135,7 +135,7 @@ export async function makeHandover(
     if (!leaving.ok) return failed(leaving.reason);
     stop.throwIfAborted();
     await clearLeftFiles();
-    await restPreviews();
+    wakePreviews = await restPreviews();
     wakeLooking = restLooking();
     stop.throwIfAborted();
     const { heard } = leaving.value;
@@ -163,7 +163,7 @@ export async function makeHandover(
     if (stop.aborted) return { kind: 'stopped' };
     return failed(`The handover failed: ${error instanceof Error ? error.message : 'for an unknown reason'}. Nothing was left behind.`);
   } finally {
-    wakePreviews();
-    wakeLooking();
+    wakePreviews?.();
+    wakeLooking?.();
   }
 }
