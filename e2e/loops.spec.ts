@@ -114,6 +114,10 @@ test('a GIF, an animated PNG and an animated WebP have the size that is said bef
     expect(bytes.byteLength, name).toBe(said);
     expect(receipt, name).toContain('Agrees: 12 pictures');
     expect(await told(bytes, type), name).toEqual({ pictures: 12, plays: 'forever' });
+    // Twelve pictures that are held as the sheet says are the reel's 24 frames.
+    const path = page.getByRole('navigation', { name: 'Stages' });
+    await expect(path, name).toContainText('24 fr counted');
+    await expect(path.getByLabel('Assemble to Hand over: counts agree'), name).toBeVisible();
     const microseconds = await shownByBrowser(page, bytes, type);
     expect(microseconds, name).toHaveLength(12);
     for (const time of microseconds) expect(twos, name).toContain(time);

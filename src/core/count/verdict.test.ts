@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type FileTimes, rateOfTimes } from '@/core/count/fileTimes';
-import { type HandoverCount, type HandoverRequest, judge } from '@/core/count/verdict';
+import { framesShown, type HandoverCount, type HandoverRequest, judge } from '@/core/count/verdict';
 import { record } from '@/core/testing/record';
 import { frameRangeWords } from '@/core/time/frameWords';
 import { KNOWN_RATES, type Rate } from '@/core/time/rate';
@@ -301,6 +301,17 @@ describe('a loop', () => {
       ['repeats*', '0', '0'],
     ]);
     expect(verdict.sentences[1]).toContain('what the chosen colours make of the drawing');
+  });
+
+  it('shows as many frames as its times come to, and its frames where it is none', () => {
+    // 0.25 s at 24 a second is 6 frames; at 60000/1001 it is 14.985, shown as 15.
+    expect(framesShown(loopAsked, loopGood)).toBe(6);
+    expect(framesShown({ ...loopAsked, rate: { num: 60000, den: 1001 } }, loopGood)).toBe(15);
+    // A hundredth of a second too long is within what a GIF can tell: it is what was asked for. Half a second is not.
+    const counted = (last: number) => ({ ...loopGood, loop: { microseconds: [80_000, 90_000, last], plays: 0, colours: 64 } });
+    expect(framesShown({ ...loopAsked, rate: { num: 120, den: 1 } }, counted(84_000))).toBe(30);
+    expect(framesShown(loopAsked, counted(580_000))).toBe(18);
+    expect(framesShown(asked, good)).toBe(good.frames);
   });
 
   it.each([

@@ -88,11 +88,23 @@ function wrongTimes(asked: LoopRequest, counted: { readonly microseconds: readon
 
 const sumOf = (microseconds: readonly number[]): number => microseconds.reduce((sum, each) => sum + each, 0);
 
+/** How long a loop lasts that was counted, and whether that is as long as was asked, as near as its format can tell. */
+function loopLength(asked: LoopRequest, { microseconds }: { readonly microseconds: readonly number[] }) {
+  const length = sumOf(microseconds);
+  return { length, isLong: Math.abs(length - asked.trueMicroseconds) <= asked.toleranceMicroseconds };
+}
+
+/** How many frames a file that was counted shows at the rate asked for: of a loop, whose frames are its pictures, as many as its times come to. */
+export function framesShown({ loop: asked, rate }: HandoverRequest, { loop: counted, frames }: HandoverCount): number {
+  if (!asked || !counted) return frames;
+  const { length, isLong } = loopLength(asked, counted);
+  return Math.round(((isLong ? asked.trueMicroseconds : length) * rate.num) / (rate.den * 1_000_000));
+}
+
 function loopLines({ loop: asked }: HandoverRequest, { loop: counted, frames }: HandoverCount): readonly ReceiptLine[] {
   if (!asked && !counted) return [];
   if (!asked || !counted) return [line('loop', asked ? 'yes' : 'no', counted ? 'yes' : 'no', false)];
-  const length = sumOf(counted.microseconds);
-  const isLong = Math.abs(length - asked.trueMicroseconds) <= asked.toleranceMicroseconds;
+  const { length, isLong } = loopLength(asked, counted);
   return [
     line('length', secondsOf(asked.trueMicroseconds), secondsOf(length), isLong),
     line('pictures on time', asked.microseconds.length, frames - wrongTimes(asked, counted).length),

@@ -87,7 +87,7 @@ function BrokenLink({ between, findings }: { between: string; findings: readonly
 export function Path({ stage }: { stage: Stage | null }) {
   const project = useProject();
   const shot = useShot();
-  const { project: calm, open: findings, isChecked, links, last } = useFindings(project);
+  const { project: calm, open: findings, isChecked, links, handedOver } = useFindings(project);
   // Playing needs the machine for itself, and so does whoever is changing something.
   const playing = useViewStore((state) => state.playing);
   useInspection(calm, calm === project && !playing && (stage === 'check' || stage === 'assemble' || stage === 'hand-over'));
@@ -97,7 +97,7 @@ export function Path({ stage }: { stage: Stage | null }) {
     draw: `${countText(work.drawn)} of ${countText(work.drawings)} drawn`,
     check: !isChecked ? 'checking …' : findings.length === 0 ? 'no findings' : plural(findings.length, 'finding'),
     assemble: `${countText(framesOfReel(project))} fr`,
-    'hand-over': last ? `${countText(last.count.frames)} fr counted` : 'none yet',
+    'hand-over': handedOver ? `${countText(handedOver.frames)} fr counted` : 'none yet',
   };
   return (
     <nav aria-label="Stages" className="flex items-center">

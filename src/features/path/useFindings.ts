@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Receipt } from '@/contracts/receipt';
 import { type CheckedAgainst, linkStates, partKept } from '@/core/check/check';
 import type { LastHandover } from '@/core/check/lastHandover';
-import { judge } from '@/core/count/verdict';
+import { framesShown, judge } from '@/core/count/verdict';
 import type { Project } from '@/core/document/model';
 import { formatOf, isTransparent } from '@/core/output/format';
 import { isWholeTaking } from '@/core/output/taking';
@@ -24,10 +24,11 @@ import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { FORMATS } from '@/workers/client';
 
-/** Whether what was handed over is the film frame by frame in its size and rate, and not its drawings or levels apart. */
+/** Whether what was handed over is the film frame by frame in its size and rate, and not its drawings or levels apart, or a loop with times of its own. */
 const holdsEveryFrame = ({ options, taking }: Receipt): boolean =>
   (taking === null || isWholeTaking(taking)) &&
-  (options?.kind !== 'pictures' || (options.split === 'together' && options.each === 'frame'));
+  (options?.kind !== 'pictures' || (options.split === 'together' && options.each === 'frame')) &&
+  (options?.kind !== 'loop' || options.times.length === 0);
 
 /** The last handover of the whole reel; null when there was none. */
 function lastWhole(receipts: readonly Receipt[]): Receipt | null {
@@ -41,7 +42,7 @@ function isGrounded({ formatId, options }: Receipt): boolean {
 
 const handedOverOf = (receipt: Receipt): LastHandover => ({
   fileName: receipt.fileName,
-  frames: receipt.count.frames,
+  frames: framesShown(receipt.request, receipt.count),
   rate: receipt.request.rate,
   agrees: judge(receipt.request, receipt.count).agrees,
   planDigest: receipt.planDigest,
@@ -85,7 +86,7 @@ const NOT_COMPARED: ReturnType<typeof linkStates> = {
   'assemble-handover': 'nothing',
 };
 
-/** Everything Check finds in a project, parted into open and kept; the state of the path's links, and the last whole handover. All of it is of `project`, as it was checked last; `isChecked` once it was. */
+/** Everything Check finds in a project, parted into open and kept; the state of the path's links, and the last whole handover as it is held against it. All of it is of `project`, as it was checked last; `isChecked` once it was. */
 export function useFindings(projectNow: Project) {
   const calm = useCalm(projectNow);
   const receipts = useProjectStore((state) => state.receipts);
@@ -116,7 +117,7 @@ export function useFindings(projectNow: Project) {
       kept,
       isChecked: isOfThis,
       links: isOfThis ? linkStates(project, open, handedOver) : NOT_COMPARED,
-      last,
+      handedOver,
     };
-  }, [checked, calm, against, last]);
+  }, [checked, calm, against]);
 }
