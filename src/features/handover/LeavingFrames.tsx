@@ -3,9 +3,9 @@ import { Slider } from 'radix-ui';
 import { type PointerEvent, useMemo, useRef } from 'react';
 import { shotById } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
-import { chosenRange, framesToChoose, type NamedLeaving } from '@/core/output/recipe';
+import { chosenRange, framesToChoose, type NamedLeaving, type Recipe } from '@/core/output/recipe';
 import { planOfReel, previewOfShot, stackAtFrame } from '@/core/render/renderPlan';
-import { countText, plural } from '@/core/time/counts';
+import { plural } from '@/core/time/counts';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { useProject } from '@/features/project/hooks';
 import { Thumb } from '@/features/sheet/Thumb';
@@ -28,6 +28,10 @@ function useRange() {
   return { project, recipe, total, first, from: within(fromFrame, 0), to: within(toFrame, total - 1), choose };
 }
 
+/** Whether the pictures are gone over for their colours first, after which some may be made again. */
+const isSeenFirst = ({ formatId, options }: Recipe): boolean =>
+  formatId === 'gif' && options.kind === 'loop' && options.palette === 'whole';
+
 /** Pictures of the whole shot or reel, those that leave as they are and the others pale; dragging over them chooses a range, and so do the ends beneath. */
 export function LeavingFrames({ leaving }: { leaving: Outcome<NamedLeaving> }) {
   const { project, recipe, total, first, from, to, choose } = useRange();
@@ -47,7 +51,8 @@ export function LeavingFrames({ leaving }: { leaving: Outcome<NamedLeaving> }) {
         What is handed over{' '}
         {leaving.ok && (
           <span className="font-normal text-soft">
-            {countText(leaving.value.plan.frames)} from {plural(leaving.value.plan.stacks.length, 'distinct picture')}, each made once
+            {plural(leaving.value.plan.frames, 'frame')} from {plural(leaving.value.plan.stacks.length, 'distinct picture')}
+            {!isSeenFirst(recipe) && ', each made once'}
           </span>
         )}
       </h2>
