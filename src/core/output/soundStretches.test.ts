@@ -9,19 +9,20 @@ const SECOND = 48_000;
 describe('a sound cut into stretches', () => {
   test('what is short, and what codes quickly, is one', () => {
     const whole = (samples: number) => [{ fromPacket: 0, toPacket: Number.POSITIVE_INFINITY, fromSample: 0, toSample: samples }];
-    expect(soundStretches('aac', 1)).toEqual(whole(1));
-    expect(soundStretches('aac', 29 * SECOND)).toEqual(whole(29 * SECOND));
-    for (const codec of ['opus', 'flac', 'pcm'] as const) expect(soundStretches(codec, 999 * SECOND)).toEqual(whole(999 * SECOND));
+    expect(soundStretches('aac', 1, 2)).toEqual(whole(1));
+    expect(soundStretches('aac', 29 * SECOND, 2)).toEqual(whole(29 * SECOND));
+    expect(soundStretches('aac', 999 * SECOND, 1)).toEqual(whole(999 * SECOND));
+    for (const codec of ['opus', 'flac', 'pcm'] as const) expect(soundStretches(codec, 999 * SECOND, 2)).toEqual(whole(999 * SECOND));
   });
 
   test('a minute and a half is cut in about twenty seconds each', () => {
-    expect(soundStretches('aac', 90 * SECOND).map(({ fromPacket }) => fromPacket)).toEqual([0, 843, 1687, 2531, 3375]);
+    expect(soundStretches('aac', 90 * SECOND, 2).map(({ fromPacket }) => fromPacket)).toEqual([0, 843, 1687, 2531, 3375]);
   });
 
   test('every packet belongs to one stretch, whose coder is given what it is made of, and enough before and after', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 400 * SECOND }), (samples) => {
-        const stretches = soundStretches('aac', samples);
+        const stretches = soundStretches('aac', samples, 2);
         expect(stretches[0]).toMatchObject({ fromPacket: 0, fromSample: 0 });
         expect(stretches.at(-1)).toMatchObject({ toPacket: Number.POSITIVE_INFINITY, toSample: samples });
         for (const [index, stretch] of stretches.entries()) {
@@ -34,8 +35,9 @@ describe('a sound cut into stretches', () => {
           // The last of the tail is made of the samples up to its own end, as a packet is of those before its place and at it.
           expect(stretch.toSample).toBe((stretch.toPacket + TAIL_PACKETS) * PACKET);
           expect(stretch.toSample).toBeLessThan(samples);
-          // A coder is never at work on three stretches' packets: the one after next begins later.
-          expect(next.toPacket - next.fromPacket).toBeGreaterThan(LEAD_PACKETS + TAIL_PACKETS);
+          // A coder has all of one stretch before the one after next begins, which is its next, on a whole packet of its own.
+          expect(stretches[index + 2]?.fromSample ?? samples).toBeGreaterThanOrEqual(stretch.toSample);
+          expect((stretch.toSample - stretch.fromSample) % PACKET).toBe(0);
         }
       }),
     );

@@ -22,13 +22,18 @@ export type SoundStretch = {
 export const LEAD_PACKETS = 24;
 /** Packets a coder goes on after its last is meant to be taken, among which the next one may take over. */
 export const TAIL_PACKETS = 24;
+/** Packets of a tail that a coder has surely given once it has all the tail's samples: it holds a few back. */
+export const JOIN_PACKETS = TAIL_PACKETS - 4;
 /** Long enough that beginning a coder doesn't count, short enough that what waits for it is small. */
 const STRETCH_SECONDS = 20;
 
-/** How a sound of `samples` is cut, as evenly as packets allow; one stretch for what codes quickly, and for what is short. */
-export function soundStretches(codec: SoundCodec, samples: number): readonly SoundStretch[] {
+/**
+ * How a sound of `samples` is cut for so many coders, which take stretches in turn, as evenly as packets allow; one stretch for what codes
+ * quickly, for what is short, and for a single coder, which would be given the overlaps of two at once.
+ */
+export function soundStretches(codec: SoundCodec, samples: number, coders: number): readonly SoundStretch[] {
   const packetSamples = SOUND_FRAME_SAMPLES[codec];
-  const count = codec === 'aac' ? Math.max(1, Math.round(samples / (STRETCH_SECONDS * MIX_RATE))) : 1;
+  const count = codec === 'aac' && coders > 1 ? Math.max(1, Math.round(samples / (STRETCH_SECONDS * MIX_RATE))) : 1;
   if (count === 1) return [{ fromPacket: 0, toPacket: Number.POSITIVE_INFINITY, fromSample: 0, toSample: samples }];
   const packets = Math.ceil(samples / packetSamples);
   return Array.from({ length: count }, (_, index) => {

@@ -1,36 +1,29 @@
 import { takeOverPacket } from '@/core/format/aac/takeOver';
-import type { SoundCodec } from '@/core/output/film';
-import { firstPacketOf, type SoundStretch, soundStretches, TAIL_PACKETS } from '@/core/output/soundStretches';
+import { SOUND_FRAME_SAMPLES, type SoundCodec } from '@/core/output/film';
+import { firstPacketOf, JOIN_PACKETS, type SoundStretch, soundStretches } from '@/core/output/soundStretches';
+import { MIX_RATE } from '@/core/reel/mix';
 import { Bell } from '@/workers/output/film/bell';
-import { type CodedSound, SoundCoder } from '@/workers/output/film/soundCoder';
+import { CodingLane } from '@/workers/output/film/codingLane';
+import type { CodedSound } from '@/workers/output/film/soundCoder';
 
-/** A stretch while it is coded: what is given to it is coded one after another. */
+/** A packet of a sound, and which of its coder's samples (from 0) it begins with, as if one coder had been given all of it. */
+export type SoundPacket = CodedSound & { readonly startSample: number };
+
+/** A stretch on the lane that codes it. */
 class StretchAtWork {
-  readonly coded: CodedSound[] = [];
-  isCoded = false;
-  /** Whether all of its samples are given to it. */
+  /** Whether all of its samples are given to its lane. */
   isFed = false;
-  private coder: SoundCoder | null = null;
-  private going: Promise<void>;
+  /** Where it begins among the samples and the packets of its lane. */
+  private readonly laneSample: number;
+  private readonly lanePacket: number;
 
   constructor(
     readonly stretch: SoundStretch,
-    codec: SoundCodec,
-    private readonly onChange: (failure?: unknown) => void,
+    private readonly lane: CodingLane,
+    packetSamples: number,
   ) {
-    this.going = SoundCoder.start(codec, (coded) => {
-      this.coded.push(coded);
-      onChange();
-    }).then((coder) => {
-      this.coder = coder;
-    });
-    this.going.catch(onChange);
-  }
-
-  private next(act: (coder: SoundCoder) => Promise<void>): void {
-    const going = this.going.then(() => act(this.coder as SoundCoder));
-    this.going = going;
-    going.catch(this.onChange);
+    this.laneSample = lane.givenSamples;
+    this.lanePacket = packetSamples === 0 ? 0 : this.laneSample / packetSamples;
   }
 
   /** Takes of `channels`, which begin at `startSample` of the film, what belongs to this stretch. */
@@ -39,43 +32,56 @@ class StretchAtWork {
     const from = Math.max(startSample, fromSample);
     const to = Math.min(startSample + (channels[0]?.length ?? 0), toSample);
     if (to <= from) return;
-    const own = channels.map((channel) => channel.subarray(from - startSample, to - startSample));
-    this.next((coder) => coder.add(own, from));
-    if (to < toSample) return;
-    this.isFed = true;
-    this.next(async (coder) => {
-      await coder.finish();
-      this.isCoded = true;
-      this.onChange();
-    });
+    this.lane.add(channels.map((channel) => channel.subarray(from - startSample, to - startSample)));
+    this.isFed = to === toSample;
   }
 
-  /** The coder's packet at a place of the film; undefined where it has none there yet. */
-  readonly at = (packet: number): CodedSound | undefined => this.coded[packet - firstPacketOf(this.stretch)];
+  /** The lane's packet at a place of the film; undefined where it has none there yet. */
+  at(packet: number): SoundPacket | undefined {
+    const coded = this.lane.packet(this.placeOf(packet));
+    if (!coded) return undefined;
+    const laneStart = Math.round(coded.packet.timestamp * MIX_RATE);
+    return { ...coded, startSample: laneStart - this.laneSample + this.stretch.fromSample };
+  }
 
-  async cancel(): Promise<void> {
-    await this.coder?.cancel();
+  private placeOf(packet: number): number {
+    return this.lanePacket + packet - firstPacketOf(this.stretch);
+  }
+
+  /** Whether every packet of it is coded that may be wanted. */
+  get isCoded(): boolean {
+    return this.lane.isFinished || this.at(this.stretch.toPacket + JOIN_PACKETS) !== undefined;
+  }
+
+  /** Lets go of the packets that come before one of the film. */
+  letGo(before: number): void {
+    this.lane.letGo(this.placeOf(before));
   }
 }
 
 /**
- * A sound in the coding: what is given to it goes to the coders of its stretches, several at a time, and comes out as the packets of
- * one sound, in order.
+ * A sound in the coding: its stretches go to several coders in turn, and come out as the packets of one sound, in order.
  */
 export class CodedStretches {
+  private readonly lanes: readonly CodingLane[];
   private readonly waiting: SoundStretch[];
   private readonly atWork: StretchAtWork[] = [];
+  private begun = 0;
   private nextPacket = 0;
+  /** With which packet the stretch after the first at work takes over; null until that is known. */
+  private takesOverAt: number | null = null;
   private failure: { readonly error: unknown } | null = null;
   private readonly changed = new Bell();
 
   /** At most `atOnce` coders work at a time. */
   constructor(
     private readonly codec: SoundCodec,
-    samples: number,
-    private readonly atOnce: number,
+    private readonly samples: number,
+    atOnce: number,
   ) {
-    this.waiting = [...soundStretches(codec, samples)];
+    this.waiting = [...soundStretches(codec, samples, atOnce)];
+    // Begun together, and ended together.
+    this.lanes = Array.from({ length: Math.min(Math.max(1, atOnce), this.waiting.length) }, () => new CodingLane(codec, this.onChange));
   }
 
   private readonly onChange = (failure?: unknown): void => {
@@ -86,24 +92,26 @@ export class CodedStretches {
   /** Tells that nothing more is coming, and why; whoever waits for packets is told. */
   readonly fail = (error: unknown): void => this.onChange(error ?? new Error('The sound could not be coded.'));
 
-  /** Takes samples of every channel, which follow those taken before. Waits while as many coders have all their samples as may work at a time. */
+  /** Takes samples of every channel, which follow those taken before. Waits while every lane has a whole stretch to code. */
   async take(channels: readonly Float32Array[], startSample: number): Promise<void> {
-    while (this.failure === null && this.busy >= this.atOnce) await this.changed.next();
+    while (this.failure === null && this.busy >= this.lanes.length) await this.changed.next();
     if (this.failure) return;
     const end = startSample + (channels[0]?.length ?? 0);
     for (let next = this.waiting[0]; next && next.fromSample < end; next = this.waiting[0]) {
       this.waiting.shift();
-      this.atWork.push(new StretchAtWork(next, this.codec, this.onChange));
+      const lane = this.lanes[this.begun++ % this.lanes.length] as CodingLane;
+      this.atWork.push(new StretchAtWork(next, lane, SOUND_FRAME_SAMPLES[this.codec]));
     }
-    for (const stretch of this.atWork) stretch.take(channels, startSample);
+    for (const stretch of this.atWork) if (!stretch.isFed) stretch.take(channels, startSample);
+    if (end >= this.samples) for (const lane of this.lanes) lane.finish();
   }
 
   private get busy(): number {
-    return this.atWork.filter(({ isFed, isCoded }) => isFed && !isCoded).length;
+    return this.atWork.filter((stretch) => stretch.isFed && !stretch.isCoded).length;
   }
 
   /** The next packet of the sound, as soon as it is coded; null after the last. Throws what coding failed with. */
-  async packet(): Promise<CodedSound | null> {
+  async packet(): Promise<SoundPacket | null> {
     for (;;) {
       if (this.failure) throw this.failure.error;
       const found = this.find();
@@ -113,33 +121,32 @@ export class CodedStretches {
   }
 
   /** Undefined while it isn't coded yet. */
-  private find(): CodedSound | null | undefined {
+  private find(): SoundPacket | null | undefined {
     const [current, later] = this.atWork;
     if (!current) return undefined;
     const { toPacket } = current.stretch;
     if (this.nextPacket >= toPacket) {
-      const isKnown = current.isCoded && later && (later.isCoded || later.at(toPacket + TAIL_PACKETS));
-      if (!isKnown) return undefined;
-      const over = takeOverPacket(
-        toPacket,
-        toPacket + TAIL_PACKETS,
-        (packet) => current.at(packet)?.packet.data,
-        (packet) => later.at(packet)?.packet.data,
-      );
-      if (this.nextPacket >= over) {
+      if (!later || !current.isCoded || !later.at(toPacket + JOIN_PACKETS)) return undefined;
+      const dataOf = (stretch: StretchAtWork) => (packet: number) => stretch.at(packet)?.packet.data;
+      this.takesOverAt ??= takeOverPacket(toPacket, toPacket + JOIN_PACKETS, dataOf(current), dataOf(later));
+      if (this.nextPacket >= this.takesOverAt) {
+        current.letGo(toPacket + JOIN_PACKETS);
         this.atWork.shift();
+        this.takesOverAt = null;
         return this.find();
       }
     }
     const found = current.at(this.nextPacket);
     if (!found) return current.isCoded && toPacket === Number.POSITIVE_INFINITY ? null : undefined;
     this.nextPacket++;
+    // The one before is looked at where another takes over.
+    current.letGo(this.nextPacket - 1);
     return found;
   }
 
   /** Lets go of the coders. */
   async cancel(): Promise<void> {
     this.fail(new Error('The sound was stopped.'));
-    await Promise.all(this.atWork.map((stretch) => stretch.cancel()));
+    await Promise.all(this.lanes.map((lane) => lane.cancel()));
   }
 }

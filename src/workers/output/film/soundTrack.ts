@@ -7,8 +7,8 @@ import { type Container, type FilmOptions, SOUND_CODEC_NAMES, type SoundCodec } 
 import { MIX_RATE } from '@/core/reel/mix';
 import type { RenderPlan } from '@/core/render/renderPlan';
 import { Bell } from '@/workers/output/film/bell';
-import { CodedStretches } from '@/workers/output/film/codedStretches';
-import { type CodedSound, canCode, codingOf } from '@/workers/output/film/soundCoder';
+import { CodedStretches, type SoundPacket } from '@/workers/output/film/codedStretches';
+import { canCode, codingOf } from '@/workers/output/film/soundCoder';
 import { type Mixing, OutputRefused } from '@/workers/output/outputFormat';
 
 /*
@@ -36,7 +36,7 @@ export class SoundTrack {
   private readonly samples: number;
   private priming: number;
   /** Coded, and not handed on as its time has not come. */
-  private held: CodedSound | null = null;
+  private held: SoundPacket | null = null;
   private isWhole = false;
   private pictureFrame = 0;
   private readonly goneOn = new Bell();
@@ -106,9 +106,8 @@ export class SoundTrack {
         this.isWhole = true;
         return;
       }
-      const { packet, meta } = this.held;
+      const { packet, meta, startSample: start } = this.held;
       if (this.codec === 'opus' && meta?.decoderConfig) this.priming = opusPriming(meta.decoderConfig.description);
-      const start = Math.round(packet.timestamp * MIX_RATE);
       if (start >= endSample + this.priming) return;
       this.held = null;
       const samples = Math.min(Math.round(packet.duration * MIX_RATE), this.samples + this.priming - start);
