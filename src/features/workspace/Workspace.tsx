@@ -5,7 +5,7 @@ import { BACK_TO_SHELF } from '@/core/words';
 import { Clock } from '@/features/clock/Clock';
 import { playerCommands } from '@/features/clock/playerCommands';
 import { hearFrames } from '@/features/clock/scrubSound';
-import { useAskStore } from '@/features/commands/ask';
+import { AskDialog } from '@/features/commands/AskDialog';
 import { takeCarriedFiles, takeFiles } from '@/features/commands/bringFiles';
 import { type Command, keyText } from '@/features/commands/command';
 import { everyCommand } from '@/features/commands/everyCommand';
@@ -46,7 +46,6 @@ import { useDroppedFiles } from '@/ui/useDroppedFiles';
 import { warmWorkers } from '@/workers/client';
 
 // Windows come after what is looked at first.
-const askDialog = part(async () => (await import('@/features/commands/AskDialog')).AskDialog);
 const bringDialog = part(async () => (await import('@/features/bring/BringDialog')).BringDialog);
 const clipDialog = part(async () => (await import('@/features/bring/ClipDialog')).ClipDialog);
 const soundDialog = part(async () => (await import('@/features/bring/SoundDialog')).SoundDialog);
@@ -148,7 +147,6 @@ export function Workspace({ projectId, stages, past }: Props) {
   const isPast = isPastAddress(pathname);
   const [finding, setFinding] = useState(false);
   const [isCalm, setCalm] = useState(false);
-  const isAsking = useAskStore(({ asked }) => asked !== null);
   const [recoveredId, setRecoveredId] = useState<string | null>(null);
   const openFinder = useMemo(() => () => setFinding(true), []);
   const commands = useEveryCommand(projectId, openFinder);
@@ -260,7 +258,7 @@ export function Workspace({ projectId, stages, past }: Props) {
       </Boundary>
       {isDraggedOver && <DropHere words={isCounting ? 'Drop to have these files counted' : 'Drop to bring these files in'} />}
       <Boundary what="A window">
-        {(isCalm || isAsking) && <Later of={askDialog} isWindow props={{}} />}
+        <AskDialog />
         {isCalm && <Later of={rateDialog} isWindow props={{}} />}
         {isCalm && <Later of={formatDialog} isWindow props={{}} />}
         {isCalm && <Later of={printDialog} isWindow props={{}} />}
