@@ -9,10 +9,13 @@ import { type Answers, type Ask, type AskField, useAskStore } from '@/features/c
 import { take } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { Button } from '@/ui/Button';
-import { Checklist } from '@/ui/Checklist';
 import { Choice } from '@/ui/Choice';
 import { Dialog } from '@/ui/Dialog';
 import { Field } from '@/ui/Field';
+import { Later, part } from '@/ui/later';
+
+/** Few questions have a list: it comes with what comes later. The rest is here at once, since people type on as soon as they have asked. */
+const checklist = part(async () => (await import('@/ui/Checklist')).Checklist);
 
 function AskedField({
   field,
@@ -109,7 +112,9 @@ function Asking({ asked, onClose }: { asked: Ask; onClose: () => void }) {
           </div>
         ))}
       </div>
-      {parts?.ok && parts.value.length > 0 && <Checklist label="What differs" items={parts.value} left={left} onLeft={setLeft} />}
+      {parts?.ok && parts.value.length > 0 && (
+        <Later of={checklist} props={{ label: 'What differs', items: parts.value, left, onLeft: setLeft }} />
+      )}
       <output className="block min-h-16 rounded-lg bg-sunk px-3 py-2" aria-label="What it will do">
         <p className={edit.ok ? 'font-semibold' : 'text-rust'}>{edit.ok ? edit.value.says : edit.reason}</p>
         {edit.ok && edit.value.step && view && <Changes project={view.project} shotId={view.shot.id} step={edit.value.step} />}
