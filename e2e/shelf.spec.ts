@@ -73,3 +73,35 @@ test('the store says where everything lies, makes a backup and reads it back, an
   await expect(page.getByRole('button', { name: 'Copied' })).toBeVisible();
   expect(await page.evaluate(() => navigator.clipboard.readText())).toContain('Project: Washday');
 });
+
+test('the shelf comes with its cards, which it doesn’t wait for its own question to show; what it is told then takes their place', async ({
+  page,
+  app,
+}) => {
+  await makeProject(app.url, { ...FILM, title: 'Comes with the page' }, { drawings: 3, hold: 2 });
+  const errors: string[] = [];
+  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+  let answer = () => {};
+  const mayAnswer = new Promise<void>((resolve) => {
+    answer = resolve;
+  });
+  await page.route('**/api/projects', async (route) => {
+    const response = await route.fetch();
+    const told = (await response.json()) as { projects: { title: string }[] };
+    await mayAnswer;
+    for (const each of told.projects) each.title = each.title.replace('Comes with the page', 'Told later');
+    await route.fulfill({ response, json: told });
+  });
+  await page.goto(app.url);
+  const card = (title: string) => page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: title }) });
+  await expect(card('Comes with the page')).toContainText('50 fr at 25 = 2.000 s');
+  // The day as the person's own browser writes it, once the page is alive.
+  await expect(card('Comes with the page').getByText(/saved .*\d{4}, \d+:\d\d [AP]M/)).toBeVisible();
+  await page.getByRole('searchbox', { name: 'Find a project' }).fill('comes with');
+  await expect(page.getByRole('listitem')).toHaveCount(1);
+  await page.getByRole('searchbox', { name: 'Find a project' }).fill('');
+  answer();
+  await expect(card('Told later')).toBeVisible();
+  await expect(card('Comes with the page')).toHaveCount(0);
+  expect(errors).toEqual([]);
+});

@@ -7,6 +7,7 @@ import { secondsText } from '@/core/time/seconds';
 import { Thumb } from '@/features/sheet/Thumb';
 import type { ShelfAct } from '@/features/shelf/ProjectMenu';
 import { Later, part } from '@/ui/later';
+import { useIsHere } from '@/ui/useIsHere';
 
 const projectMenu = part(async () => (await import('@/features/shelf/ProjectMenu')).ProjectMenu);
 
@@ -31,12 +32,18 @@ export function ProjectCard({ entry, hasMenu, onAct }: Props) {
             {plural(entry.shots, 'shot')} · {countText(entry.drawn)} of {plural(entry.drawings, 'drawing')} drawn
           </p>
           <p className="text-soft text-xs">
-            <span className="whitespace-nowrap">{sizeText(entry.size)}</span> · saved{' '}
-            {new Date(entry.keptAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}
+            <span className="whitespace-nowrap">{sizeText(entry.size)}</span> · saved <KeptAt at={entry.keptAt} />
           </p>
         </div>
       </Link>
       <div className="absolute top-2 right-2">{hasMenu && <Later of={projectMenu} props={{ entry, onAct }} />}</div>
     </div>
   );
+}
+
+/** A moment in the words and the zone of whoever looks, which the server that wrote the page does not know: it keeps the room for it. */
+function KeptAt({ at }: { readonly at: string }) {
+  const isHere = useIsHere();
+  if (!isHere) return <time className="invisible">{at.slice(0, 19)}</time>;
+  return <time dateTime={at}>{new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</time>;
 }

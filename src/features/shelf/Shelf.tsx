@@ -1,16 +1,14 @@
 'use client';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useState } from 'react';
+import { startTransition, useCallback, useEffect, useState } from 'react';
 import type { ShelfEntry } from '@/contracts/project';
 import { STOP } from '@/core/words';
 import { beginTourOnce } from '@/features/help/tourStore';
 import { BringPackage } from '@/features/shelf/BringPackage';
 import type { Begun } from '@/features/shelf/begun';
-import { ProjectCard } from '@/features/shelf/ProjectCard';
 import type { ShelfAct } from '@/features/shelf/ProjectMenu';
-import { ShelfBar, type ShelfView } from '@/features/shelf/ShelfBar';
-import { foundOnShelf, inShelfOrder } from '@/features/shelf/shelfOrder';
+import { type FirstShelf, ShelvedProjects } from '@/features/shelf/ShelvedProjects';
 import { fetchShelf, openDemo } from '@/features/sync/api';
 import { Button } from '@/ui/Button';
 import { DropHere } from '@/ui/DropHere';
@@ -27,20 +25,24 @@ const renameProject = part(async () => (await import('@/features/shelf/RenamePro
 const deleteProject = part(async () => (await import('@/features/shelf/DeleteProject')).DeleteProject);
 
 /** Home: every project as a card; start one, or open the demo. */
-export function Shelf() {
+export function Shelf({ first }: { readonly first: FirstShelf }) {
   const router = useRouter();
   const [entries, setEntries] = useState<readonly ShelfEntry[] | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const [starting, setStarting] = useState(false);
   const [making, setMaking] = useState(false);
   const load = useCallback(() => {
-    fetchShelf().then(setEntries, (error: unknown) => setFailure(error instanceof Error ? error.message : 'The server doesn’t answer.'));
+    // The cards the page came with may still be on their way: they are not torn down for these.
+    fetchShelf().then(
+      (told) => startTransition(() => setEntries(told)),
+      (error: unknown) => setFailure(error instanceof Error ? error.message : 'The server doesn’t answer.'),
+    );
   }, []);
   useEffect(load, [load]);
   const isShown = entries !== null;
   const [isCalm, setCalm] = useState(false);
   useEffect(() => {
-    if (isShown) return loadAllParts(() => setCalm(true));
+    if (isShown) return loadAllParts(() => startTransition(() => setCalm(true)));
   }, [isShown]);
 
   const [begun, setBegun] = useState<Begun | null>(null);
@@ -87,10 +89,6 @@ export function Shelf() {
       });
   };
 
-  const [view, setView] = useState<ShelfView>({ wanted: '', order: 'saved', isPutAway: false });
-  const there = entries?.filter(({ putAwayAt }) => (putAwayAt !== null) === view.isPutAway) ?? [];
-  const shown = inShelfOrder(foundOnShelf(there, view.wanted), view.order);
-  const putAway = entries?.filter(({ putAwayAt }) => putAwayAt !== null).length ?? 0;
   const [asked, setAsked] = useState<{ readonly act: 'rename' | 'delete'; readonly entry: ShelfEntry } | null>(null);
   const act = (entry: ShelfEntry, what: ShelfAct) => {
     if (what === 'rename' || what === 'delete') setAsked({ act: what, entry });
@@ -139,25 +137,7 @@ export function Shelf() {
           {failure} Start Lime Tick again and reload this page.
         </p>
       )}
-      {entries?.length === 0 && (
-        <section className="panel max-w-2xl p-6 text-base">
-          <h2 className="font-bold font-head text-xl">Nothing on the shelf yet</h2>
-          <p className="mt-2 text-soft">
-            Start a project with its size, rate and length, or open <em>Washday</em>, a short film of a windy clothesline with a few faults
-            left in it for you to find. Pictures, a film or a package can be dropped here, too.
-          </p>
-        </section>
-      )}
-      {entries && entries.length > 0 && (
-        <ShelfBar view={view} onChange={setView} shown={shown.length} all={there.length} putAway={putAway} />
-      )}
-      <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-4" aria-label="Projects">
-        {shown.map((entry) => (
-          <li key={entry.id}>
-            <ProjectCard entry={entry} hasMenu={isCalm} onAct={(what) => act(entry, what)} />
-          </li>
-        ))}
-      </ul>
+      <ShelvedProjects first={first} entries={entries} hasMenus={isCalm} onAct={act} />
       <footer className="mt-auto flex flex-wrap items-center justify-between gap-3 border-line border-t pt-4">
         <LookChoice />
         {isCalm && <Later of={storeLine} props={{}} />}

@@ -1,63 +1,19 @@
 import { randomUUID } from 'node:crypto';
-import type { NewProject, OpenedProject, ShelfEntry } from '@/contracts/project';
+import type { NewProject, OpenedProject } from '@/contracts/project';
 import { type NewReceipt, type Receipt, receiptReader } from '@/contracts/receipt';
-import { DOCUMENT_VERSION, newLevel, type Project } from '@/core/document/model';
+import { DOCUMENT_VERSION, newLevel } from '@/core/document/model';
 import { newProject } from '@/core/document/newProject';
 import { FIRST_PALETTE } from '@/core/document/palette';
 import type { Outcome } from '@/core/outcome';
-import { framesOfReel, shotsInOrder } from '@/core/reel/reel';
-import { layerOf } from '@/core/render/stacks';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
 import { getDatabase, readAtOnce } from '@/server/store/database';
 import { revisionOf } from '@/server/store/journal';
 import { loadPictures } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
-import { coverLayers, documentVersionOf, insertReceipt, keptAtOf, listProjects, loadReceipts, projectExists } from '@/server/store/shelf';
+import { documentVersionOf, insertReceipt, keptAtOf, loadReceipts, projectExists } from '@/server/store/shelf';
 
 const newId = () => randomUUID();
-
-type ListedProject = Awaited<ReturnType<typeof listProjects>>[number];
-
-/** The reel's length and order, of what the shelf reads; a document that could not be brought to today's form has shots alone. */
-function reelOf({ row, shotRows }: ListedProject): { readonly frames: number; readonly shotIds: readonly string[] } {
-  const shotIds = shotRows.map(({ id }) => id);
-  if (row.version !== DOCUMENT_VERSION) return { frames: shotRows.reduce((sum, { frames }) => sum + frames, 0), shotIds };
-  const project = {
-    rate: { num: row.rateNum, den: row.rateDen },
-    reel: row.reel,
-    // Nothing but their lengths counts on the reel.
-    shots: shotRows.map(({ id, frames }) => ({ id, frames, code: '', name: '', note: '', levels: [], notes: [], sounds: [] })),
-  } as unknown as Project;
-  return { frames: framesOfReel(project), shotIds: shotsInOrder(project).map(({ id }) => id) };
-}
-
-/** Every project with its counts and the picture of a frame a third into its first shot, last kept first. */
-export async function shelf(): Promise<ShelfEntry[]> {
-  const database = await getDatabase();
-  const listed = (await listProjects(database)).map((entry) => ({ ...entry, reel: reelOf(entry) }));
-  const covers = await coverLayers(
-    database,
-    listed.flatMap(({ row, shotRows, drawnShotIds, reel }) => {
-      const shotId = reel.shotIds.find((id) => drawnShotIds.has(id));
-      const shot = shotRows.find(({ id }) => id === shotId);
-      return shot ? [{ projectId: row.id, shotId: shot.id, frame: Math.floor(shot.frames / 3) }] : [];
-    }),
-  );
-  return listed.map(({ row, shotRows, drawings, drawn, reel }) => ({
-    id: row.id,
-    title: row.title,
-    rate: { num: row.rateNum, den: row.rateDen },
-    size: { width: row.widthPx, height: row.heightPx },
-    shots: shotRows.length,
-    frames: reel.frames,
-    drawings,
-    drawn,
-    keptAt: row.keptAt.toISOString(),
-    putAwayAt: row.putAwayAt?.toISOString() ?? null,
-    cover: (covers.get(row.id) ?? []).map((level) => layerOf(level, level.picture)),
-  }));
-}
 
 /** Starts a project with one shot of one empty level. */
 export async function createProject(wanted: NewProject): Promise<{ id: string }> {

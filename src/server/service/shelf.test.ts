@@ -1,14 +1,18 @@
 import { randomUUID } from 'node:crypto';
+import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
-import type { Project } from '@/core/document/model';
+import type { Digest, Project } from '@/core/document/model';
 import { picturesOf } from '@/core/document/originals';
 import { applyStep } from '@/core/edit/table';
 import { framesOfReel, shotsInOrder } from '@/core/reel/reel';
 import { layersAt } from '@/core/render/shotRuns';
 import { anyStep, START } from '@/core/testing/steps';
-import { shelf } from '@/server/service/projects';
+import { projects as projectRows } from '@/server/db/schema';
+import { shelf } from '@/server/service/shelf';
+import { acceptSteps } from '@/server/service/steps';
 import { getDatabase } from '@/server/store/database';
+import { revisionOf } from '@/server/store/journal';
 import { insertPicture } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { flatPicture, useOwnDataFolder } from '@/testing/server';
@@ -31,14 +35,18 @@ function cardOf(project: Project) {
   };
 }
 
+/** A picture is asked for by its name alone: the pixels do not matter here. */
+async function keepPicture(digest: Digest): Promise<void> {
+  if (known.has(digest)) return;
+  known.add(digest);
+  const size = { width: 8, height: 6 };
+  const { png } = await flatPicture('#123456', size);
+  await insertPicture(await getDatabase(), { digest, png, size });
+}
+
 async function stored(project: Project): Promise<Project> {
   const database = await getDatabase();
-  const { png } = await flatPicture('#123456', { width: 8, height: 6 });
-  // A picture is asked for by its name alone: the pixels do not matter here.
-  for (const digest of picturesOf(project)) {
-    if (!known.has(digest)) await insertPicture(database, { digest, png, size: { width: 8, height: 6 } });
-    known.add(digest);
-  }
+  for (const digest of picturesOf(project)) await keepPicture(digest);
   const own = { ...project, id: randomUUID() };
   await database.transaction((tx) => insertDocument(tx, own));
   return own;
@@ -62,4 +70,35 @@ describe('the shelf', () => {
     for (const project of projects) expect(cards.get(project.id)).toMatchObject(cardOf(project));
     expect(projects.some((project) => cardOf(project).cover.length > 0)).toBe(true);
   }, 60_000);
+
+  it('shows what was accepted since it was shown last, of every project', async () => {
+    const projects = [await stored(START), await stored(START)];
+    let accepted = 0;
+    await fc.assert(
+      fc.asyncProperty(fc.nat({ max: 1 }), anyStep, async (which, step) => {
+        const project = projects[which] as Project;
+        const done = applyStep(project, step);
+        if (!done.ok) return;
+        for (const picture of picturesOf(done.value)) await keepPicture(picture);
+        const revision = (await revisionOf(await getDatabase(), project.id)) ?? 0;
+        const sending = { baseRevision: revision, batchId: randomUUID(), madeBy: null, steps: [step], stepIds: [] };
+        const answer = await acceptSteps(project.id, sending, []);
+        // Pictures of another size than the film’s are refused.
+        if (!answer.ok) return;
+        accepted++;
+        projects[which] = done.value;
+        const cards = new Map((await shelf()).map((entry) => [entry.id, entry]));
+        for (const each of projects) expect(cards.get(each.id)).toMatchObject(cardOf(each));
+      }),
+      { numRuns: 150 },
+    );
+    expect(accepted).toBeGreaterThan(20);
+  }, 60_000);
+
+  it('forgets a project that was deleted', async () => {
+    const project = await stored(START);
+    expect((await shelf()).some(({ id }) => id === project.id)).toBe(true);
+    await (await getDatabase()).delete(projectRows).where(eq(projectRows.id, project.id));
+    expect((await shelf()).some(({ id }) => id === project.id)).toBe(false);
+  });
 });

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, getTableColumns, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, inArray, ne, sql } from 'drizzle-orm';
 import type { BlendMode } from '@/core/document/blendModes';
 import type { Digest } from '@/core/document/model';
 import { drawings, levels, projects, receipts, shots } from '@/server/db/schema';
@@ -15,16 +15,27 @@ function byProject<Row extends { readonly projectId: string }>(rows: readonly Ro
   return groups;
 }
 
+/** The shelf's row of every project, last kept first; what `revision`, `keptAt` and `version` say is all that its document's contents depend on. */
+export async function listProjects(database: Database) {
+  const { id, title, version, revision, rateNum, rateDen, widthPx, heightPx, keptAt, putAwayAt } = getTableColumns(projects);
+  const shown = { id, title, version, revision, rateNum, rateDen, widthPx, heightPx, keptAt, putAwayAt };
+  return await database.select(shown).from(projects).orderBy(desc(projects.keptAt));
+}
+
 /**
- * Rows for the shelf: every project with its shots, its counts and which shots have anything drawn, last kept first. So many
+ * What the shelf reads of the documents of projects: the reel, the shots, the counts and which shots have anything drawn. So many
  * statements however many projects there are, and none of them reads a document.
  */
-export async function listProjects(database: Database) {
-  const { id, title, version, rateNum, rateDen, widthPx, heightPx, reel, keptAt, putAwayAt } = getTableColumns(projects);
-  const shown = { id, title, version, rateNum, rateDen, widthPx, heightPx, reel, keptAt, putAwayAt };
-  const rows = await database.select(shown).from(projects).orderBy(desc(projects.keptAt));
+export async function shelvedContents(database: Database, projectIds: readonly string[]) {
+  if (projectIds.length === 0) return [];
+  const ids = [...projectIds];
+  const reels = await database.select({ id: projects.id, reel: projects.reel }).from(projects).where(inArray(projects.id, ids));
   const shotRows = byProject(
-    await database.select({ projectId: shots.projectId, id: shots.id, frames: shots.frames }).from(shots).orderBy(asc(shots.position)),
+    await database
+      .select({ projectId: shots.projectId, id: shots.id, frames: shots.frames })
+      .from(shots)
+      .where(inArray(shots.projectId, ids))
+      .orderBy(asc(shots.position)),
   );
   // Counted by level first: there are many drawings, and few levels to be looked up for them.
   const counted = database
@@ -35,6 +46,7 @@ export async function listProjects(database: Database) {
       drawn: sql<number>`count(${drawings.picture})`.as('drawn_drawings'),
     })
     .from(drawings)
+    .where(inArray(drawings.projectId, ids))
     .groupBy(drawings.projectId, drawings.levelId)
     .as('counted');
   const isWork = ne(levels.kind, 'guide');
@@ -51,11 +63,12 @@ export async function listProjects(database: Database) {
       .innerJoin(levels, and(eq(levels.projectId, counted.projectId), eq(levels.id, counted.levelId)))
       .groupBy(levels.projectId, levels.shotId),
   );
-  return rows.map((row) => {
-    const ofShots = work.get(row.id) ?? [];
+  return reels.map(({ id, reel }) => {
+    const ofShots = work.get(id) ?? [];
     return {
-      row,
-      shotRows: shotRows.get(row.id) ?? [],
+      id,
+      reel,
+      shotRows: shotRows.get(id) ?? [],
       drawings: ofShots.reduce((sum, shot) => sum + shot.drawings, 0),
       drawn: ofShots.reduce((sum, shot) => sum + shot.drawn, 0),
       drawnShotIds: new Set(ofShots.filter(({ pictures }) => pictures > 0).map(({ shotId }) => shotId)),

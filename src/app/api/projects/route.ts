@@ -1,6 +1,7 @@
 import { answering, readJson } from '@/app/api/respond';
 import { newProjectSchema } from '@/contracts/project';
-import { createProject, shelf } from '@/server/service/projects';
+import { createProject } from '@/server/service/projects';
+import { shelf } from '@/server/service/shelf';
 
 export const dynamic = 'force-dynamic';
 
