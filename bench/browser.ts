@@ -77,7 +77,7 @@ function heldMebibytes(pid: string, line: 'VmRSS' | 'RssFile'): number {
 }
 
 /** Watches the memory of the browser's page processes; `print` tells the most seen of the largest, in MiB: what is its own, and all that it has. */
-export function watchPageMemory(): { print: (name: string, against?: number) => void; rest: () => void; goOn: () => void } {
+export function watchPageMemory(): { print: (name: string, against?: number) => number; rest: () => void; goOn: () => void } {
   let [all, own] = [0, 0];
   let rests = false;
   const look = () => {
@@ -104,6 +104,7 @@ export function watchPageMemory(): { print: (name: string, against?: number) => 
       look();
       print({ name, value: own, unit: 'MiB', against });
       print({ name: `${name}.withProgram`, value: all, unit: 'MiB' });
+      return own;
     },
   };
 }

@@ -39,8 +39,8 @@ export const pictureBytes = (size: Size): number => size.width * size.height * 4
 /** Room for pictures that are held ready for playing, in bytes: 384 MiB, so that it fits any machine. */
 export const READY_PICTURES_BYTES = 384 * 1024 * 1024;
 
-/** No less than this is given to them, however long the film: about a second on twos at 1280 × 720, and four times that where it is shown at half. */
-const LEAST_READY_BYTES = 40 * 1024 * 1024;
+/** No less than this is given to them, however long the film: more than a second on twos at 1280 × 720, and four times that where it is shown at half. */
+const LEAST_READY_BYTES = 64 * 1024 * 1024;
 
 /*
  * The document itself takes memory, on the page and again in each worker that holds it: up to 330 MiB for a film of 60,000

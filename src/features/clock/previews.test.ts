@@ -27,8 +27,8 @@ describe('room for what is ready', () => {
     [0, 384],
     [300, 382.36],
     [10_000, 329.31],
-    [60_000, 55.875],
-    [1_000_000, 40],
+    [60_000, 64],
+    [1_000_000, 64],
   ])('of a film of %i drawings: %f MiB', (drawings, mebibytes) => {
     expect(readyPicturesBytes(drawings) / 1024 / 1024).toBeCloseTo(mebibytes, 2);
   });

@@ -2,6 +2,7 @@
 import { useEffect, useMemo } from 'react';
 import { planOf } from '@/core/output/recipe';
 import { Player } from '@/features/clock/Player';
+import { NEAR_TICKS } from '@/features/clock/readAhead';
 import { GoingOut } from '@/features/handover/GoingOut';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { LeavingFrames } from '@/features/handover/LeavingFrames';
@@ -52,7 +53,8 @@ export function HandoverStage() {
             <Later of={loopTrial} props={{ leaving: leaving.value, options: recipe.options }} />
           ) : (
             <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
-              <Player className="h-full w-full" />
+              {/* Seldom played, and the memory is wanted for what leaves. */}
+              <Player className="h-full w-full" aheadTicks={NEAR_TICKS} />
             </Fitted>
           )}
         </section>

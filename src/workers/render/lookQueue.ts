@@ -3,7 +3,7 @@ import { type Look, lookOf } from '@/workers/render/looks';
 import { PictureCache } from '@/workers/render/pictureCache';
 
 /** Whole pictures stay for a moment, the last of them however large: one is seldom wanted in one look alone. */
-const MOST_BYTES = 8 * 1024 * 1024;
+const MOST_BYTES = 16 * 1024 * 1024;
 const pictures = new PictureCache(undefined, MOST_BYTES);
 /** One at a time, in the order they were asked for: what is wanted first is asked for first. */
 const turns = new PQueue({ concurrency: 1 });
