@@ -5,6 +5,6 @@ import { shelf } from '@/server/service/shelf';
 
 export default async function ShelfPage() {
   await connection();
-  // The page doesn't wait for it: its cards come with it as soon as they are known. Why they are not, it is told when it asks itself.
+  // The page doesn't wait for its cards: they follow in the same answer. Where they can't be read, the page says why once it has asked for them itself.
   return <Shelf first={whileInHand(shelf).catch(() => null)} />;
 }

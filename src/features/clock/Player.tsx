@@ -5,7 +5,6 @@ import { playOnto, playStartOf, readAheadCalmly } from '@/features/clock/playbac
 import { rangeOf, usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
 import { usePlayerStore } from '@/features/clock/playStore';
 import { fullSize, onceComposited, type PreviewSize, preview, readyPreview, shownSize } from '@/features/clock/previews';
-import { FAR_TICKS } from '@/features/clock/readAhead';
 import { paintOn, useShrink } from '@/features/clock/shownPicture';
 import { useProject } from '@/features/project/hooks';
 import { STILL_MILLISECONDS } from '@/features/project/pictures';
@@ -19,8 +18,6 @@ const LOOKED_AT_MILLISECONDS = 250;
 type Props = {
   readonly className?: string;
   readonly way?: PlayWay;
-  /** How far pictures are made ready while nothing plays. */
-  readonly aheadTicks?: number;
   /** Whether pictures that stand are shown as they leave at once, since their pixels are asked for. */
   readonly isExact?: boolean;
   /** What lies over the picture; given the canvas, and how often a still picture has been painted on it. */
@@ -28,7 +25,7 @@ type Props = {
 };
 
 /** The picture of now as it will leave, and while playing, of each frame at its time. */
-export function Player({ className = '', way = ROUND_AND_ROUND, aheadTicks = FAR_TICKS, isExact = false, over }: Props) {
+export function Player({ className = '', way = ROUND_AND_ROUND, isExact = false, over }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const project = useProject();
   const played = usePlayed();
@@ -51,9 +48,8 @@ export function Player({ className = '', way = ROUND_AND_ROUND, aheadTicks = FAR
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: made ready as large as it is shown now
   useEffect(() => {
-    if (frame >= 0 && played)
-      return readAheadCalmly(played, rangeOf(played.frames, loop), Math.min(frame, played.frames - 1), way, aheadTicks);
-  }, [frame, played, loop, way, shrink, aheadTicks]);
+    if (frame >= 0 && played) return readAheadCalmly(played, rangeOf(played.frames, loop), Math.min(frame, played.frames - 1), way);
+  }, [frame, played, loop, way, shrink]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: shown as large as it is now
   useEffect(() => {

@@ -139,19 +139,13 @@ export function playWithoutPictures(played: Played, range: PlayRange, startFrame
 const IDLE_BEFORE_READING_MILLISECONDS = 400;
 
 /** Makes what playing from a frame would show ready, calmly, once nothing has happened for a moment; stopped by what is returned. */
-export function readAheadCalmly(
-  { project, plan: planNow }: Played,
-  range: PlayRange,
-  startFrame: number,
-  way: PlayWay,
-  farthestTicks: number,
-): () => void {
+export function readAheadCalmly({ project, plan: planNow }: Played, range: PlayRange, startFrame: number, way: PlayWay): () => void {
   let ahead: ReadAhead | null = null;
   const timer = setTimeout(() => {
     const plan = planNow();
     const stackOf = (tick: number) => stackAtFrame(plan, frameOfTick(tick, range, startFrame, way));
     const size = playedSize(project, usePlayerStore.getState().shrink, way.everySecond);
-    ahead = new ReadAhead(size, stackOf, range.toFrame - range.fromFrame + 1, undefined, farthestTicks);
+    ahead = new ReadAhead(size, stackOf, range.toFrame - range.fromFrame + 1);
     ahead.from(0, 'idle');
   }, IDLE_BEFORE_READING_MILLISECONDS);
   return () => {

@@ -2,9 +2,8 @@ import { showsClip } from '@/core/render/clipPicture';
 import type { PictureStack } from '@/core/render/stacks';
 import { type PreviewSize, type PreviewsHeld, preview, previewsHeld, previewsRest, readyPreview } from '@/features/clock/previews';
 
-/** How far pictures are made ready before they are due; and where they are looked at more than played, so far that playing begins at once. */
-export const FAR_TICKS = 120;
-export const NEAR_TICKS = 24;
+/** How far pictures are made ready before they are due. */
+const MOST_TICKS = 120;
 /** How many are asked for side by side when they are urgent, and when there is time: playing needs the machine too. */
 const URGENT_AT_ONCE = 12;
 const CALM_AT_ONCE = 2;
@@ -58,10 +57,9 @@ export class ReadAhead {
     private readonly stackOfTick: (tick: number) => PictureStack,
     rangeFrames: number,
     private readonly settled: () => void = () => undefined,
-    farthestTicks = FAR_TICKS,
   ) {
     const held = previewsHeld(size);
-    this.mostTicks = Math.min(farthestTicks, rangeFrames);
+    this.mostTicks = Math.min(MOST_TICKS, rangeFrames);
     this.most = { ofDrawings: Math.floor(held.ofDrawings * HORIZON_PART), ofClips: Math.floor(held.ofClips * HORIZON_PART) };
     this.startTicks = this.reach(0);
   }

@@ -2,7 +2,6 @@
 import { useEffect, useMemo } from 'react';
 import { planOf } from '@/core/output/recipe';
 import { Player } from '@/features/clock/Player';
-import { NEAR_TICKS } from '@/features/clock/readAhead';
 import { GoingOut } from '@/features/handover/GoingOut';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { LeavingFrames } from '@/features/handover/LeavingFrames';
@@ -53,8 +52,7 @@ export function HandoverStage() {
             <Later of={loopTrial} props={{ leaving: leaving.value, options: recipe.options }} />
           ) : (
             <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
-              {/* Seldom played, and the memory is wanted for what leaves. */}
-              <Player className="h-full w-full" aheadTicks={NEAR_TICKS} />
+              <Player className="h-full w-full" />
             </Fitted>
           )}
         </section>

@@ -41,7 +41,7 @@ export function ProjectCard({ entry, hasMenu, onAct }: Props) {
   );
 }
 
-/** A moment in the words and the zone of whoever looks, which the server that wrote the page does not know: it keeps the room for it. */
+/** When a project was saved, in the language and time zone of whoever looks. The server that writes the page knows neither, so until the page is alive only the room is kept. */
 function KeptAt({ at }: { readonly at: string }) {
   const isHere = useIsHere();
   if (!isHere) return <time className="invisible">{at.slice(0, 19)}</time>;

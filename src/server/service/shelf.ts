@@ -2,8 +2,7 @@ import type { ShelfEntry } from '@/contracts/project';
 import { DOCUMENT_VERSION, type Project } from '@/core/document/model';
 import { framesOfReel, shotsInOrder } from '@/core/reel/reel';
 import { layerOf } from '@/core/render/stacks';
-import type { Database } from '@/server/store/database';
-import { getDatabase } from '@/server/store/database';
+import { type Database, getDatabase } from '@/server/store/database';
 import { coverLayers, listProjects, shelvedContents } from '@/server/store/shelf';
 
 type Row = Awaited<ReturnType<typeof listProjects>>[number];

@@ -15,7 +15,7 @@ function byProject<Row extends { readonly projectId: string }>(rows: readonly Ro
   return groups;
 }
 
-/** The shelf's row of every project, last kept first; what `revision`, `keptAt` and `version` say is all that its document's contents depend on. */
+/** The shelf's row of every project, last kept first. A document's contents change only together with its `revision`, `keptAt` or `version`. */
 export async function listProjects(database: Database) {
   const { id, title, version, revision, rateNum, rateDen, widthPx, heightPx, keptAt, putAwayAt } = getTableColumns(projects);
   const shown = { id, title, version, revision, rateNum, rateDen, widthPx, heightPx, keptAt, putAwayAt };
