@@ -23,6 +23,7 @@ import type {
   HoldOrder,
   PlanOrder,
 } from '@/workers/count/deskProtocol';
+import { hearing } from '@/workers/hearing';
 import type { LayerPng } from '@/workers/output/pictures/oraFile';
 import type {
   CheckWorker,
@@ -170,7 +171,9 @@ export const inspectFilm = (
 ): Promise<PictureFacts | null> => {
   const packed = packFilm(film);
   const sent = transfer(packed, [...buffersOf(packed)]);
-  return inspectHelper.ask((remote) => remote.inspect(sent, proxy(onProgress), proxy(onDrawings)) as Promise<PictureFacts | null>);
+  return hearing((heard) =>
+    inspectHelper.ask((remote) => remote.inspect(sent, heard(onProgress), heard(onDrawings)) as Promise<PictureFacts | null>),
+  );
 };
 
 /** What the checking worker holds, and what it found then. */
@@ -270,7 +273,9 @@ export function countClip(file: File, onProgress: (part: number) => void, stop: 
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'The clip could not be read.')));
     stop.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
   });
-  return Promise.race([remote.count(file, proxy(onProgress)) as Promise<ClipCount>, ended]).finally(() => worker.terminate());
+  return hearing((heard) => Promise.race([remote.count(file, heard(onProgress)) as Promise<ClipCount>, ended])).finally(() =>
+    worker.terminate(),
+  );
 }
 
 /** Decodes a recording in a worker of its own, which ends with it; rejects when it is stopped. */
@@ -281,7 +286,9 @@ export function decodeRecording(file: Blob, onProgress: (part: number) => void, 
     worker.addEventListener('error', (event) => reject(new Error(event.message || 'The recording could not be read.')));
     stop.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
   });
-  return Promise.race([remote.decode(file, proxy(onProgress)) as Promise<DecodedSound>, ended]).finally(() => worker.terminate());
+  return hearing((heard) => Promise.race([remote.decode(file, heard(onProgress)) as Promise<DecodedSound>, ended])).finally(() =>
+    worker.terminate(),
+  );
 }
 
 /** Prints a sheet or drawings in a worker of its own, which ends with it; rejects when it is stopped, or when the server doesn't answer. */
@@ -295,7 +302,9 @@ export function print(order: PrintOrder, onProgress: (part: number) => void, sto
     });
     stop.addEventListener('abort', () => reject(new DOMException('Stopped.', 'AbortError')));
   });
-  return Promise.race([remote.print(order, proxy(onProgress)) as Promise<Blob>, ended]).finally(() => worker.terminate());
+  return hearing((heard) => Promise.race([remote.print(order, heard(onProgress)) as Promise<Blob>, ended])).finally(() =>
+    worker.terminate(),
+  );
 }
 
 /** The codecs this browser can write films of a size in. */
@@ -325,7 +334,7 @@ export function tryLoop(order: HandoverOrder, onProgress: (framesDone: number) =
   });
   failed.catch(() => undefined);
   return {
-    end: Promise.race([remote.make(order, proxy(onProgress)) as Promise<TrialEnd>, failed]),
+    end: hearing((heard) => Promise.race([remote.make(order, heard(onProgress)) as Promise<TrialEnd>, failed])),
     picture: (place) => Promise.race([remote.picture(place) as Promise<TriedPicture>, failed]),
     close: () => worker.terminate(),
   };
@@ -344,19 +353,19 @@ export const countingDesk = {
   put: (dropped: readonly DroppedFile[]) =>
     deskHelper.ask((remote) => remote.put(dropped) as Promise<readonly { readonly id: string; readonly name: string }[]>),
   count: (id: string, onFrame: (frames: number, all: number | null) => void) =>
-    deskHelper.ask((remote) => remote.count(id, proxy(onFrame)) as Promise<DeskCount>),
+    hearing((heard) => deskHelper.ask((remote) => remote.count(id, heard(onFrame)) as Promise<DeskCount>)),
   stop: (id: string) => deskHelper.ask((remote) => remote.stop(id)),
   remove: (id: string) => deskHelper.ask((remote) => remote.remove(id)),
   plan: (key: string, order: PlanOrder, onFrame: (frames: number) => void) =>
-    deskHelper.ask((remote) => remote.plan(key, order, proxy(onFrame))),
+    hearing((heard) => deskHelper.ask((remote) => remote.plan(key, order, heard(onFrame)))),
   stopPlan: () => deskHelper.ask((remote) => remote.stopPlan()),
   hold: (id: string, order: HoldOrder) => deskHelper.ask((remote) => remote.hold(id, order) as Promise<DeskHeld | null>),
   accept: (id: string, destinations: readonly Destination[]) =>
     deskHelper.ask((remote) => remote.accept(id, destinations) as Promise<DeskAcceptance | null>),
   bench: (id: string, settings: BenchSettings, against: HoldOrder | null, onFrame: (frames: number, all: number) => void) =>
-    deskHelper.ask((remote) => remote.bench(id, settings, against, proxy(onFrame)) as Promise<DeskBench | null>),
+    hearing((heard) => deskHelper.ask((remote) => remote.bench(id, settings, against, heard(onFrame)) as Promise<DeskBench | null>)),
   benchFilm: (id: string, settings: BenchSettings, onFrame: (frames: number, all: number) => void) =>
-    deskHelper.ask((remote) => remote.benchFilm(id, settings, proxy(onFrame)) as Promise<DeskBenchFilm>),
+    hearing((heard) => deskHelper.ask((remote) => remote.benchFilm(id, settings, heard(onFrame)) as Promise<DeskBenchFilm>)),
   stopBench: (id: string) => deskHelper.ask((remote) => remote.stopBench(id)),
   picture: (id: string, frame: number, mostWidthPx: number) =>
     deskHelper.ask((remote) => remote.picture(id, frame, mostWidthPx) as Promise<ImageBitmap | null>),

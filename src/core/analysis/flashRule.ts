@@ -59,14 +59,18 @@ export const isRise = (from: number, to: number): boolean => to - from >= LEAST_
  * The earliest turn is always taken: a later one in its place could only leave less for those that follow.
  */
 export function luminanceTurns(states: ArrayLike<number>, count: number, most: number): Turns {
-  let [lowest, highest, direction] = [states[0] as number, states[0] as number, 0];
-  let [turns, first, last] = [0, -1, -1];
+  let lowest = states[0] as number;
+  let highest = lowest;
+  let direction = 0;
+  let turns = 0;
+  let first = -1;
+  let last = -1;
   for (let state = 1; state < count && turns < most; state++) {
     const now = states[state] as number;
     const turned = direction !== 1 && isRise(lowest, now) ? 1 : direction !== -1 && isRise(now, highest) ? -1 : 0;
     if (turned === 0) {
-      lowest = Math.min(lowest, now);
-      highest = Math.max(highest, now);
+      if (now < lowest) lowest = now;
+      if (now > highest) highest = now;
       continue;
     }
     direction = turned;

@@ -1,14 +1,15 @@
 import { type FlashField, fieldOn, fullestPlace, WHOLE_CELL } from '@/core/analysis/flashField';
 import { type Flashes, type FlashKind, isRise, isSaturatedRed, luminanceTurns, redTurns, type Turns } from '@/core/analysis/flashRule';
 import type { CellBox, CellGrid } from '@/core/analysis/light';
+import { LightChanges } from '@/core/analysis/lightChanges';
 import type { LightHistory, LitFrame } from '@/core/analysis/lightHistory';
 import type { Size } from '@/core/document/model';
 import type { Rate } from '@/core/time/rate';
 
-/** Less than this much light at once is no change, but rounding. */
-const LEAST_LIGHT = 1e-6;
 /** Less than this much light over a second is a cell that stands still. */
 const STILL = 1e-3;
+/** A cell has so many around it, but at the frame's border. */
+const NEIGHBOURS = 8;
 
 /**
  * Watches a film's light for flashes of one kind, change by change, as `flashRule` has it.
@@ -31,6 +32,14 @@ export class FlashWatch {
   private readonly recent: Uint16Array;
   private readonly turned: { readonly frame: number; readonly cells: Uint32Array }[] = [];
   private readonly weights: Uint8Array;
+  // Millions of cells are followed for each look at a film: what is found meanwhile has its room here, so that none of it is garbage.
+  /** The cells that turn on the frame that is taken in. */
+  private readonly turning: Uint32Array;
+  private turningCells = 0;
+  private readonly isFlashing: Uint8Array;
+  private readonly changes: LightChanges;
+  private readonly around = new Int32Array(NEIGHBOURS);
+  private readonly aroundOther = new Int32Array(NEIGHBOURS);
   private readonly framesPerSecond: number;
   /** How many cells have turns enough for more flashes than the worst so far. */
   private enough = 0;
@@ -52,6 +61,9 @@ export class FlashWatch {
     this.direction = new Int8Array(this.cells);
     this.recent = new Uint16Array(this.cells);
     this.weights = new Uint8Array(this.cells);
+    this.turning = new Uint32Array(this.cells);
+    this.isFlashing = new Uint8Array(this.cells);
+    this.changes = new LightChanges(kind, this.cells);
     this.framesPerSecond = rate.num / rate.den;
   }
 
@@ -79,19 +91,20 @@ export class FlashWatch {
       return;
     }
     this.forgetBefore(now.frame - this.framesPerSecond);
-    const turned: number[] = [];
+    this.turningCells = 0;
     for (let row = box.top; row < box.bottom; row++) {
       const [from, to] = [row * this.columns + box.left, row * this.columns + box.right];
-      if (this.kind === 'general') this.followLuminance(before, now, from, to, turned);
-      else this.followRed(before, now, from, to, turned);
+      if (this.kind === 'general') this.followLuminance(before, now, from, to);
+      else this.followRed(before, now, from, to);
     }
     const need = this.turnsNeeded;
-    for (const cell of turned) {
+    for (let index = 0; index < this.turningCells; index++) {
+      const cell = this.turning[index] as number;
       const turns = (this.recent[cell] as number) + 1;
       this.recent[cell] = turns;
       if (turns === need) this.enough++;
     }
-    if (turned.length > 0) this.turned.push({ frame: now.frame, cells: Uint32Array.from(turned) });
+    if (this.turningCells > 0) this.turned.push({ frame: now.frame, cells: this.turning.slice(0, this.turningCells) });
     while (this.mayBeWorse() && this.lookAfresh(states)) this.countEnough();
   }
 
@@ -116,13 +129,15 @@ export class FlashWatch {
     for (let cell = 0; cell < this.cells; cell++) if ((this.recent[cell] as number) >= need) this.enough++;
   }
 
-  private followLuminance(before: LitFrame, { light }: LitFrame, from: number, to: number, turned: number[]): void {
-    const { low, high, direction } = this;
-    const [was, is] = [before.light.luminance, light.luminance];
+  private followLuminance(before: LitFrame, { light }: LitFrame, from: number, to: number): void {
+    const { low, high, direction, turning } = this;
+    const was = before.light.luminance;
+    const is = light.luminance;
     for (let cell = from; cell < to; cell++) {
       const now = is[cell] as number;
       if (now === was[cell]) continue;
-      const [lowest, highest] = [low[cell] as number, high[cell] as number];
+      const lowest = low[cell] as number;
+      const highest = high[cell] as number;
       if (direction[cell] !== 1 && isRise(lowest, now)) direction[cell] = 1;
       else if (direction[cell] !== -1 && isRise(now, highest)) direction[cell] = -1;
       else {
@@ -131,19 +146,25 @@ export class FlashWatch {
         continue;
       }
       low[cell] = high[cell] = now;
-      turned.push(cell);
+      turning[this.turningCells++] = cell;
     }
   }
 
-  private followRed(before: LitFrame, now: LitFrame, from: number, to: number, turned: number[]): void {
-    const [was, is] = [before.light, now.light];
-    const [redWas, redIs, greenWas, greenIs, blueWas, blueIs] = [was.red, is.red, was.green, is.green, was.blue, is.blue];
+  private followRed(before: LitFrame, now: LitFrame, from: number, to: number): void {
+    const { red: redWas, green: greenWas, blue: blueWas } = before.light;
+    const { red: redIs, green: greenIs, blue: blueIs } = now.light;
+    const { turning } = this;
     for (let cell = from; cell < to; cell++) {
-      const [r, g, b] = [redIs[cell] as number, greenIs[cell] as number, blueIs[cell] as number];
-      const [wasR, wasG, wasB] = [redWas[cell] as number, greenWas[cell] as number, blueWas[cell] as number];
+      const r = redIs[cell] as number;
+      const g = greenIs[cell] as number;
+      const wasR = redWas[cell] as number;
+      const wasG = greenWas[cell] as number;
       // No red that is not the most of its light is saturated: most cells are told by that alone.
-      if ((r <= g && wasR <= wasG) || (r === wasR && g === wasG && b === wasB)) continue;
-      if (isSaturatedRed(r, g, b) !== isSaturatedRed(wasR, wasG, wasB)) turned.push(cell);
+      if (r <= g && wasR <= wasG) continue;
+      const b = blueIs[cell] as number;
+      const wasB = blueWas[cell] as number;
+      if (r === wasR && g === wasG && b === wasB) continue;
+      if (isSaturatedRed(r, g, b) !== isSaturatedRed(wasR, wasG, wasB)) turning[this.turningCells++] = cell;
     }
   }
 
@@ -213,61 +234,48 @@ export class FlashWatch {
    * one that stands still, or at the frame's border, has the edge in it and weighs as much too. Soft edges weigh a little more than they should.
    */
   private weigh(flashing: readonly number[], states: readonly LitFrame[]): void {
-    const isFlashing = new Set(flashing);
-    const changed = new Map<number, LightChange>();
-    const changeOf = (cell: number): LightChange => {
-      let change = changed.get(cell);
-      if (!change) {
-        change = this.changeOf(cell, states);
-        changed.set(cell, change);
-      }
-      return change;
-    };
-    const partOf = (cell: number, beside: readonly number[]): number => {
-      let most = 0;
-      for (const other of beside) if (isFlashing.has(other)) most = Math.max(most, changeOf(other).light);
-      return most === 0 ? 1 : Math.min(1, changeOf(cell).light / most);
-    };
+    const { weights, isFlashing, around, aroundOther, changes } = this;
+    changes.of(states);
+    for (const cell of flashing) isFlashing[cell] = 1;
     for (const cell of flashing) {
-      const beside = this.beside(cell);
-      const others = beside.filter((other) => !isFlashing.has(other));
-      const hasEdge = beside.length < 8 || others.some((other) => changeOf(other).light < STILL);
-      this.weights[cell] = hasEdge ? Math.round(partOf(cell, beside) * WHOLE_CELL) : WHOLE_CELL;
-      for (const other of others) {
-        if (this.weights[other] !== 0 || changeOf(other).times < this.wantedFlashes * 2) continue;
-        this.weights[other] = Math.round(partOf(other, this.beside(other)) * WHOLE_CELL);
+      const beside = this.beside(cell, around);
+      let hasEdge = beside < NEIGHBOURS;
+      for (let index = 0; index < beside && !hasEdge; index++) {
+        const other = around[index] as number;
+        hasEdge = isFlashing[other] === 0 && changes.lightOf(other) < STILL;
+      }
+      weights[cell] = hasEdge ? Math.round(this.partOf(cell, around, beside) * WHOLE_CELL) : WHOLE_CELL;
+      for (let index = 0; index < beside; index++) {
+        const other = around[index] as number;
+        if (isFlashing[other] === 1 || weights[other] !== 0 || changes.timesOf(other) < this.wantedFlashes * 2) continue;
+        weights[other] = Math.round(this.partOf(other, aroundOther, this.beside(other, aroundOther)) * WHOLE_CELL);
       }
     }
+    for (const cell of flashing) isFlashing[cell] = 0;
   }
 
-  /** How much light a cell changed by within the second, and how often. */
-  private changeOf(cell: number, states: readonly LitFrame[]): LightChange {
-    let [light, times] = [0, 0];
-    for (let state = 1; state < states.length; state++) {
-      const [before, now] = [(states[state - 1] as LitFrame).light, (states[state] as LitFrame).light];
-      const apart = (channel: 'red' | 'green' | 'blue' | 'luminance') =>
-        Math.abs((now[channel][cell] as number) - (before[channel][cell] as number));
-      const by = this.kind === 'general' ? apart('luminance') : apart('red') + apart('green') + apart('blue');
-      if (by > LEAST_LIGHT) times++;
-      light += by;
+  /** How much of a cell changes, by the most that a flashing one changes of `around`, of which the first `beside` are beside it. */
+  private partOf(cell: number, around: Int32Array, beside: number): number {
+    let most = 0;
+    for (let index = 0; index < beside; index++) {
+      const other = around[index] as number;
+      if (this.isFlashing[other] === 1) most = Math.max(most, this.changes.lightOf(other));
     }
-    return { light, times };
+    return most === 0 ? 1 : Math.min(1, this.changes.lightOf(cell) / most);
   }
 
-  /** The cells around one. */
-  private beside(cell: number): readonly number[] {
+  /** Writes the cells around one; gives how many they are. */
+  private beside(cell: number, into: Int32Array): number {
     const { columns, cells } = this;
     const column = cell % columns;
-    const beside: number[] = [];
+    let beside = 0;
     for (let row = -1; row <= 1; row++) {
       for (let across = -1; across <= 1; across++) {
         const other = cell + row * columns + across;
         const isInside = column + across >= 0 && column + across < columns && other >= 0 && other < cells;
-        if (isInside && other !== cell) beside.push(other);
+        if (isInside && other !== cell) into[beside++] = other;
       }
     }
     return beside;
   }
 }
-
-type LightChange = { readonly light: number; readonly times: number };

@@ -19,30 +19,35 @@ import { make } from '@/features/sync/session';
 import { Button } from '@/ui/Button';
 import { laterDo } from '@/ui/later';
 
+/** Fewer new pictures are looked at before anybody could read of it. */
+const FEWEST_TOLD = 3;
+
 type NotedFinding = Finding & { readonly note: string };
 
-/** How far looking at the pictures is, with a way to stop it. */
+/** How far looking at the pictures is, with a way to stop it; below the list and always there, so that no card moves from under a press. */
 function Looking() {
-  const { progress, isStopped, failure } = useInspectionStore();
-  if (failure) return <p className="border-line border-b px-3.5 py-1.5 text-rust text-xs">The pictures can’t be checked: {failure}.</p>;
-  if (isStopped)
-    return (
-      <p className="flex items-center justify-between border-line border-b px-3.5 py-1.5 text-soft text-xs">
-        Not every picture was checked.
-        <Button tight onClick={() => stopLooking(false)}>
-          Go on
-        </Button>
-      </p>
-    );
-  if (!progress || progress.all < 3) return null;
+  const { progress, isStopped, failure, facts } = useInspectionStore();
+  const isLooking = progress !== null && progress.all >= FEWEST_TOLD;
   return (
-    <p className="flex items-center justify-between border-line border-b px-3.5 py-1.5 text-soft text-xs">
-      <span className="numbers">
-        checking pictures: {progress.done} of {progress.all}
-      </span>
-      <Button tight onClick={() => stopLooking(true)}>
-        {STOP}
-      </Button>
+    <p className="flex min-h-9 items-center justify-between gap-2 border-line border-t px-3.5 py-1 text-soft text-xs">
+      {failure ? (
+        <span className="text-rust">The pictures can’t be checked: {failure}.</span>
+      ) : isStopped ? (
+        'Not every picture was checked.'
+      ) : isLooking ? (
+        <span className="numbers">
+          checking pictures: {progress.done} of {progress.all}
+        </span>
+      ) : (
+        <span className="numbers">
+          {facts.measures.size === 0 ? 'no pictures checked yet' : `${plural(facts.measures.size, 'picture')} checked`}
+        </span>
+      )}
+      {!failure && (isStopped || isLooking) && (
+        <Button tight onClick={() => stopLooking(!isStopped)}>
+          {isStopped ? 'Go on' : STOP}
+        </Button>
+      )}
     </p>
   );
 }
@@ -128,7 +133,6 @@ export function FindingsPanel({
           Save list
         </Button>
       </div>
-      <Looking />
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: it only takes note of presses on the buttons within, by key or pointer */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: as above */}
       <div ref={list} tabIndex={-1} onClick={onPressed} className="min-h-0 flex-1 space-y-4 overflow-y-auto p-3.5">
@@ -186,6 +190,7 @@ export function FindingsPanel({
         })}
         <KeptList kept={kept} codes={codes} />
       </div>
+      <Looking />
       {mendingKind && (
         <FixAllDialog
           project={project}
