@@ -9,6 +9,8 @@ export type Remembered<Value extends object, Answer> = ((value: Value) => Answer
   readonly known: (value: Value) => Answer | undefined;
   /** Keeps an answer that was worked out another way, for instance from that of a value close to this one. */
   readonly keep: (value: Value, answer: Answer) => void;
+  readonly isKnown: (value: Value) => boolean;
+  readonly forget: (value: Value) => void;
 };
 
 /** The function, working each value out once. */
@@ -24,7 +26,32 @@ export function remembered<Value extends object, Answer>(work: (value: Value) =>
   return Object.assign(ask, {
     known: (value: Value) => answers.get(value),
     keep: (value: Value, answer: Answer) => void answers.set(value, answer),
+    isKnown: (value: Value) => answers.has(value),
+    forget: (value: Value) => void answers.delete(value),
   });
+}
+
+/** Answers that are kept for so many values at most: more than a sheet has columns. */
+const LATELY = 256;
+
+/**
+ * The function, keeping its answers for the values that came last: for what is soon worked out again and is asked for all over a
+ * film now and then, where all answers together would take more memory than the film.
+ */
+export function rememberedLately<Value extends object, Answer>(work: (value: Value) => Answer): (value: Value) => Answer {
+  const answers = remembered(work);
+  // A value that nobody has any more is not kept by this either.
+  const order: (WeakRef<Value> | undefined)[] = new Array(LATELY).fill(undefined);
+  let place = 0;
+  return (value) => {
+    if (!answers.isKnown(value)) {
+      const oldest = order[place]?.deref();
+      if (oldest) answers.forget(oldest);
+      order[place] = new WeakRef(value);
+      place = (place + 1) % LATELY;
+    }
+    return answers(value);
+  };
 }
 
 /**

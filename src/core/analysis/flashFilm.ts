@@ -6,6 +6,7 @@ import { layLight, wholeGrid } from '@/core/analysis/layLight';
 import { cellGrid, type PictureLight } from '@/core/analysis/light';
 import { LightHistory } from '@/core/analysis/lightHistory';
 import type { Digest, Size } from '@/core/document/model';
+import { once } from '@/core/remembered';
 import type { RenderRun } from '@/core/render/renderPlan';
 import type { PictureStack, StackLayer } from '@/core/render/stacks';
 import type { Rate } from '@/core/time/rate';
@@ -16,6 +17,9 @@ type Film = {
   readonly ofRuns: readonly (readonly ShownLayer[])[];
   readonly changeOf: (run: number) => StackChange;
 };
+
+/** What walks are made in, one after another: a room of its own for each would leave megabytes of garbage. */
+type WalkRoom = { readonly history: LightHistory; readonly watches: readonly FlashWatch[] };
 
 /** After so many runs it may be stopped: a few milliseconds each. */
 const RUNS_A_REST = 16;
@@ -77,23 +81,32 @@ export class FlashFilm {
     const changeOf = (run: number) =>
       run === 0 ? NO_CHANGE : this.screen.changeBetween(ofRuns[run - 1] as readonly ShownLayer[], ofRuns[run] as readonly ShownLayer[]);
     const found: Flashes[] = [];
+    const room = once(() => this.walkRoom(rate));
     for (const walk of this.screen.walks(runs, changeOf, rate.num / rate.den)) {
-      const ofWalk = await this.walk(walk, { runs, ofRuns, changeOf }, rate, rest);
+      const ofWalk = await this.walk(walk, { runs, ofRuns, changeOf }, room(), rest);
       if (!ofWalk) return null;
       found.push(...ofWalk);
     }
     return worstOfEachKind(found);
   }
 
+  private walkRoom(rate: Rate): WalkRoom {
+    const grid = cellGrid(this.size);
+    return {
+      history: new LightHistory(grid, rate.num / rate.den),
+      watches: FLASH_KINDS.map((kind) => new FlashWatch(this.size, rate, kind, grid, TOO_MANY_FLASHES)),
+    };
+  }
+
   private async walk(
     { fromRun, toRun }: Walk,
     { runs, ofRuns, changeOf }: Film,
-    rate: Rate,
+    { history, watches }: WalkRoom,
     rest: () => Promise<boolean>,
   ): Promise<readonly Flashes[] | null> {
     const grid = cellGrid(this.size);
-    const history = new LightHistory(grid, rate.num / rate.den);
-    const watches = FLASH_KINDS.map((kind) => new FlashWatch(this.size, rate, kind, grid, TOO_MANY_FLASHES));
+    history.clear();
+    for (const watch of watches) watch.clear();
     for (let run = fromRun; run < toRun; run++) {
       const box = run === fromRun ? wholeGrid(grid) : changeOf(run).box;
       if (!box) continue;

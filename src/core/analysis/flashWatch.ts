@@ -67,6 +67,14 @@ export class FlashWatch {
     this.framesPerSecond = rate.num / rate.den;
   }
 
+  /** Forgets all it has seen, to watch another part of the film in the same room. */
+  clear(): void {
+    for (const cells of [this.low, this.high, this.direction, this.recent, this.weights]) cells.fill(0);
+    this.turned.length = 0;
+    this.enough = 0;
+    this.found = null;
+  }
+
   /** The worst second so far; null when there was none. */
   get worst(): Flashes | null {
     return this.found;

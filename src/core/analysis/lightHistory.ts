@@ -14,6 +14,11 @@ export class LightHistory {
     private readonly framesPerSecond: number,
   ) {}
 
+  /** Forgets all light, to begin another walk in the same room. */
+  clear(): void {
+    this.spare.push(...this.lit.splice(0));
+  }
+
   /**
    * Light from `frame` on, to be changed by whoever asked; it is what it was before until then. What has fallen out
    * of the last second is overwritten, but for the light that stood when the second began.

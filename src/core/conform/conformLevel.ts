@@ -122,7 +122,9 @@ function workOut(level: Level, from: Rate, to: Rate, vanishing: VanishingRule, r
     if (drawing && own === 0) vanished.push(drawing.number);
     const newEnd = drawing && vanishing === 'keep' ? Math.max(newStart + 1, meantEnd) : Math.max(meantEnd, end);
     const newFrames = newEnd - Math.max(newStart, end);
-    if (newFrames > 0) runs.push({ drawing: run.drawing, frames: newFrames });
+    // Most keep their frames: of a feature film that is thought about at another rate, those take no memory a second time.
+    const before = level.exposures[run.index] as Exposure;
+    if (newFrames > 0) runs.push(newFrames === before.frames ? before : { drawing: run.drawing, frames: newFrames });
     end = Math.max(end, newEnd);
     if (drawing) {
       numbers.push(places.get(drawing.id) as number, run.startFrame, run.endFrame - run.startFrame, newStart, newFrames);

@@ -1,5 +1,5 @@
 import { type Drawing, drawingsById, type Level } from '@/core/document/model';
-import { remembered } from '@/core/remembered';
+import { rememberedLately } from '@/core/remembered';
 import { layerOf, type StackLayer } from '@/core/render/stacks';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { placedRuns } from '@/core/sheet/runs';
@@ -25,8 +25,8 @@ export function layersAt(levels: readonly Level[], frame: number): readonly Stac
 /** What a level shows one after another: a layer, or nothing (null), until a frame (from 0); the next differs from the one before. */
 type LevelRun = { readonly layer: StackLayer | null; readonly endFrame: number };
 
-/** A level's runs by what they show, worked out once for each level: most steps change one of many. A drawing's layer is one and the same each time. */
-const runsOfLevel = remembered((level: Level): readonly LevelRun[] => {
+/** A level's runs by what they show, kept for a while: most steps change one level of many. A drawing's layer is one and the same each time. */
+const runsOfLevel = rememberedLately((level: Level): readonly LevelRun[] => {
   const layers = new Map<string, StackLayer>();
   const layerOfDrawing = (drawing: Drawing | undefined): StackLayer | null => {
     if (!drawing?.picture) return null;

@@ -1,6 +1,6 @@
 import type { Drawing, DrawingId, DrawingRole, Level } from '@/core/document/model';
 import { drawingById } from '@/core/document/model';
-import { remembered } from '@/core/remembered';
+import { remembered, rememberedLately } from '@/core/remembered';
 import { indexOfFrame, type PlacedRun, placedRuns, runAt } from '@/core/sheet/runs';
 import { stepName } from '@/core/words';
 
@@ -11,7 +11,7 @@ export function drawingShownAt(level: Level, frame: number): Drawing | undefined
 }
 
 /** The exposures of a column by drawing. */
-const exposuresByDrawing = remembered((exposures: Level['exposures']) => {
+const exposuresByDrawing = rememberedLately((exposures: Level['exposures']) => {
   const all = new Map<DrawingId, PlacedRun[]>();
   for (const run of placedRuns(exposures)) {
     if (run.drawing === null) continue;
@@ -23,7 +23,7 @@ const exposuresByDrawing = remembered((exposures: Level['exposures']) => {
 });
 
 /** The first exposure of each drawing that a column shows, in the order in which they first show. */
-export const firstExposures = remembered((exposures: Level['exposures']): ReadonlyMap<DrawingId, PlacedRun> => {
+export const firstExposures = rememberedLately((exposures: Level['exposures']): ReadonlyMap<DrawingId, PlacedRun> => {
   const first = new Map<DrawingId, PlacedRun>();
   for (const run of placedRuns(exposures)) if (run.drawing !== null && !first.has(run.drawing)) first.set(run.drawing, run);
   return first;

@@ -1,5 +1,5 @@
 import type { DrawingId, Exposure } from '@/core/document/model';
-import { remembered } from '@/core/remembered';
+import { remembered, rememberedLately } from '@/core/remembered';
 
 /*
  * A level's exposures are run-lengths: a list of (drawing or blank, frames) from the first frame on.
@@ -56,7 +56,7 @@ function sumOfFrames(runs: readonly Exposure[], from = 0, to = runs.length): num
 }
 
 /** The frame each run ends on (exclusive): a tenth of the memory of placed runs. */
-const endsOfRuns = remembered((runs: readonly Exposure[]): Uint32Array => {
+const endsOfRuns = rememberedLately((runs: readonly Exposure[]): Uint32Array => {
   const ends = new Uint32Array(runs.length);
   let frames = 0;
   for (let index = 0; index < runs.length; index++) {
@@ -107,7 +107,7 @@ export const indexOfFrame = (runs: readonly PlacedRun[], frame: number): number 
   firstOver(runs.length, frame, (at) => (runs[at] as PlacedRun).endFrame);
 
 /** Every run with the frames it covers, in order. */
-export const placedRuns = remembered((runs: readonly Exposure[]): readonly PlacedRun[] => {
+export const placedRuns = rememberedLately((runs: readonly Exposure[]): readonly PlacedRun[] => {
   let startFrame = 0;
   return runs.map((run, index) => {
     const placed = { index, drawing: run.drawing, startFrame, endFrame: startFrame + run.frames };

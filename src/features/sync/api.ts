@@ -8,6 +8,7 @@ import {
   changesSchema,
   documentSchema,
   type NewProject,
+  type OpenedProject,
   openedSchema,
   refusalSchema,
   shelfSchema,
@@ -17,6 +18,7 @@ import { type NewReceipt, type Receipt, receiptSchema } from '@/contracts/receip
 import { type RecipeChange, savedRecipesSchema } from '@/contracts/recipes';
 import { keySettingsSchema } from '@/contracts/settings';
 import type { Digest } from '@/core/document/model';
+import { shareTexts } from '@/core/document/sharedTexts';
 import type { OutsideEncoder } from '@/core/output/outsideFilm';
 import { type SendingAnswer, type ServerPort, Unreachable } from '@/features/sync/ports';
 
@@ -77,7 +79,11 @@ export const serverAnswers = (): Promise<boolean> =>
 const postJson = (url: string, body: unknown) =>
   ask(url, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
 
-export const fetchProject = async (projectId: string) => read(await ask(`/api/projects/${projectId}`, { cache: 'no-store' }), openedSchema);
+export async function fetchProject(projectId: string): Promise<OpenedProject> {
+  const opened = await read(await ask(`/api/projects/${projectId}`, { cache: 'no-store' }), openedSchema);
+  shareTexts(opened.project.shots);
+  return opened;
+}
 
 export const fetchShelf = async () => (await read(await ask('/api/projects', { cache: 'no-store' }), shelfSchema)).projects;
 
