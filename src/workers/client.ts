@@ -7,7 +7,7 @@ import type { Finding } from '@/core/check/finding';
 import { type Delta, deltaOf, withDelta } from '@/core/delta';
 import type { Digest, Project, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
-import { BROWSER_CODECS, type VideoCodec } from '@/core/output/film';
+import type { VideoCodec } from '@/core/output/film';
 import type { BenchSettings } from '@/core/outside/editingBench';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
@@ -309,9 +309,8 @@ export function print(order: PrintOrder, onProgress: (part: number) => void, sto
 
 /** The codecs this browser can write films of a size in. */
 export async function writableCodecs(size: Size): Promise<ReadonlySet<VideoCodec>> {
-  const { canWrite } = await import('@/workers/output/film/filmCodec');
-  const can = await Promise.all(BROWSER_CODECS.map(async (codec) => ((await canWrite(codec, size)) ? [codec] : [])));
-  return new Set(can.flat());
+  const { writableAt } = await import('@/workers/output/film/filmCodec');
+  return writableAt(size);
 }
 
 /** Works out what fixing all findings of a kind comes to, apart from the page. */

@@ -16,6 +16,7 @@ import {
 import type { Size } from '@/core/document/model';
 import { sizeText } from '@/core/document/size';
 import {
+  BROWSER_CODECS,
   type BrowserCodec,
   CONTAINER_CODECS,
   type Container,
@@ -47,6 +48,17 @@ const LEVELS: Readonly<Record<Quality, QualityLevel>> = {
 /** Whether this browser can write a codec at a size. */
 export const canWrite = (codec: BrowserCodec, { width, height }: Size): Promise<boolean> =>
   canEncodeVideo(codec, { width, height, bitrate: QUALITY_HIGH });
+
+/** Codecs of which a browser writes either every size or none: asked at a size, it sets up an encoder of that size, and of these one for 1280 x 720 takes 100 MiB. */
+const OF_ANY_SIZE: ReadonlySet<BrowserCodec> = new Set(['vp9']);
+const SMALL: Size = { width: 64, height: 64 };
+
+/** The codecs this browser can write at a size, so that others are not offered; tried one after another, since each takes memory. What is handed over is tried at its very size. */
+export async function writableAt(size: Size): Promise<ReadonlySet<BrowserCodec>> {
+  const can = new Set<BrowserCodec>();
+  for (const codec of BROWSER_CODECS) if (await canWrite(codec, OF_ANY_SIZE.has(codec) ? SMALL : size)) can.add(codec);
+  return can;
+}
 
 /** How pictures of this size are encoded. Throws `OutputRefused`, saying what would work, when this browser can't. */
 export async function encodingFor(container: Container, options: FilmOptions, size: Size): Promise<VideoEncodingConfig> {
