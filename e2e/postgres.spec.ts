@@ -60,4 +60,17 @@ test.describe('on a PostgreSQL server', () => {
     await expect(page.getByTestId('kept')).toHaveAttribute('data-state', 'kept', { timeout: 60_000 });
     for (const server of servers) expect((await projectOnServer(server.url, id)).shots[0]?.levels[0]?.exposures[0]?.frames).toBe(3);
   });
+
+  test('the shelf says that the database is away, asks again by itself, and shows its cards once it is back', async ({ page }) => {
+    const [first] = servers as [Running];
+    await makeProject(first.url, { ...FILM, title: 'On the shelf' }, { drawings: 4, hold: 2 });
+    await page.goto(first.url);
+    await expect(page.getByRole('heading', { name: 'On the shelf' })).toBeVisible();
+    postgres.stop();
+    await page.goto(first.url);
+    await expect(page.getByRole('alert').filter({ hasText: 'The database does not answer just now.' })).toBeVisible();
+    postgres.start();
+    await expect(page.getByRole('heading', { name: 'On the shelf' })).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByRole('alert').filter({ hasText: 'The database does not answer just now.' })).toBeHidden();
+  });
 });

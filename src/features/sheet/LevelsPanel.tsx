@@ -13,12 +13,21 @@ import { addLevel, describeLevel, LEVEL_KINDS, moveLevelTo } from '@/features/co
 import { useLevel, useProject } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { LevelRow } from '@/features/sheet/LevelRow';
-import { LevelSources } from '@/features/sheet/LevelSources';
 import { useOpaque } from '@/features/sheet/useOpaque';
 import { CommitField } from '@/ui/Field';
+import { Later, part, whenCalm } from '@/ui/later';
 import { Select } from '@/ui/Select';
 import { Slider } from '@/ui/Slider';
 import { sortableWords, useSortableSensors } from '@/ui/sortable';
+
+const levelSources = part(async () => (await import('@/features/sheet/LevelSources')).LevelSources);
+
+/** What a level was brought in from, once the page is calm: the server is asked for it. */
+function SourcesLater({ level }: { level: Level }) {
+  const [isCalm, setCalm] = useState(false);
+  useEffect(() => whenCalm(() => setCalm(true)), []);
+  return isCalm && <Later of={levelSources} props={{ level }} />;
+}
 
 const KIND_OPTIONS = [
   { value: 'animated', label: LEVEL_KIND_NAMES.animated },
@@ -132,7 +141,7 @@ export function LevelsPanel({ shot }: { shot: Shot }) {
       </DndContext>
       {chosen && <ChosenLevel shot={shot} level={chosen} />}
       {chosen && <CoverWords shot={shot} level={chosen} />}
-      {chosen && <LevelSources level={chosen} />}
+      {chosen && <SourcesLater level={chosen} />}
     </section>
   );
 }

@@ -9,7 +9,9 @@ import { BringPackage } from '@/features/shelf/BringPackage';
 import type { Begun } from '@/features/shelf/begun';
 import type { ShelfAct } from '@/features/shelf/ProjectMenu';
 import { type FirstShelf, ShelvedProjects } from '@/features/shelf/ShelvedProjects';
-import { fetchShelf, openDemo } from '@/features/sync/api';
+import { useShelfEntries } from '@/features/shelf/useShelfEntries';
+import { openDemo } from '@/features/sync/api';
+import { serverRetryer } from '@/features/sync/server';
 import { Button } from '@/ui/Button';
 import { DropHere } from '@/ui/DropHere';
 import { LookChoice } from '@/ui/LookChoice';
@@ -27,18 +29,9 @@ const deleteProject = part(async () => (await import('@/features/shelf/DeletePro
 /** Home: every project as a card; start one, or open the demo. */
 export function Shelf({ first }: { readonly first: FirstShelf }) {
   const router = useRouter();
-  const [entries, setEntries] = useState<readonly ShelfEntry[] | null>(null);
-  const [failure, setFailure] = useState<string | null>(null);
+  const { entries, failure, isAskedAgain, load } = useShelfEntries();
   const [starting, setStarting] = useState(false);
   const [making, setMaking] = useState(false);
-  const load = useCallback(() => {
-    // The cards the page came with may still be on their way: they are not torn down for these.
-    fetchShelf().then(
-      (told) => startTransition(() => setEntries(told)),
-      (error: unknown) => setFailure(error instanceof Error ? error.message : 'The server doesn’t answer.'),
-    );
-  }, []);
-  useEffect(load, [load]);
   const isShown = entries !== null;
   const [isCalm, setCalm] = useState(false);
   useEffect(() => {
@@ -133,9 +126,11 @@ export function Shelf({ first }: { readonly first: FirstShelf }) {
         </div>
       </header>
       {failure && (
-        <p role="alert" className="panel p-4 text-rust">
-          {failure} Start Lime Tick again and reload this page.
-        </p>
+        <div role="alert" className="panel flex flex-wrap items-center gap-3 p-4">
+          <p className="text-rust">{failure}</p>
+          <p className="text-soft">{isAskedAgain && 'It is asked again by itself.'}</p>
+          <Button onClick={isAskedAgain ? () => serverRetryer.wake() : load}>Try now</Button>
+        </div>
       )}
       <ShelvedProjects first={first} entries={entries} hasMenus={isCalm} onAct={act} />
       <footer className="mt-auto flex flex-wrap items-center justify-between gap-3 border-line border-t pt-4">

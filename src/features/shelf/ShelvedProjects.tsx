@@ -20,7 +20,7 @@ type Props = {
 /** The projects that are shown, as cards; those the page came with until it has asked itself. */
 export function ShelvedProjects(props: Props) {
   return (
-    <Suspense fallback={null}>
+    <Suspense fallback={<p className="comes-late text-soft">Reading the shelf …</p>}>
       <Cards {...props} />
     </Suspense>
   );
