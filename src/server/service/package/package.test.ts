@@ -1,6 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { BlobReader, Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
+import { eq, inArray } from 'drizzle-orm';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { type PackageLine, packageJsonSchema } from '@/contracts/package';
@@ -10,6 +11,8 @@ import { originalsOf, picturesOf } from '@/core/document/originals';
 import type { Step } from '@/core/edit/step';
 import { applyStep } from '@/core/edit/table';
 import { anyStep, START } from '@/core/testing/steps';
+import { pictures } from '@/server/db/schema';
+import { deleteForGood } from '@/server/service/keep';
 import { checkPackage, dropPackage, takePackage } from '@/server/service/package/takePackage';
 import { drawingsOf } from '@/server/service/package/writeDrawings';
 import { packageOf } from '@/server/service/package/writePackage';
@@ -166,6 +169,38 @@ describe('a package', () => {
           .digest('hex'),
       ).toBe(digest);
   });
+});
+
+it('a package whose pictures are here already notes them as wanted: they stay, and none is gone before the project names it', async () => {
+  const database = await getDatabase();
+  // Its pictures are nobody else's.
+  const others = (digest: string) => createHash('sha256').update(`another ${digest}`).digest('hex');
+  const made = await storedProject(JSON.parse(JSON.stringify(START).replace(/[0-9a-f]{64}/g, others)) as Project);
+  const bytes = await outOf(made.id);
+  const checked = await check(bytes);
+  if (checked.kind !== 'checked') throw new Error(JSON.stringify(checked));
+  const digests = picturesOf(made);
+  expect(digests.length).toBeGreaterThan(0);
+  const longAgo = new Date(0);
+  await database
+    .update(pictures)
+    .set({ storedAt: longAgo })
+    .where(inArray(pictures.digest, [...digests]));
+  // The project is gone and one of its pictures swept away: that one comes from the package again.
+  expect((await deleteForGood(made.id, made.title)).ok).toBe(true);
+  const [gone] = digests;
+  if (gone === undefined) throw new Error('It has no picture.');
+  const was = (await loadPictures(database, [gone])).get(gone);
+  await database.delete(pictures).where(eq(pictures.digest, gone));
+  const taken = await lastOf(takePackage(checked.token));
+  expect(taken.kind).toBe('taken');
+  const rows = await database
+    .select({ digest: pictures.digest, storedAt: pictures.storedAt })
+    .from(pictures)
+    .where(inArray(pictures.digest, [...digests]));
+  expect(rows.map(({ digest }) => digest).toSorted()).toEqual([...digests].toSorted());
+  for (const { storedAt } of rows) expect(storedAt.getTime()).toBeGreaterThan(longAgo.getTime());
+  expect((await loadPictures(database, [gone])).get(gone)).toEqual(was);
 });
 
 describe('a package that is not right changes nothing, and says what is wrong', () => {

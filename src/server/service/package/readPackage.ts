@@ -3,15 +3,14 @@ import { type FileHandle, open } from 'node:fs/promises';
 import { type Entry, type FileEntry, Reader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import { PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts } from '@/contracts/package';
 import { checkFactsBytes, FACTS_FILE, NO_FACTS, readPackageFacts } from '@/contracts/packageFile';
-import type { Project, Size } from '@/core/document/model';
+import type { Project } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
-import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { countText } from '@/core/time/counts';
 import { changesIn } from '@/server/service/package/readJournal';
 import { readPicture } from '@/server/service/readPicture';
 import type { StoredChange } from '@/server/store/journal';
-import type { StoredPicture } from '@/server/store/pictures';
+import type { KnownPicture, StoredPicture } from '@/server/store/pictures';
 
 /* Opens a package and checks all of it; nothing is kept of what is read before everything is known to be right. */
 
@@ -46,8 +45,8 @@ class FileReader extends Reader<FileHandle> {
   }
 }
 
-/** Pictures whose bytes were found to be right: their SHA-256 and size, by the digest of their pixels. */
-export type KnownPictures = ReadonlyMap<string, { readonly sha256: string; readonly size: Size }>;
+/** Pictures whose bytes were found to be right, by the digest of their pixels. */
+export type KnownPictures = ReadonlyMap<string, KnownPicture>;
 
 export const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
@@ -215,15 +214,13 @@ export class OpenPackage {
 
   /**
    * A picture, decoded and held against its digest; refused where it has other pixels, or none. Bytes that were found to be
-   * right before (`known`, by their SHA-256) are not decoded once more, nor those that are in the store under that digest (`stored`).
+   * right before, as those in the store are, are not decoded once more: they are known by their SHA-256.
    */
-  async picture(digest: string, known: KnownPictures = new Map(), stored: Uint8Array | null = null): Promise<Outcome<StoredPicture>> {
+  async picture(digest: string, known: KnownPictures = new Map()): Promise<Outcome<StoredPicture>> {
     const png = await this.zip.bytes(this.pictureFile(digest), MOST_PICTURE_BYTES);
     if (!png.ok) return png;
     const before = known.get(digest);
     if (before && before.sha256 === sha256Of(png.value)) return done({ digest, size: before.size, png: png.value });
-    const size = stored && Buffer.compare(png.value, stored) === 0 ? readPngSize(stored) : null;
-    if (size?.ok) return done({ digest, size: size.value, png: png.value });
     const picture = await readPicture(png.value, null, 'packed');
     if (!picture.ok) return refused(`The picture ${digest.slice(0, 12)}… in it can’t be read: ${picture.reason}`);
     return picture.value.digest === digest

@@ -6,7 +6,6 @@ import type { PackageLine } from '@/contracts/package';
 import { receiptReader } from '@/contracts/receipt';
 import { storedRecipesReader } from '@/contracts/recipes';
 import { differencesOf } from '@/core/document/differences';
-import type { Size } from '@/core/document/model';
 import { done, type Outcome } from '@/core/outcome';
 import { framesOfReel } from '@/core/reel/reel';
 import { ahead } from '@/server/service/bringIn/inTurns';
@@ -16,7 +15,7 @@ import { type KnownPictures, OpenPackage, OpenZip, PICTURES_AHEAD, sha256Of } fr
 import { type DatabaseOrTransaction, getDatabase, readAtOnce } from '@/server/store/database';
 import { insertChanges, revisionOf, type StoredChange, setRevision } from '@/server/store/journal';
 import { insertOriginal, insertSources } from '@/server/store/originals';
-import { insertPictures, loadPictures, type StoredPicture } from '@/server/store/pictures';
+import { insertPictures, type KnownPicture, knownPictures, type StoredPicture, wantPictures } from '@/server/store/pictures';
 import { insertDocument } from '@/server/store/saveDocument';
 import { saveSetting } from '@/server/store/settings';
 import { insertReceipt, projectExists } from '@/server/store/shelf';
@@ -66,15 +65,15 @@ function keepWaiting(filePath: string, sizeBytes: number, known: KnownPictures, 
 }
 
 /** Checks every picture and file; pictures that are right are noted in `known`. */
-async function* checked(opened: OpenPackage, known: Map<string, { sha256: string; size: Size }>): AsyncGenerator<PackageLine> {
+async function* checked(opened: OpenPackage, known: Map<string, KnownPicture>): AsyncGenerator<PackageLine> {
   const { pictureDigests, originalDigests } = opened;
   const all = pictureDigests.length + originalDigests.length;
   let done = 0;
   const database = await getDatabase();
   for (let start = 0; start < pictureDigests.length; start += PICTURES_AT_ONCE) {
     const part = pictureDigests.slice(start, start + PICTURES_AT_ONCE);
-    const stored = await loadPictures(database, part);
-    for await (const picture of ahead(part, PICTURES_AHEAD, (digest) => opened.picture(digest, undefined, stored.get(digest)))) {
+    const stored = await knownPictures(database, part);
+    for await (const picture of ahead(part, PICTURES_AHEAD, (digest) => opened.picture(digest, stored))) {
       if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
       known.set(picture.value.digest, { sha256: sha256Of(picture.value.png), size: picture.value.size });
     }
@@ -150,7 +149,7 @@ export async function* checkPackage(body: ReadableStream<Uint8Array> | null, sai
       if (drawings && !drawings.ok) return yield refusal(`${drawings.reason} Nothing was changed.`);
       const opened = await openedOf(zip.value, drawings?.value ?? null);
       if (!opened.ok) return yield refusal(`${opened.reason} Nothing was changed.`);
-      const known = new Map<string, { sha256: string; size: Size }>(drawings?.value.known);
+      const known = new Map<string, KnownPicture>(drawings?.value.known);
       // Pictures of drawings alone were decoded to be known by their digests.
       if (!drawings)
         for await (const line of checked(opened.value, known)) {
@@ -205,8 +204,12 @@ export async function* takePackage(token: string): AsyncGenerator<PackageLine> {
       await insertOriginal(database, digest, given.originalBytes(digest), given.original(digest));
       yield { kind: 'progress', done: ++done, all };
     }
+    const there = await wantPictures(database, pictureDigests);
+    done += there.size;
+    yield { kind: 'progress', done, all };
+    const missing = pictureDigests.filter((digest) => !there.has(digest));
     let read: StoredPicture[] = [];
-    for await (const picture of ahead(pictureDigests, PICTURES_AHEAD, (digest) => given.picture(digest, found.known))) {
+    for await (const picture of ahead(missing, PICTURES_AHEAD, (digest) => given.picture(digest, found.known))) {
       if (!picture.ok) return yield refusal(`${picture.reason} Nothing was changed.`);
       read.push(picture.value);
       if (read.length < PICTURES_AT_ONCE) continue;
