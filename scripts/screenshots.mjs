@@ -60,6 +60,7 @@ try {
   };
   for (const stage of ['plan', 'draw', 'check', 'assemble']) {
     await open(stage);
+    if (stage === 'check') await page.getByText(/pictures checked$/).waitFor();
     await take(stage);
   }
   await page.getByRole('tab', { name: 'Finish' }).click();
