@@ -32,12 +32,13 @@ async function smallDisk(mebibytes: number): Promise<string | null> {
 
 const remount = (folder: string, how: string) => execFileSync('mount', ['-o', `remount,${how}`, folder]);
 
-/** How sendings ended: how many each way, how many were refused without a sentence, and the first sentence. */
+/** How sendings ended: how many each way, how many were refused without a sentence or by a server that failed at them, and the first sentence. */
 class Tally {
   accepted = 0;
   refused = 0;
   unanswered = 0;
   wordless = 0;
+  failed = 0;
   said: string | null = null;
 
   take(sent: Sent): Sent['kind'] {
@@ -45,6 +46,7 @@ class Tally {
     else if (sent.kind === 'unanswered') this.unanswered++;
     else {
       this.refused++;
+      if (sent.hasFailed) this.failed++;
       if (sent.sentence === '') this.wordless++;
       else this.said ??= sent.sentence;
     }
@@ -67,11 +69,12 @@ async function tell(figure: string, maker: Maker, { url }: Running, tally: Tally
   promised({
     figure,
     tried: maker.acknowledged.length,
-    broken: lost.steps + lost.pictures + tally.wordless + (isWell ? 0 : 1),
+    broken: lost.steps + lost.pictures + tally.wordless + tally.failed + (isWell ? 0 : 1),
     lostSteps: lost.steps,
     lostPictures: lost.pictures,
     refused: tally.refused,
     withoutSentence: tally.wordless,
+    failed: tally.failed,
     unanswered: tally.unanswered,
     workGoesOn: isWell,
     said: tally.said,

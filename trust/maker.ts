@@ -8,10 +8,10 @@ type Picture = Awaited<ReturnType<typeof pictureFile>>;
 const SIZE = { width: 160, height: 90 };
 const FEW = 24;
 
-/** How a sending ended: acknowledged, refused with a sentence (empty where there was none), or with no answer at all. */
+/** How a sending ended: acknowledged, refused with a sentence (empty where there was none), of a server that failed at it or not, or with no answer at all. */
 export type Sent =
   | { readonly kind: 'accepted' }
-  | { readonly kind: 'refused'; readonly sentence: string }
+  | { readonly kind: 'refused'; readonly sentence: string; readonly hasFailed: boolean }
   | { readonly kind: 'unanswered' };
 
 /** Somebody who adds drawings with their pictures to a project, one after another, and knows which were acknowledged. */
@@ -71,9 +71,9 @@ export class Maker {
       // Somebody's answer was lost, and what was sent then was accepted.
       if (answer.status === 409) {
         await this.catchUp(url);
-        return { kind: 'refused', sentence: 'Others were faster.' };
+        return { kind: 'refused', sentence: 'Others were faster.', hasFailed: false };
       }
-      return { kind: 'refused', sentence: said.error ?? '' };
+      return { kind: 'refused', sentence: said.error ?? '', hasFailed: answer.status === 500 };
     } catch {
       return { kind: 'unanswered' };
     }
