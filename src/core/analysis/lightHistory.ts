@@ -14,7 +14,7 @@ export class LightHistory {
     private readonly framesPerSecond: number,
   ) {}
 
-  /** Forgets all light, to begin another walk in the same room. */
+  /** Forgets all light, to begin another walk in the same room: its first frame holds what was there, and is to be laid whole. */
   clear(): void {
     this.spare.push(...this.lit.splice(0));
   }

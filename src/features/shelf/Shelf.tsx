@@ -128,7 +128,7 @@ export function Shelf({ first }: { readonly first: FirstShelf }) {
       {failure && (
         <div role="alert" className="panel flex flex-wrap items-center gap-3 p-4">
           <p className="text-rust">{failure}</p>
-          <p className="text-soft">{isAskedAgain && 'It is asked again by itself.'}</p>
+          {isAskedAgain && <p className="text-soft">Lime Tick keeps trying by itself.</p>}
           <Button onClick={isAskedAgain ? () => serverRetryer.wake() : load}>Try now</Button>
         </div>
       )}
