@@ -1,32 +1,15 @@
 import type { Size } from '@/core/document/model';
+import { differingBetween } from '@/core/raster/compiledPixels';
 
 /** A rectangle of whole pixels, from the left and the top. */
 export type Area = Size & { readonly x: number; readonly y: number };
 
 /** The smallest rectangle outside of which two pictures of one size (a word a pixel, row by row) are the same; null where they are alike. */
 export function changedArea(beforeWords: Uint32Array, afterWords: Uint32Array, { width, height }: Size): Area | null {
-  // With a sign, since numbers of 31 bits are the quickest in a script.
-  const signed = (words: Uint32Array) => new Int32Array(words.buffer, words.byteOffset, words.length);
-  const [before, after] = [signed(beforeWords), signed(afterWords)];
-  const differs = (row: number): boolean => {
-    for (let at = row * width; at < (row + 1) * width; at++) if (before[at] !== after[at]) return true;
-    return false;
-  };
-  let top = 0;
-  while (top < height && !differs(top)) top++;
-  if (top === height) return null;
-  let bottom = height - 1;
-  while (!differs(bottom)) bottom--;
-  let [left, right] = [width, 0];
-  for (let row = top; row <= bottom; row++) {
-    const start = row * width;
-    let column = 0;
-    while (column < left && before[start + column] === after[start + column]) column++;
-    left = Math.min(left, column);
-    column = width - 1;
-    while (column > right && before[start + column] === after[start + column]) column--;
-    right = Math.max(right, column);
-  }
+  const bytesOf = (words: Uint32Array) => new Uint8Array(words.buffer, words.byteOffset, words.byteLength);
+  const between = height > 0 ? differingBetween(bytesOf(beforeWords), bytesOf(afterWords), width) : null;
+  if (!between) return null;
+  const { left, right, top, bottom } = between;
   return { x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
 }
 

@@ -1,3 +1,4 @@
+import { withPlacesChanged } from '@/core/raster/compiledPixels';
 import type { PixelOrder } from '@/core/raster/yuv';
 
 /** Pixels of four bytes, and in what order those are. */
@@ -9,24 +10,7 @@ export type OrderedPixels = { readonly pixels: Uint8Array; readonly order: Pixel
  */
 export function inRgba(pixels: Uint8Array, order: PixelOrder, room: () => Uint8Array): Uint8Array {
   if (order === 'RGBA') return pixels;
-  const out = room();
-  // With a sign, since numbers of 31 bits are the quickest in a script.
-  const from = new Int32Array(pixels.buffer, pixels.byteOffset, pixels.byteLength >> 2);
-  const to = new Int32Array(out.buffer, out.byteOffset, out.byteLength >> 2);
-  const pixelCount = to.length;
-  // The bytes of a word lie from the lowest up on a little-endian machine, from the highest down on another: red and blue change
-  // places. Written twice, since by numbers that are the same each time it takes half as long.
-  if (LITTLE_ENDIAN)
-    for (let index = 0; index < pixelCount; index++) {
-      const word = from[index] as number;
-      to[index] = (word & ~0x00ff00ff) | ((word & 0xff) << 16) | ((word >>> 16) & 0xff);
-    }
-  else
-    for (let index = 0; index < pixelCount; index++) {
-      const word = from[index] as number;
-      to[index] = (word & 0x00ff00ff) | ((word & 0xff00) << 16) | ((word >>> 16) & 0xff00);
-    }
-  return out;
+  return withPlacesChanged(pixels, room());
 }
 
 /** Whether every pixel (four bytes, alpha last) is opaque. */

@@ -6,6 +6,7 @@ import { writeTga } from '@/core/format/tga/writeTga';
 import { writeTiff } from '@/core/format/tiff/tiff';
 import type { Comparing } from '@/core/output/format';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions } from '@/core/output/pictures';
+import { withoutFourth } from '@/core/raster/compiledPixels';
 import { premultiplied } from '@/core/raster/pictureSignature';
 import { inRgba } from '@/core/raster/pixelOrder';
 import type { PixelOrder } from '@/core/raster/yuv';
@@ -15,7 +16,6 @@ import { clearByCanvas, encodedByCanvas } from '@/workers/output/pictures/canvas
 import { deflated } from '@/workers/output/pictures/deflated';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import { packRows } from '@/workers/output/pictures/packRows';
-import { withoutAlpha } from '@/workers/output/pictures/withoutAlpha';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
@@ -74,7 +74,7 @@ async function packPng(picture: Picture): Promise<Uint8Array> {
 }
 
 async function packTiff({ options, isClear, size, rgba }: Picture): Promise<Uint8Array> {
-  const data = !isClear ? withoutAlpha(rgba) : options.alpha === 'premultiplied' ? premultiplied(rgba) : rgba;
+  const data = !isClear ? withoutFourth(rgba) : options.alpha === 'premultiplied' ? premultiplied(rgba) : rgba;
   return writeTiff(size.width, size.height, await deflated(data), isClear ? options.alpha : 'none');
 }
 
