@@ -38,38 +38,6 @@ const spreadOf = (palette: readonly Colour[]): number => 255 / Math.max(1, Math.
 /** A run of fewer pixels is written sooner than it is asked for. */
 const SHORT_RUN = 16;
 
-/** Every pixel as the nearest colour of the palette; the words are written over the pixels. */
-function plain({ pixels, order }: OrderedPixels, nearest: NearestColour, palette: Uint32Array): Quantised {
-  const indices = new Uint8Array(pixels.length >> 2);
-  // With a sign, since numbers of 31 bits are the quickest in a script.
-  const words = new Int32Array(pixels.buffer, pixels.byteOffset, indices.length);
-  const colours = new Int32Array(palette);
-  const [red, blue] = order === 'RGBA' ? [0, 2] : [2, 0];
-  // Drawings are flat: most pixels are as the one before.
-  for (let start = 0; start < indices.length; ) {
-    const word = words[start];
-    let end = start + 1;
-    while (end < indices.length && words[end] === word) end++;
-    const at = start * 4;
-    const index =
-      pixels[at + 3] === 0
-        ? colours.length - 1
-        : nearest.of(pixels[at + red] as number, pixels[at + 1] as number, pixels[at + blue] as number);
-    const colour = colours[index] as number;
-    if (end - start < SHORT_RUN) {
-      for (let pixel = start; pixel < end; pixel++) {
-        indices[pixel] = index;
-        words[pixel] = colour;
-      }
-    } else {
-      indices.fill(index, start, end);
-      words.fill(colour, start, end);
-    }
-    start = end;
-  }
-  return { indices, words: new Uint32Array(words.buffer, words.byteOffset, words.length) };
-}
-
 function ordered(rgba: Uint8Array, { width }: Size, palette: readonly Colour[], nearest: NearestColour, transparent: number): Indexed {
   const out = new Uint8Array(rgba.length / 4);
   const spread = spreadOf(palette);
@@ -146,8 +114,12 @@ export function inPalette(
   dither: Dither,
   nearest = new NearestColour(palette),
 ): Quantised {
+  if (dither === 'off') {
+    const { pixels } = picture;
+    const indices = nearest.ofPixels.find(picture);
+    return { indices, words: new Uint32Array(pixels.buffer, pixels.byteOffset, indices.length) };
+  }
   const words = Uint32Array.from([...palette.map(wordOf), 0]);
-  if (dither === 'off') return plain(picture, nearest, words);
   const rgba = inRgba(picture.pixels, picture.order, () => picture.pixels);
   const indices =
     dither === 'ordered' ? ordered(rgba, size, palette, nearest, palette.length) : diffused(rgba, size, palette, nearest, palette.length);

@@ -1,4 +1,5 @@
 import { quantize } from 'gifenc';
+import { countColours, PaletteOfPixels } from '@/core/raster/compiledPalettes';
 import { LITTLE_ENDIAN, type OrderedPixels } from '@/core/raster/pixelOrder';
 
 /*
@@ -14,22 +15,9 @@ export class ColourCount {
   private readonly counts = new Map<Colour, number>();
 
   /** Takes the pixels of a picture that are not transparent. */
-  take({ pixels, order }: OrderedPixels): void {
+  take(picture: OrderedPixels): void {
     const { counts } = this;
-    const [red, blue] = order === 'RGBA' ? [0, 2] : [2, 0];
-    // With a sign, since numbers of 31 bits are the quickest in a script.
-    const words = new Int32Array(pixels.buffer, pixels.byteOffset, pixels.byteLength >> 2);
-    for (let start = 0; start < words.length; ) {
-      const word = words[start];
-      let end = start + 1;
-      while (end < words.length && words[end] === word) end++;
-      const at = start * 4;
-      if (pixels[at + 3] !== 0) {
-        const colour = ((pixels[at + red] as number) << 16) | ((pixels[at + 1] as number) << 8) | (pixels[at + blue] as number);
-        counts.set(colour, (counts.get(colour) ?? 0) + end - start);
-      }
-      start = end;
-    }
+    countColours(picture, (colour, pixels) => counts.set(colour, (counts.get(colour) ?? 0) + pixels));
   }
 
   get distinct(): number {
@@ -78,8 +66,11 @@ export class NearestColour {
   private readonly blue;
   private readonly keys = new Int32Array(1 << CACHE_BITS).fill(-1);
   private readonly found = new Uint8Array(1 << CACHE_BITS);
+  /** The same for every pixel of a picture. */
+  readonly ofPixels: PaletteOfPixels;
 
   constructor(palette: readonly Colour[]) {
+    this.ofPixels = new PaletteOfPixels(palette);
     this.red = Int32Array.from(palette, (colour) => colour >> 16);
     this.green = Int32Array.from(palette, (colour) => (colour >> 8) & 255);
     this.blue = Int32Array.from(palette, (colour) => colour & 255);
