@@ -5,7 +5,7 @@ import { writeDrawingTables } from '@/core/format/drawings/drawingTables';
 import { fileNamePart } from '@/core/output/sequenceNames';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
-import { type OutgoingPackage, picturesInOrder, zipped } from '@/server/service/package/outgoing';
+import { addPacked, type OutgoingPackage, picturesInOrder, zipped } from '@/server/service/package/outgoing';
 import { DRAWINGS_README } from '@/server/service/package/readme';
 import { getDatabase, readAtOnce } from '@/server/store/database';
 import { revisionOf } from '@/server/store/journal';
@@ -66,7 +66,7 @@ export async function drawingsOf(projectId: string): Promise<Answer<OutgoingPack
       await zip.add(name, text(table), { lastModDate, level: 6 });
     // Pictures are packed already.
     for await (const { digest, png } of picturesInOrder(await getDatabase(), stored))
-      await zip.add(files.get(digest) as string, new Uint8ArrayReader(png), { lastModDate, level: 0 });
+      await addPacked(zip, files.get(digest) as string, png, lastModDate);
   };
   return answered({
     fileName: `${fileNamePart(project.title)}-drawings.zip`,

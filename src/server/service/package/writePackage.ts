@@ -5,7 +5,7 @@ import { originalsOf, picturesOf } from '@/core/document/originals';
 import { fileNamePart } from '@/core/output/sequenceNames';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
-import { type OutgoingPackage, picturesInOrder, zipped } from '@/server/service/package/outgoing';
+import { addPacked, type OutgoingPackage, picturesInOrder, zipped } from '@/server/service/package/outgoing';
 import { PACKAGE_README } from '@/server/service/package/readme';
 import { savedRecipes } from '@/server/service/recipes';
 import { type Database, getDatabase, readAtOnce } from '@/server/store/database';
@@ -134,16 +134,15 @@ async function fill(
       level: 6,
     });
   // Pictures and recordings are packed already.
-  const stored = { lastModDate, level: 0 } as const;
   for await (const { digest, png } of picturesInOrder(database, [
     ...facts.pictures.map(({ digest }) => digest),
     ...(facts.journal?.pictures ?? []),
   ]))
-    await zip.add(`pictures/${digest}.png`, new Uint8ArrayReader(png), stored);
+    await addPacked(zip, `pictures/${digest}.png`, png, lastModDate);
   for (const { digest, sizeBytes } of facts.originals) {
     const original = await loadOriginal(database, digest);
     if (!original) throw new Error(`The file ${digest} vanished while it was packed.`);
-    await zip.add(`originals/${digest}`, streamOf(original.bytes(0, sizeBytes)) as unknown as Reader<unknown>, stored);
+    await zip.add(`originals/${digest}`, streamOf(original.bytes(0, sizeBytes)) as unknown as Reader<unknown>, { lastModDate, level: 0 });
   }
 }
 
