@@ -1,5 +1,5 @@
-import zlib from 'node:zlib';
-import { Uint8ArrayReader, ZipWriter } from '@zip.js/zip.js';
+import { Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
 import type { Digest } from '@/core/document/model';
 import type { Database } from '@/server/store/database';
 import { loadPictures } from '@/server/store/pictures';
@@ -27,44 +27,76 @@ export async function* picturesInOrder(
   }
 }
 
-/** Node.js has it from version 20.15 on. */
-const crc32: ((bytes: Uint8Array) => number) | undefined = zlib.crc32;
-
-/**
- * Adds what is packed already as it is. Its check sum is the machine's own where there is one: the library would lead the bytes through
- * streams for it, which takes half as long again as all the rest.
- */
-export async function addPacked(zip: ZipWriter<unknown>, name: string, bytes: Uint8Array, lastModDate: Date): Promise<void> {
-  const summed = crc32 && { passThrough: true, compressionMethod: 0, uncompressedSize: bytes.byteLength, signature: crc32(bytes) };
-  await zip.add(name, new Uint8ArrayReader(bytes), { lastModDate, level: 0, ...summed });
-}
-
 /** What goes out at once: a ZIP is made in parts of a few dozen bytes and up, and each that is sent by itself costs the server and the page the same again. */
 const SENT_BYTES = 256 * 1024;
 
-/** A ZIP that `fill` fills, part by part as it is read. */
-export async function* zipped(fill: (zip: ZipWriter<unknown>) => Promise<void>): AsyncGenerator<Uint8Array> {
-  const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
-  const zip = new ZipWriter(writable, { useWebWorkers: false, keepOrder: true });
-  const filled = fill(zip).then(() => zip.close());
-  // What goes wrong is met where the bytes are read: they end there.
-  filled.catch((error: unknown) => writable.abort(error).catch(() => undefined));
-  const reader = readable.getReader();
-  let parts: Uint8Array[] = [];
-  let waitingBytes = 0;
-  try {
-    for (;;) {
-      const { value, done } = await reader.read();
-      if (done) break;
-      parts.push(value);
-      waitingBytes += value.byteLength;
+/** What can go into a ZIP: bytes, or parts of so many that are read as they go out. */
+type Contents = Uint8Array | { readonly parts: AsyncIterable<Uint8Array>; readonly sizeBytes?: number };
+
+/**
+ * A ZIP that is read while it is filled. Files are added one after another: each is read as it goes out, so that none waits in memory,
+ * and is let go of after.
+ */
+export class OutgoingZip {
+  private readonly zip = new ZipFile();
+  private readonly output = this.zip.outputStream as Readable;
+  /** Ends the adding that is under way, where nobody reads on. */
+  private giveUp: (reason: Error) => void = () => undefined;
+
+  constructor(private readonly madeAt: Date) {
+    this.zip.on('error', (error: Error) => this.output.destroy(error));
+    this.output.on('close', () => this.giveUp(new Error('Nobody reads the ZIP any more.')));
+  }
+
+  /** Adds a file and packs it. */
+  addText(name: string, text: string): Promise<void> {
+    return this.add(name, new TextEncoder().encode(text), true);
+  }
+
+  /** Adds a file that is read as it goes out, and packs it. */
+  addParts(name: string, parts: AsyncIterable<Uint8Array>): Promise<void> {
+    return this.add(name, { parts }, true);
+  }
+
+  /** Adds a file that is packed already as it is. */
+  addPacked(name: string, contents: Contents): Promise<void> {
+    return this.add(name, contents, false);
+  }
+
+  private add(name: string, contents: Contents, compress: boolean): Promise<void> {
+    const { sizeBytes } = contents instanceof Uint8Array ? { sizeBytes: contents.byteLength } : contents;
+    const size = sizeBytes === undefined ? {} : { size: sizeBytes };
+    return new Promise((resolve, reject) => {
+      this.giveUp = reject;
+      if (this.output.destroyed) return reject(new Error('Nobody reads the ZIP any more.'));
+      this.zip.addReadStreamLazy(name, { compress, mtime: this.madeAt, ...size }, (take) => {
+        const source = Readable.from(contents instanceof Uint8Array ? [contents] : contents.parts, { objectMode: false });
+        source.on('error', reject).on('end', resolve);
+        take(null, source);
+      });
+    });
+  }
+
+  /** The bytes of what `fill` adds, in large parts. Throws what `fill` throws. */
+  async *filledBy(fill: (zip: OutgoingZip) => Promise<void>): AsyncGenerator<Uint8Array> {
+    // What goes wrong is met where the bytes are read: they end there.
+    fill(this).then(
+      () => this.zip.end(),
+      (error: unknown) => this.output.destroy(error instanceof Error ? error : new Error(String(error))),
+    );
+    let parts: Uint8Array[] = [];
+    let waitingBytes = 0;
+    for await (const part of this.output as AsyncIterable<Uint8Array>) {
+      parts.push(part);
+      waitingBytes += part.byteLength;
       if (waitingBytes < SENT_BYTES) continue;
       yield Buffer.concat(parts);
       [parts, waitingBytes] = [[], 0];
     }
-    await filled;
     if (waitingBytes > 0) yield Buffer.concat(parts);
-  } finally {
-    await reader.cancel().catch(() => undefined);
   }
 }
+
+/** A ZIP that `fill` fills, part by part as it is read; its files are of the time it was made at. */
+export const zipped = (madeAt: Date, fill: (zip: OutgoingZip) => Promise<void>): AsyncGenerator<Uint8Array> =>
+  new OutgoingZip(madeAt).filledBy(fill);

@@ -1,11 +1,10 @@
-import { Uint8ArrayReader, type ZipWriter } from '@zip.js/zip.js';
 import type { Digest, Drawing, Level, Project, Shot } from '@/core/document/model';
 import { picturesOf } from '@/core/document/originals';
 import { writeDrawingTables } from '@/core/format/drawings/drawingTables';
 import { fileNamePart } from '@/core/output/sequenceNames';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
-import { addPacked, type OutgoingPackage, picturesInOrder, zipped } from '@/server/service/package/outgoing';
+import { type OutgoingPackage, type OutgoingZip, picturesInOrder, zipped } from '@/server/service/package/outgoing';
 import { DRAWINGS_README } from '@/server/service/package/readme';
 import { getDatabase, readAtOnce } from '@/server/store/database';
 import { revisionOf } from '@/server/store/journal';
@@ -58,19 +57,15 @@ export async function drawingsOf(projectId: string): Promise<Answer<OutgoingPack
   const files = filesOf(project, folderOf);
   const stored = [...files.keys()].filter((digest) => bytesOf.has(digest));
   const fileOf = ({ picture }: Drawing): string => (picture && bytesOf.has(picture) ? (files.get(picture) ?? '') : '');
-  const lastModDate = new Date();
-  const fill = async (zip: ZipWriter<unknown>) => {
-    const text = (value: string) => new Uint8ArrayReader(new TextEncoder().encode(value));
-    await zip.add('README.txt', text(DRAWINGS_README), { lastModDate, level: 6 });
-    for (const [name, table] of Object.entries(writeDrawingTables(project, folderOf, fileOf)))
-      await zip.add(name, text(table), { lastModDate, level: 6 });
+  const fill = async (zip: OutgoingZip) => {
+    await zip.addText('README.txt', DRAWINGS_README);
+    for (const [name, table] of Object.entries(writeDrawingTables(project, folderOf, fileOf))) await zip.addText(name, table);
     // Pictures are packed already.
-    for await (const { digest, png } of picturesInOrder(await getDatabase(), stored))
-      await addPacked(zip, files.get(digest) as string, png, lastModDate);
+    for await (const { digest, png } of picturesInOrder(await getDatabase(), stored)) await zip.addPacked(files.get(digest) as string, png);
   };
   return answered({
     fileName: `${fileNamePart(project.title)}-drawings.zip`,
     aboutBytes: stored.reduce((sum, digest) => sum + (bytesOf.get(digest) ?? 0), 0),
-    bytes: zipped(fill),
+    bytes: zipped(new Date(), fill),
   });
 }

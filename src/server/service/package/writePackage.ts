@@ -1,11 +1,10 @@
-import { type Reader, Uint8ArrayReader, type ZipWriter } from '@zip.js/zip.js';
 import { type JournalLine, PACKAGE_FORMAT, PACKAGE_VERSION, type PackageFacts } from '@/contracts/package';
 import type { Project } from '@/core/document/model';
 import { originalsOf, picturesOf } from '@/core/document/originals';
 import { fileNamePart } from '@/core/output/sequenceNames';
 import { type Answer, answered, noSuchProject } from '@/server/service/answer';
 import { documentAt } from '@/server/service/documents';
-import { addPacked, type OutgoingPackage, picturesInOrder, zipped } from '@/server/service/package/outgoing';
+import { type OutgoingPackage, type OutgoingZip, picturesInOrder, zipped } from '@/server/service/package/outgoing';
 import { PACKAGE_README } from '@/server/service/package/readme';
 import { savedRecipes } from '@/server/service/recipes';
 import { type Database, getDatabase, readAtOnce } from '@/server/store/database';
@@ -68,21 +67,6 @@ const momentOf = (projectId: string, withJournal: boolean): Promise<Moment | nul
     };
   });
 
-/** Bytes as a stream that ends when they do. */
-const streamOf = (bytes: AsyncIterable<Uint8Array>): ReadableStream<Uint8Array> => {
-  const parts = bytes[Symbol.asyncIterator]();
-  return new ReadableStream({
-    async pull(controller) {
-      const { value, done } = await parts.next();
-      if (done) controller.close();
-      else controller.enqueue(value);
-    },
-    async cancel() {
-      await parts.return?.();
-    },
-  });
-};
-
 type StoredFile = { readonly digest: string; readonly sizeBytes: number };
 
 /** The changes a project was made by, and what is in the store that only they name. */
@@ -119,30 +103,24 @@ async function* journalLines(database: Database, projectId: string, revision: nu
 }
 
 async function fill(
-  zip: ZipWriter<unknown>,
+  zip: OutgoingZip,
   database: Database,
   { facts, project, revision }: Moment,
   recipes: PackageFacts['recipes'],
 ): Promise<void> {
-  const lastModDate = new Date(facts.madeAt);
-  const text = (value: string) => new Uint8ArrayReader(new TextEncoder().encode(value));
-  await zip.add('README.txt', text(PACKAGE_README), { lastModDate, level: 6 });
-  await zip.add('project.json', text(`${JSON.stringify({ ...facts, recipes }, null, 1)}\n`), { lastModDate, level: 6 });
-  if (facts.journal)
-    await zip.add('journal.jsonl', streamOf(journalLines(database, project.id, revision)) as unknown as Reader<unknown>, {
-      lastModDate,
-      level: 6,
-    });
+  await zip.addText('README.txt', PACKAGE_README);
+  await zip.addText('project.json', `${JSON.stringify({ ...facts, recipes }, null, 1)}\n`);
+  if (facts.journal) await zip.addParts('journal.jsonl', journalLines(database, project.id, revision));
   // Pictures and recordings are packed already.
   for await (const { digest, png } of picturesInOrder(database, [
     ...facts.pictures.map(({ digest }) => digest),
     ...(facts.journal?.pictures ?? []),
   ]))
-    await addPacked(zip, `pictures/${digest}.png`, png, lastModDate);
+    await zip.addPacked(`pictures/${digest}.png`, png);
   for (const { digest, sizeBytes } of facts.originals) {
     const original = await loadOriginal(database, digest);
     if (!original) throw new Error(`The file ${digest} vanished while it was packed.`);
-    await zip.add(`originals/${digest}`, streamOf(original.bytes(0, sizeBytes)) as unknown as Reader<unknown>, { lastModDate, level: 0 });
+    await zip.addPacked(`originals/${digest}`, { parts: original.bytes(0, sizeBytes), sizeBytes });
   }
 }
 
@@ -156,6 +134,8 @@ export async function packageOf(projectId: string, withJournal = false): Promise
   return answered({
     fileName: `${fileNamePart(moment.project.title)}.limetick`,
     aboutBytes,
-    bytes: zipped(async (zip) => fill(zip, await getDatabase(), moment, saved.ok ? saved.value.project : [])),
+    bytes: zipped(new Date(moment.facts.madeAt), async (zip) =>
+      fill(zip, await getDatabase(), moment, saved.ok ? saved.value.project : []),
+    ),
   });
 }
