@@ -12,7 +12,7 @@ import { type RenderPlan, renderPlanOf } from '../src/core/render/renderPlan';
 import type { HandoverEnd } from '../src/workers/protocol';
 import { expect, openStage, test } from './fixtures';
 import { ownWorker } from './ownWorker';
-import { makeProject, projectOnServer } from './projects';
+import { makeProject, pictureFile, projectOnServer, sendSteps } from './projects';
 
 /* Loops as a person makes them, read by an image library and by the browser's own decoder. */
 
@@ -178,6 +178,26 @@ test('a loop without background is transparent, played so often, with a time by 
   await expect(page.getByText('12 pictures').first()).toBeVisible();
   // Half a second is 12 frames: the first drawing is held for them, and the loop is 34 frames long.
   await expect(page.getByRole('region', { name: 'The loop' }).getByText('Picture 1 of 12: frames 1–12')).toBeVisible();
+});
+
+test('an animated WebP without background agrees, also where a picture hides all that lies under it', async ({ page, app }) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
+  const sky = await pictureFile(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="320" height="180"><rect width="320" height="180" fill="#7fb2d9"/></svg>`,
+    SIZE,
+  );
+  const shot = (await projectOnServer(app.url, projectId)).shots[0];
+  const level = shot?.levels[0];
+  if (!shot || !level) throw new Error('The project has a shot with a level.');
+  const at = { shotId: shot.id, levelId: level.id, drawingId: 'd0-5' };
+  await sendSteps(app.url, projectId, [{ type: 'setPicture', ...at, picture: sky.digest }], [sky]);
+  await openStage(page, app.url, projectId, 'hand-over');
+  await page.getByRole('radio', { name: 'Animated WebP', exact: true }).click();
+  await page.getByRole('radio', { name: 'Without' }).click();
+  const { bytes, receipt } = await handOver(page);
+  expect(receipt).toContain('Agrees: 12 pictures');
+  const { data } = await sharp(bytes, { page: 5 }).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  expect([...data.subarray(0, 4)]).toEqual([0x7f, 0xb2, 0xd9, 255]);
 });
 
 test('a GIF is brought below a size, says how, and opens in a page; one that grew past it is refused', async ({ page, app }) => {

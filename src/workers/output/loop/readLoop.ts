@@ -1,6 +1,6 @@
 import { Uint8ArrayReader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import { decode } from 'fast-png';
-import type { ReadBack, ReadFrame, ReadLoop } from '@/core/count/readBack';
+import type { ReadBack, ReadFrame, ReadLoop, ReadPicture } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import { gifPages, readGif } from '@/core/format/gif/readGif';
 import { PNG_ADDRESS, readLoopPage } from '@/core/format/page/loopPage';
@@ -18,7 +18,14 @@ import { isOpaque } from '@/core/raster/pixelOrder';
 /* Loops are opened by what their first bytes say they are, and nothing else is known of them. The size is that of their pictures. */
 
 type Page = { readonly pixels: Uint8Array; readonly isExact: boolean };
-type Opened = { readonly size: Size; readonly loop: ReadLoop; readonly colours: string | null; readonly pages: AsyncIterable<Page> };
+type Opened = {
+  readonly size: Size;
+  readonly loop: ReadLoop;
+  readonly colours: string | null;
+  readonly pages: AsyncIterable<Page>;
+  /** Whether some of its pictures may be held by how they look alone: then all are, also those that kept every pixel. */
+  readonly mayBeNear?: true;
+};
 
 async function* inTurn(pages: Iterable<Uint8Array>): AsyncGenerator<Page> {
   for (const pixels of pages) yield { pixels, isExact: true };
@@ -98,7 +105,8 @@ function openWebp(bytes: Uint8Array): Opened {
   const webp = mustBeDone(readAnimatedWebp(bytes));
   if (!webp.isWhole) throw new Error('The WebP ends before it says so.');
   const microseconds = webp.frames.map(({ milliseconds }) => milliseconds * 1000);
-  return { size: webp.size, loop: { microseconds, plays: webp.plays, colours: null }, colours: null, pages: webpPages(bytes, webp) };
+  const loop = { microseconds, plays: webp.plays, colours: null };
+  return { size: webp.size, loop, colours: null, pages: webpPages(bytes, webp), mayBeNear: true };
 }
 
 /** Pictures that are shown in some order, each decoded when it is needed. */
@@ -165,14 +173,16 @@ export async function openLoop(bytes: Uint8Array): Promise<Opened> {
   return bytes[0] === 0x89 ? openApng(bytes) : openWebp(bytes);
 }
 
-async function* framesOf({ size, pages }: Opened, stop: AbortSignal): AsyncGenerator<ReadFrame> {
-  for await (const { pixels, isExact } of pages) {
+async function pictureOf({ size, mayBeNear }: Opened, { pixels, isExact }: Page): Promise<ReadPicture> {
+  const signature = () => signatureOfPixels(size.width, size.height, pixels, true);
+  if (!isExact) return { kind: 'near', signature: signature(), size };
+  return { kind: 'exact', fingerprint: await fingerprintOf(pixels), size, ...(mayBeNear ? { signature: signature() } : {}) };
+}
+
+async function* framesOf(opened: Opened, stop: AbortSignal): AsyncGenerator<ReadFrame> {
+  for await (const page of opened.pages) {
     stop.throwIfAborted();
-    const digest = await digestOfBytes(pixels);
-    const signature = () => signatureOfPixels(size.width, size.height, pixels, true);
-    yield isExact
-      ? { name: null, digest, picture: { kind: 'exact', fingerprint: await fingerprintOf(pixels), size } }
-      : { name: null, digest, picture: { kind: 'near', signature: signature(), size } };
+    yield { name: null, digest: await digestOfBytes(page.pixels), picture: await pictureOf(opened, page) };
   }
 }
 
