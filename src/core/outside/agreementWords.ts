@@ -4,6 +4,7 @@ import { type Beside, NOTHING_BESIDE } from '@/core/outside/agreement';
 import { secondsOfMicroseconds } from '@/core/outside/countWords';
 import type { Fault } from '@/core/outside/faults';
 import type { ColourReading, Flat } from '@/core/outside/look';
+import { loopTickMicroseconds } from '@/core/outside/loopFrames';
 import type { OutsideCount } from '@/core/outside/outsideCount';
 import { LOUDNESS_A_SECOND } from '@/core/outside/soundShift';
 import { type Stepped, steppedWords } from '@/core/outside/stepping';
@@ -227,7 +228,8 @@ const SOUND_APART_MICROSECONDS = 25_000;
 
 function soundWords(plan: HeldAgainst, file: OutsideCount): ReceiptLine | null {
   const counted = file.sound ? (file.sound.samples * 1_000_000) / file.sound.sampleRate : null;
-  if (plan.soundMicroseconds === null) return null;
+  // Loops and pictures have no place for sound: none is missing in them.
+  if (plan.soundMicroseconds === null || file.kind === 'loop' || file.kind === 'pictures') return null;
   return {
     what: 'sound',
     asked: secondsOfMicroseconds(plan.soundMicroseconds),
@@ -265,7 +267,7 @@ function figures(plan: HeldAgainst, file: OutsideCount, beside: Beside): readonl
         'length',
         secondsOfMicroseconds(planned),
         secondsOfMicroseconds(file.durationMicroseconds),
-        Math.abs(planned - file.durationMicroseconds) <= ROUNDED_MICROSECONDS,
+        Math.abs(planned - file.durationMicroseconds) <= Math.max(ROUNDED_MICROSECONDS, file.loop ? loopTickMicroseconds(file.made) : 0),
       ),
     );
   }

@@ -207,3 +207,60 @@ describe('the editing bench', () => {
     expect(stepped.says).toBe('One frame in 5 repeats the one before (3 in all): 24 stepped evenly to 30.');
   });
 });
+
+describe('a loop on the desk', () => {
+  /** Held for so many frames each, at 24 a second: 24 frames. */
+  const HOLDS = [2, 4, 1, 3, 2, 6, 4, 2];
+  const plan = (holds: readonly number[]) => {
+    const film = counted({ frames: 24, durationMicroseconds: 1_000_000 }, heldPages(holds));
+    return { ...planOfFile(film), plan: { ...planOfFile(film).plan, soundMicroseconds: 1_000_000 } };
+  };
+  const heldPages = (holds: readonly number[]) =>
+    seenOf(holds.flatMap((frames, picture) => Array.from({ length: frames }, () => page(30 * (picture + 1)))));
+  const loopOf = (made: string, microseconds: readonly number[]): CountedOutside => {
+    const seen = seenOf(microseconds.map((_, picture) => page(30 * (picture + 1))));
+    const durationMicroseconds = microseconds.reduce((sum, time) => sum + time, 0);
+    // Its times come to a rate or to none; neither is one it has.
+    return counted(
+      {
+        kind: 'loop',
+        made,
+        frames: microseconds.length,
+        rate: rateOf('12'),
+        mistimedFrames: [1, 2],
+        durationMicroseconds,
+        loop: { microseconds, plays: 0 },
+      },
+      seen,
+    );
+  };
+  const exact = (holds: readonly number[]) => holds.map((frames) => Math.round((frames * 1_000_000) / 24));
+  /** Times by cumulative rounding to hundredths. */
+  const hundredths = (holds: readonly number[]) => {
+    let frames = 0;
+    return holds.map((held) => {
+      const begins = Math.round((frames * 100) / 24);
+      frames += held;
+      return (Math.round((frames * 100) / 24) - begins) * 10_000;
+    });
+  };
+
+  it.each([
+    ['APNG, every drawing held as long as it is', 'APNG', HOLDS, exact(HOLDS)],
+    ['APNG, all on threes', 'APNG', [3, 3, 3, 3, 3, 3, 3, 3], exact([3, 3, 3, 3, 3, 3, 3, 3])],
+    ['GIF, in hundredths', 'GIF', HOLDS, hundredths(HOLDS)],
+  ])('agrees with the film it was made from, whose sound it has no place for: %s', (_, made, holds, microseconds) => {
+    const { agreement } = holdAgainst(plan(holds), loopOf(made, microseconds));
+    expect(agreement.sentences).toEqual([]);
+    expect(agreement.headline).toBe('Agrees: 24 frames, each there once, each in its place.');
+  });
+
+  it('is told where a picture begins off its frame by more than its times can help', () => {
+    const late = exact(HOLDS).map((time, picture) => (picture === 1 ? time + 15_000 : picture === 2 ? time - 15_000 : time));
+    expect(holdAgainst(plan(HOLDS), loopOf('APNG', late)).agreement.headline).toBe('Not on time: frame 7.');
+    // A hundredth is what a GIF can't say.
+    expect(holdAgainst(plan(HOLDS), loopOf('GIF', late)).agreement.headline).toBe('Not on time: frame 7.');
+    const near = hundredths(HOLDS).map((time, picture) => (picture === 1 ? time + 1000 : time));
+    expect(holdAgainst(plan(HOLDS), loopOf('GIF', near)).agreement.agrees).toBe(true);
+  });
+});

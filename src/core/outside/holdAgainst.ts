@@ -1,7 +1,7 @@
 import { type Beside, layBeside } from '@/core/outside/agreement';
 import { type Agreement, agreementOf, type HeldAgainst } from '@/core/outside/agreementWords';
 import type { CountedOutside } from '@/core/outside/countOutside';
-import { loopFrames } from '@/core/outside/loopFrames';
+import { framesOffTime, loopFrames, loopTickMicroseconds } from '@/core/outside/loopFrames';
 import type { OutsideCount } from '@/core/outside/outsideCount';
 import type { SeenFrames } from '@/core/outside/seenFrames';
 import { soundShift } from '@/core/outside/soundShift';
@@ -16,12 +16,17 @@ export type Plan = {
 
 const soundMicroseconds = ({ sound }: OutsideCount): number | null => (sound ? (sound.samples * 1_000_000) / sound.sampleRate : null);
 
-/** A loop as the frames it shows at a rate; anything else as it is. */
+/**
+ * A loop as the frames it shows at a rate; anything else as it is. What its own times come to is no rate it has: pictures on twos of 24
+ * stand like those of 12.
+ */
 function inFrames({ count, seen }: CountedOutside, rate: Rate | null): { readonly count: OutsideCount; readonly seen: SeenFrames | null } {
-  const at = count.rate ?? rate;
+  const at = rate ?? count.rate;
   if (!count.loop || !seen || !at) return { count, seen };
-  const frames = loopFrames(seen, count.loop.microseconds, at);
-  return { count: { ...count, frames: frames.frames, rate: at, otherRates: [] }, seen: frames };
+  const { microseconds } = count.loop;
+  const frames = loopFrames(seen, microseconds, at);
+  const mistimedFrames = framesOffTime(microseconds, at, loopTickMicroseconds(count.made));
+  return { count: { ...count, frames: frames.frames, rate: at, otherRates: [], mistimedFrames }, seen: frames };
 }
 
 /** A file as something that others are held against. */

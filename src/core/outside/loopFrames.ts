@@ -27,3 +27,21 @@ export function loopFrames(seen: SeenFrames, microseconds: readonly number[], ra
     repeats: Uint8Array.from(shown, (picture, frame) => (isAgain(frame) ? REPEAT.exact : (seen.repeats[picture] as number))),
   };
 }
+
+/** How finely a loop's times are counted: a GIF's in hundredths of a second; those of others are told to a thousandth. */
+export const loopTickMicroseconds = (made: string): number => (made === 'GIF' ? 10_000 : 1000);
+
+/**
+ * The frames at a rate that pictures of a loop are meant to begin on and don't: those it begins further from than its times can help.
+ * Every picture may stand for any number of frames.
+ */
+export function framesOffTime(microseconds: readonly number[], rate: Rate, tickMicroseconds: number): readonly number[] {
+  const frames = new Set<number>();
+  let start = 0;
+  for (const time of microseconds) {
+    const frame = Math.round((start * rate.num) / (rate.den * 1_000_000));
+    if (Math.abs(start - (frame * rate.den * 1_000_000) / rate.num) > tickMicroseconds) frames.add(frame);
+    start += time;
+  }
+  return [...frames];
+}

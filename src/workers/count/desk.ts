@@ -257,7 +257,7 @@ export class Desk {
       };
     const plan = this.planFor(order);
     if (!plan) return null;
-    thing.loopRate = counted.count.rate ?? plan.plan.rate;
+    thing.loopRate = plan.plan.rate ?? counted.count.rate;
     return heldOf(plan, counted);
   }
 
