@@ -263,4 +263,26 @@ describe('a loop on the desk', () => {
     const near = hundredths(HOLDS).map((time, picture) => (picture === 1 ? time + 1000 : time));
     expect(holdAgainst(plan(HOLDS), loopOf('GIF', near)).agreement.agrees).toBe(true);
   });
+
+  it('that has one of every second frame of a film on ones is told so', () => {
+    const ones = counted(
+      { frames: 24, durationMicroseconds: 1_000_000 },
+      seenOf(Array.from({ length: 24 }, (_, frame) => page(12 * (frame + 1)))),
+    );
+    const every = seenOf(Array.from({ length: 12 }, (_, picture) => page(12 * (2 * picture + 1))));
+    const loop = counted(
+      {
+        kind: 'loop',
+        made: 'APNG',
+        frames: 12,
+        rate: rateOf('12'),
+        durationMicroseconds: 1_000_000,
+        loop: { microseconds: exact(Array.from({ length: 12 }, () => 2)), plays: 0 },
+      },
+      every,
+    );
+    const { agreement, rate } = holdAgainst(planOfFile(ones), loop);
+    expect(agreement.headline).toBe('Only one frame of the plan in 2 is there.');
+    expect(rate).toEqual(rateOf('12'));
+  });
 });

@@ -46,13 +46,25 @@ export function planOfFile(file: CountedOutside, rate: Rate | null = null): Plan
   };
 }
 
-/** What holding a file against a plan found; `beside` is null where one of them was not seen, `frames` how many of the file's were. */
-export type Held = { readonly agreement: Agreement; readonly beside: Beside | null; readonly frames: number };
+/**
+ * What holding a file against a plan found; `beside` is null where one of them was not seen, `frames` how many of the file's were, and
+ * `rate` that of those frames.
+ */
+export type Held = { readonly agreement: Agreement; readonly beside: Beside | null; readonly frames: number; readonly rate: Rate | null };
 
-/** Holds a file against a plan: what agrees, and what does not. */
-export function holdAgainst({ plan, seen, loudness }: Plan, file: CountedOutside): Held {
-  const { count, seen: fileSeen } = inFrames(file, plan.rate);
+function holdAt({ plan, seen, loudness }: Plan, file: CountedOutside, rate: Rate | null): Held {
+  const { count, seen: fileSeen } = inFrames(file, rate);
   const beside = seen && fileSeen ? layBeside(seen, fileSeen, plan.rate, Math.min(plan.size.width, count.width)) : null;
   const shift = loudness && file.loudness ? soundShift(loudness, file.loudness) : null;
-  return { agreement: agreementOf(plan, count, beside, shift), beside, frames: fileSeen?.frames ?? count.frames };
+  return { agreement: agreementOf(plan, count, beside, shift), beside, frames: fileSeen?.frames ?? count.frames, rate: count.rate };
+}
+
+/** Holds a file against a plan: what agrees, and what does not. */
+export function holdAgainst(plan: Plan, file: CountedOutside): Held {
+  const held = holdAt(plan, file, plan.plan.rate);
+  const isEachThere = held.beside?.alignment && held.beside.faults.length === 0;
+  if (!file.count.loop || !file.count.rate || isEachThere) return held;
+  // One of every second frame of a film stands like those on twos; that it is one in so many says more than all that are missing.
+  const own = holdAt(plan, file, file.count.rate);
+  return own.beside && own.beside.multiple !== null ? own : held;
 }

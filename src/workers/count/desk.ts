@@ -7,7 +7,7 @@ import { type CountedOutside, countOutside } from '@/core/outside/countOutside';
 import { countSentences } from '@/core/outside/countWords';
 import { type BenchResult, type BenchSettings, benchCount, benchOf, lateSeconds } from '@/core/outside/editingBench';
 import { flashesIn } from '@/core/outside/flashesIn';
-import { holdAgainst, type Plan, planOfFile } from '@/core/outside/holdAgainst';
+import { type Held, holdAgainst, type Plan, planOfFile } from '@/core/outside/holdAgainst';
 import { loopPictureOf } from '@/core/outside/loopFrames';
 import { heldAgainstReceipt } from '@/core/outside/receiptAgainst';
 import type { FileGroup } from '@/core/outside/sequence';
@@ -63,8 +63,7 @@ const countFile = ({ path, file }: DroppedFile): CountFile => ({
   blob: async () => file,
 });
 
-function heldOf(plan: Plan, counted: CountedOutside): DeskHeld {
-  const { agreement, beside, frames } = holdAgainst(plan, counted);
+function heldOf({ agreement, beside, frames }: Held, plan: Plan): DeskHeld {
   return {
     agreement,
     faults: beside?.faults ?? [],
@@ -209,7 +208,7 @@ export class Desk {
     });
     if (!on) return null;
     const { counted, result } = on;
-    const held = plan ? heldOf(plan, benchCount(counted, result, settings)) : null;
+    const held = plan ? heldOf(holdAgainst(plan, benchCount(counted, result, settings)), plan) : null;
     return { sourceOf: Int32Array.from(result.sourceOf, (frame) => frame ?? -1), rate: result.rate, fixes: result.fixes, held };
   }
 
@@ -257,8 +256,9 @@ export class Desk {
       };
     const plan = this.planFor(order);
     if (!plan) return null;
-    thing.loopRate = plan.plan.rate ?? counted.count.rate;
-    return heldOf(plan, counted);
+    const held = holdAgainst(plan, counted);
+    thing.loopRate = held.rate;
+    return heldOf(held, plan);
   }
 
   /** A frame of something on the desk; null where it can't be decoded. A loop's frames are those it shows at its rate. */
