@@ -20,7 +20,7 @@ export function withoutFourth(from: usize, bytes: usize, to: usize): void {
   }
 }
 
-/** How many pixels are alike from the left, at most so many; `end` bytes may be read of each. */
+/** How many of `most` pixels are alike, from the left on. */
 // @ts-ignore: a decorator of AssemblyScript
 @inline
 function alikeFromLeft(a: usize, b: usize, most: i32): i32 {
@@ -34,7 +34,7 @@ function alikeFromLeft(a: usize, b: usize, most: i32): i32 {
   return x;
 }
 
-/** The last pixel before `end` and not before `from` that differs, or `from`. */
+/** The last pixel from `from` to before `end` that differs; none past `from` where none does. */
 // @ts-ignore: a decorator of AssemblyScript
 @inline
 function lastDifferent(a: usize, b: usize, from: i32, end: i32): i32 {

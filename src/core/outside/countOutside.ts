@@ -166,6 +166,8 @@ export async function countOutside(given: OpenedOutside, onFrame: (frames: numbe
     frames:
       opened.kind === 'film' ? (opened.listedFrames ?? watched.seen?.frames ?? 0) : (watched.seen?.frames ?? opened.listedFrames ?? 0),
     ...timing,
+    // Pictures of a loop stand as long as each says: off their time they are only by what they are held against.
+    mistimedFrames: loop ? [] : timing.mistimedFrames,
     durationMicroseconds: loop ? sumOf(loop.microseconds) : timing.durationMicroseconds,
     width: size.width,
     height: size.height,

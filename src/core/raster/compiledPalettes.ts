@@ -1,4 +1,4 @@
-import { CompiledCode } from '@/core/compiledCode';
+import { CompiledCode, NEAR_BYTES } from '@/core/compiledCode';
 import { PALETTES_CODE } from '@/core/raster/palettesCode';
 import type { OrderedPixels } from '@/core/raster/pixelOrder';
 
@@ -20,8 +20,6 @@ type PalettesCode = {
   ) => void;
 };
 
-/** So much is put before compiled code at once: what was just put there lies near the processor, and is read quicker. */
-const NEAR_BYTES = 65_536;
 const NEAR_PIXELS = NEAR_BYTES / 4;
 
 const counting = new CompiledCode<PalettesCode>(PALETTES_CODE);

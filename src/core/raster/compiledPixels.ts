@@ -1,4 +1,4 @@
-import { CompiledCode } from '@/core/compiledCode';
+import { CompiledCode, NEAR_BYTES } from '@/core/compiledCode';
 import { PIXELS_CODE } from '@/core/raster/pixelsCode';
 
 /** What `src/simd/pixels.ts` does; places are bytes from the beginning of its memory. */
@@ -9,9 +9,6 @@ type PixelsCode = {
 };
 
 const compiledPixels = new CompiledCode<PixelsCode>(PIXELS_CODE);
-
-/** So much is put before compiled code at once: what was just put there lies near the processor, and is read quicker. */
-const NEAR_BYTES = 65_536;
 
 /** Sixteen bytes are read and written at once, past the end too. */
 const PAST_THE_END_BYTES = 16;

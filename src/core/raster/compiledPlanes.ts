@@ -1,4 +1,4 @@
-import { CompiledCode } from '@/core/compiledCode';
+import { CompiledCode, NEAR_BYTES } from '@/core/compiledCode';
 import { PLANES_CODE } from '@/core/raster/planesCode';
 
 type Weights = readonly [first: number, second: number, third: number];
@@ -67,9 +67,6 @@ export function areaMeans(samples: Uint8Array, width: number, height: number, ac
   functions.areaMeans(means, width, height, across, down, room, 0);
   return memory.slice(0, means);
 }
-
-/** So much is put before compiled code at once where it can be: what was just put there lies near the processor, and is read quicker. */
-const NEAR_BYTES = 65_536;
 
 /**
  * Square blocks of pixels of three bytes, or of four with straight alpha laid on white, row by row, as planes of their means one after
