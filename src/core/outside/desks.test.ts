@@ -3,11 +3,12 @@ import { DESTINATIONS, destinationOf } from '@/core/check/destinations';
 import { mustBeDone } from '@/core/outcome';
 import { refusalsOf } from '@/core/outside/acceptance';
 import { onPaper, premultipliedOnPaper } from '@/core/outside/blocks';
-import type { CountedOutside } from '@/core/outside/countOutside';
+import { type CountedOutside, countOutside } from '@/core/outside/countOutside';
 import { BENCH_SETTINGS, type BenchSettings, benchCount, benchOf } from '@/core/outside/editingBench';
 import { flashesIn } from '@/core/outside/flashesIn';
 import { holdAgainst, planOfFile } from '@/core/outside/holdAgainst';
 import type { OutsideCount } from '@/core/outside/outsideCount';
+import { heldAgainstReceipt } from '@/core/outside/receiptAgainst';
 import { FrameWatch, type SeenFrames } from '@/core/outside/seenFrames';
 import { parseRate } from '@/core/time/rate';
 
@@ -284,5 +285,26 @@ describe('a loop on the desk', () => {
     const { agreement, rate } = holdAgainst(planOfFile(ones), loop);
     expect(agreement.headline).toBe('Only one frame of the plan in 2 is there.');
     expect(rate).toEqual(rateOf('12'));
+  });
+
+  it('is counted as one whose pictures stand as they say, and not as one that is off a rate', async () => {
+    const microseconds = exact(HOLDS);
+    const starts = microseconds.map((_, picture) => microseconds.slice(0, picture).reduce((sum, time) => sum + time, 0));
+    const opened = {
+      ...{ kind: 'loop' as const, name: 'loop.png', fileBytes: 1000, made: 'APNG', listedFrames: HOLDS.length, stampSeconds: null },
+      times: { startMicroseconds: starts, lastDurationMicroseconds: 83_333, statedDurationMicroseconds: null, tickMicroseconds: 1 },
+      ...{ size: { width: 1280, height: 720 }, colours: null, keyFrames: null, loop: { microseconds, plays: 0 }, sequence: null },
+      ...{ frames: null, sound: null, notes: () => [], digests: async () => ({ file: 'f', frames: null }) },
+    };
+    const file = await countOutside(opened);
+    expect(file.count.mistimedFrames).toEqual([]);
+    const request = {
+      ...{ frames: 8, rate: rateOf('24'), firstNumber: 1, width: 1280, height: 720 },
+      sound: null,
+      loop: { trueMicroseconds: 1_000_000 },
+    };
+    const { agrees, lines } = heldAgainstReceipt({ fileName: 'loop.png', fileDigest: 'f', frameDigests: null, request }, file);
+    expect(agrees).toBe(true);
+    expect(lines.filter((line) => !line.agrees)).toEqual([]);
   });
 });
