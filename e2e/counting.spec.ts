@@ -4,9 +4,10 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { levelOf } from '../src/core/testing/sheets';
 import { drop } from './drop';
 import { expect, openStage, test, untilKept } from './fixtures';
-import { makeProject } from './projects';
+import { makeProject, pictureFile, projectOnServer, sendSteps } from './projects';
 
 /*
  * What came back is dropped on the counting desk. The film that is dropped is the one that was handed over, spoiled by ffmpeg, so
@@ -157,6 +158,39 @@ test('a film that came back with a frame too many is dropped on the desk, told i
   await expect(page.getByTestId('desk-verdict')).toHaveText(['agrees', 'disagrees'], { timeout: 60_000 });
   await expect(page.getByRole('button', { name: 'Returned', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('list', { name: 'Frames of Returned' }).getByRole('button')).toHaveCount(13);
+});
+
+test('a file that left without the background is held against the drawings alone, and they are what is seen beside it', async ({
+  page,
+  app,
+}) => {
+  const id = await makeProject(app.url, FILM, { drawings: FILM.frames, hold: 1 });
+  const sky = await pictureFile(
+    '<svg xmlns="http://www.w3.org/2000/svg" width="640" height="360"><rect width="640" height="360" fill="#7fb2d9"/></svg>',
+    FILM.size,
+  );
+  const shotId = (await projectOnServer(app.url, id)).shots[0]?.id ?? '';
+  const sheet = levelOf('Sky', '1', { kind: 'still' });
+  const level = { ...sheet, drawings: sheet.drawings.map((drawing) => ({ ...drawing, picture: sky.digest })) };
+  await sendSteps(app.url, id, [{ type: 'addLevel', shotId, index: 0, level }], [sky]);
+  await openStage(page, app.url, id, 'hand-over');
+  await page.getByRole('radio', { name: 'APNG', exact: true }).click();
+  for (const [ground, headline] of [
+    ['Without', 'Agrees without the background: 36 frames, each there once, each in its place.'],
+    ['With background', 'Agrees: 36 frames, each there once, each in its place.'],
+  ] as const) {
+    await page.getByRole('radio', { name: ground }).click();
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: `Hand over ${FILM.frames} frames` }).click();
+    const bytes = await readFile(await (await download).path());
+    await page.getByRole('radio', { name: 'Counting desk' }).click();
+    await drop(page, [{ name: `${ground}.png`, type: 'image/png', bytes }]);
+    await expect(page.getByTestId('desk-headline')).toHaveText(headline, { timeout: 60_000 });
+    await expect(
+      page.getByRole('list', { name: ground === 'Without' ? 'Frames of the reel, drawings alone' : 'Frames of the reel' }),
+    ).toBeVisible();
+    await page.getByRole('radio', { name: 'Hand over' }).click();
+  }
 });
 
 test('what is chosen while the plan is still being looked at stays chosen', async ({ page, app }) => {

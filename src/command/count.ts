@@ -25,7 +25,7 @@ function againstRate({ count }: CountedOutside, { rate }: CountOptions): Agreeme
   };
 }
 
-const agreementOf = (counted: CountedOutside, against: Against | null, options: CountOptions): Agreement | null =>
+const agreementOf = async (counted: CountedOutside, against: Against | null, options: CountOptions): Promise<Agreement | null> =>
   against ? against.hold(counted, options.rate) : againstRate(counted, options);
 
 function asText({ count, sentences, agreement }: Extract<CountLine, { kind: 'counted' }>): string {
@@ -47,7 +47,7 @@ export async function countOne(thing: Countable, against: Against | null, option
     progress.opened(opened.listedFrames);
     const counted = await countOutside(opened, progress.onFrame);
     progress.end();
-    const agreement = agreementOf(counted, against, options);
+    const agreement = await agreementOf(counted, against, options);
     const line: CountLine = {
       version: COUNT_VERSION,
       kind: 'counted',

@@ -9,12 +9,15 @@ import { inOne } from '@/core/bytes';
 import type { BlendMode } from '@/core/document/blendModes';
 import { finishPicture } from '@/core/finish/finishPicture';
 import { blocksOfPixels } from '@/core/outside/blocks';
+import type { CountedOutside } from '@/core/outside/countOutside';
 import { heldAgainstReel } from '@/core/outside/heldAgainstReel';
-import type { Plan } from '@/core/outside/holdAgainst';
+import { type Held, holdAsItLeft } from '@/core/outside/holdAgainst';
 import type { Blocks } from '@/core/outside/look';
-import { FrameWatch } from '@/core/outside/seenFrames';
+import { FrameWatch, type SeenFrames } from '@/core/outside/seenFrames';
 import { placeOn } from '@/core/raster/placing';
+import { once } from '@/core/remembered';
 import { type ClipPicture, readClipPicture } from '@/core/render/clipPicture';
+import { drawingsAlone } from '@/core/render/drawingsAlone';
 import { planOfReel, type RenderPlan } from '@/core/render/renderPlan';
 import type { PictureStack, StackLayer } from '@/core/render/stacks';
 import { OpenPackage, OpenZip } from '@/server/service/package/readPackage';
@@ -116,31 +119,48 @@ async function blocksOfStack({ layers, finished }: PictureStack, { size, finish 
   return blocksOfPixels(width, height, new Uint8Array(seen.buffer, seen.byteOffset, seen.byteLength));
 }
 
-/** The reel of a package as something files are held against. Rejects with a sentence where it can't be read. */
-export async function planOfPackage(file: string): Promise<Plan> {
+/** What the frames of a plan look like, each picture composited once, as long as it is seen again. */
+async function seenOf(plan: RenderPlan, zip: OpenPackage): Promise<SeenFrames> {
+  const pictures = new PackagePictures(zip, plan);
+  const watch = new FrameWatch(plan.frames);
+  const known = new Map<number, Blocks>();
+  const lastRun = new Map(plan.runs.map(({ stack }, index) => [stack, index]));
+  for (const [index, { stack, frames }] of plan.runs.entries()) {
+    const blocks = known.get(stack) ?? (await blocksOfStack(plan.stacks[stack] as PictureStack, plan, pictures));
+    // What is not seen again is let go: a feature has thousands of pictures.
+    if (lastRun.get(stack) === index) known.delete(stack);
+    else known.set(stack, blocks);
+    for (let frame = 0; frame < frames; frame++) watch.take(blocks, plan.size.width, `${stack}`);
+  }
+  return watch.seen;
+}
+
+async function inPackage<Answer>(file: string, ask: (opened: OpenPackage) => Promise<Answer>): Promise<Answer> {
   const zip = await OpenZip.open(file, (await stat(file)).size);
   if (!zip.ok) throw new Error(`${file}: ${zip.reason}`);
   try {
     const opened = await OpenPackage.of(zip.value);
     if (!opened.ok) throw new Error(`${file}: ${opened.reason}`);
-    const { project } = opened.value;
-    const plan = planOfReel(project);
-    if (!plan) throw new Error(`${file}: there is nothing on its reel to hold files against.`);
-    const pictures = new PackagePictures(opened.value, plan);
-    const watch = new FrameWatch(plan.frames);
-    const known = new Map<number, Blocks>();
-    const lastRun = new Map(plan.runs.map(({ stack }, index) => [stack, index]));
-    for (const [index, { stack, frames }] of plan.runs.entries()) {
-      const blocks = known.get(stack) ?? (await blocksOfStack(plan.stacks[stack] as PictureStack, plan, pictures));
-      // What is not seen again is let go: a feature has thousands of pictures.
-      if (lastRun.get(stack) === index) known.delete(stack);
-      else known.set(stack, blocks);
-      for (let frame = 0; frame < frames; frame++) watch.take(blocks, plan.size.width, `${stack}`);
-    }
-    return { plan: heldAgainstReel(project, plan, project.title), seen: watch.seen, loudness: null };
+    return await ask(opened.value);
   } finally {
     await zip.value.close();
   }
+}
+
+/** The reel of a package as something files are held against. Rejects with a sentence where it can't be read. */
+export async function heldByPackage(file: string): Promise<(counted: CountedOutside) => Promise<Held>> {
+  const { project, plan, seen } = await inPackage(file, async (opened) => {
+    const plan = planOfReel(opened.project);
+    if (!plan) throw new Error(`${file}: there is nothing on its reel to hold files against.`);
+    return { project: opened.project, plan, seen: await seenOf(plan, opened) };
+  });
+  // Few files need it, and compositing takes as long as for the whole.
+  const alone = once(async () => {
+    const drawings = drawingsAlone(project, null);
+    return drawings && inPackage(file, (opened) => seenOf(drawings, opened));
+  });
+  const whole = { plan: heldAgainstReel(project, plan, project.title), seen, loudness: null };
+  return async (counted) => (await holdAsItLeft(whole, alone, counted)).held;
 }
 
 /** Whether a file is a project's package: a ZIP that says so in its first file, or by its name. */

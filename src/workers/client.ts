@@ -358,7 +358,8 @@ export const countingDesk = {
   plan: (key: string, order: PlanOrder, onFrame: (frames: number) => void) =>
     hearing((heard) => deskHelper.ask((remote) => remote.plan(key, order, heard(onFrame)))),
   stopPlan: () => deskHelper.ask((remote) => remote.stopPlan()),
-  hold: (id: string, order: HoldOrder) => deskHelper.ask((remote) => remote.hold(id, order) as Promise<DeskHeld | null>),
+  hold: (id: string, order: HoldOrder, onFrame: (frames: number) => void) =>
+    hearing((heard) => deskHelper.ask((remote) => remote.hold(id, order, heard(onFrame)) as Promise<DeskHeld | null>)),
   accept: (id: string, destinations: readonly Destination[]) =>
     deskHelper.ask((remote) => remote.accept(id, destinations) as Promise<DeskAcceptance | null>),
   bench: (id: string, settings: BenchSettings, against: HoldOrder | null, onFrame: (frames: number, all: number) => void) =>
@@ -368,6 +369,6 @@ export const countingDesk = {
   stopBench: (id: string) => deskHelper.ask((remote) => remote.stopBench(id)),
   picture: (id: string, frame: number, mostWidthPx: number) =>
     deskHelper.ask((remote) => remote.picture(id, frame, mostWidthPx) as Promise<ImageBitmap | null>),
-  pictureOfPlan: (key: string, frame: number, mostWidthPx: number) =>
-    deskHelper.ask((remote) => remote.pictureOfPlan(key, frame, mostWidthPx) as Promise<ImageBitmap | null>),
+  pictureOfPlan: (key: string, isDrawingsAlone: boolean, frame: number, mostWidthPx: number) =>
+    deskHelper.ask((remote) => remote.pictureOfPlan(key, isDrawingsAlone, frame, mostWidthPx) as Promise<ImageBitmap | null>),
 };

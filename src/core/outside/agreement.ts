@@ -57,6 +57,13 @@ export function layShared(shared: SharedPictures, flatOf: FlatOfFrame, planRate:
 /** So much of the plan must be found for its colours to be taken as they are. */
 const CLEARLY_FOUND_PART = 0.9;
 
+/** Whether so much was found of what can be, `frames` at most, that nothing else need be tried. */
+export const isClearlyFound = ({ found, multiple }: Beside, frames: number): boolean =>
+  multiple !== null || found >= CLEARLY_FOUND_PART * frames;
+
+/** Whether one way of laying a file beside its plan found more than another. */
+export const isFoundMore = (one: Beside, other: Beside): boolean => one.multiple !== null || one.found > other.found;
+
 /**
  * Lays a file beside its plan, by what their frames look like; `widthPx` is the width of the smaller. Where little is found as the colours
  * are, they are tried as if they had been reckoned in another way, and the way that finds most is told.
@@ -68,12 +75,12 @@ export function layBeside(plan: SeenFrames, file: SeenFrames, planRate: Rate | n
     reading,
   });
   let best = laid('as it is');
-  const isClear = ({ found, multiple }: Beside) => multiple !== null || found >= CLEARLY_FOUND_PART * Math.min(plan.frames, file.frames);
+  const frames = Math.min(plan.frames, file.frames);
   for (const reading of Object.keys(COLOUR_READINGS) as ColourReading[]) {
-    if (isClear(best)) break;
+    if (isClearlyFound(best, frames)) break;
     if (reading === 'as it is') continue;
     const other = laid(reading);
-    if (other.multiple !== null || other.found > best.found) best = other;
+    if (isFoundMore(other, best)) best = other;
   }
   return best;
 }

@@ -23,6 +23,8 @@ export type HeldAgainst = {
   readonly size: Size;
   /** Null where it has none, or where that isn't known. */
   readonly soundMicroseconds: number | null;
+  /** Whether it is the drawings alone of what has a background, too. */
+  readonly isDrawingsAlone?: boolean;
 };
 
 /** How a file agrees with what it was held against: one sentence that says what is wrong, more that say the rest, and the figures. */
@@ -305,8 +307,11 @@ export function agreementOf(plan: HeldAgainst, file: OutsideCount, beside: Besid
   const against = [pictures, rate, ...others, ...sound].filter((sentence): sentence is string => sentence !== null);
   const agrees = against.length === 0 && wrong.length === 0;
   const [first, ...rest] = against;
-  if (agrees)
-    return { agrees, headline: `Agrees: ${plural(plan.frames, 'frame')}, each there once, each in its place.`, sentences: [], lines };
+  if (agrees) {
+    const how = plan.isDrawingsAlone ? 'Agrees without the background' : 'Agrees';
+    return { agrees, headline: `${how}: ${plural(plan.frames, 'frame')}, each there once, each in its place.`, sentences: [], lines };
+  }
   const headline = first ?? `Its ${wrong.map(({ what }) => what).join(' and ')} ${wrong.length === 1 ? 'is' : 'are'} not as planned.`;
-  return { agrees, headline, sentences: [...rest, ...faults], lines };
+  const alone = plan.isDrawingsAlone ? ['It shows the drawings without the background.'] : [];
+  return { agrees, headline, sentences: [...rest, ...faults, ...alone], lines };
 }

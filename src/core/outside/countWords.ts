@@ -28,13 +28,18 @@ export function repeatsIn({ repeats }: SeenFrames): RepeatCount {
   return { exact, near };
 }
 
+/** What a file is a row of: a loop has pictures, each of which stands for a time of its own. */
+type Piece = 'frame' | 'picture';
+const pieceOf = ({ loop }: OutsideCount): Piece => (loop ? 'picture' : 'frame');
+
 /** How repeats come: in a period, with the trade's word where it has one (common practice), or where they stand. */
-function patternWords({ repeats }: SeenFrames): string {
-  const regular = regularRepeats(repeats);
+function patternWords({ repeats }: SeenFrames, piece: Piece): string {
+  // That one is held for two frames can be said of frames alone.
+  const regular = piece === 'frame' ? regularRepeats(repeats) : null;
   if (!regular) {
     const frames: number[] = [];
     for (let frame = 0; frame < repeats.length; frame++) if (repeats[frame] !== REPEAT.none) frames.push(frame + 1);
-    return `: ${frameRangeWords(frames)}`;
+    return `: ${frameRangeWords(frames, 6, 0, piece)}`;
   }
   const held = heldInPeriod(regular);
   const [first, second] = held;
@@ -46,39 +51,59 @@ function patternWords({ repeats }: SeenFrames): string {
 }
 
 /** Repeats as a sentence; null where there are none. */
-function repeatSentence(seen: SeenFrames): string | null {
+function repeatSentence(seen: SeenFrames, piece: Piece): string | null {
   const { exact, near } = repeatsIn(seen);
   const all = exact + near;
   if (all === 0) return null;
-  if (all === seen.frames - 1) return `All ${countText(seen.frames)} frames show one picture.`;
+  if (all === seen.frames - 1) return `All ${countText(seen.frames)} ${piece}s show ${piece === 'frame' ? 'one picture' : 'the same'}.`;
   const kinds = exact > 0 && near > 0 ? ` (${countText(exact)} to the last bit, ${countText(near)} nearly)` : near > 0 ? ' (nearly)' : '';
-  return `${countText(all)} of ${plural(seen.frames, 'frame')} ${all === 1 ? 'repeats' : 'repeat'} the one before${kinds}${patternWords(seen)}.`;
+  return `${countText(all)} of ${plural(seen.frames, piece)} ${all === 1 ? 'repeats' : 'repeat'} the one before${kinds}${patternWords(seen, piece)}.`;
 }
 
-const spanWords = ({ startFrame, frames }: FrameSpan): string =>
-  frames === 1 ? `frame ${startFrame + 1}` : `frames ${startFrame + 1}–${startFrame + frames}`;
+const spanWords =
+  (piece: Piece) =>
+  ({ startFrame, frames }: FrameSpan): string =>
+    frames === 1 ? `${piece} ${startFrame + 1}` : `${piece}s ${startFrame + 1}–${startFrame + frames}`;
 
 const listed = <T>(all: readonly T[], words: (one: T) => string): string =>
   all.slice(0, MOST_NAMED).map(words).join(', ') + (all.length > MOST_NAMED ? ` and ${plural(all.length - MOST_NAMED, 'more place')}` : '');
 
+/** Stretches that show one picture for more than a frame, in frames from 0. */
+const heldSpans = (seen: SeenFrames): readonly FrameSpan[] =>
+  spansWhere(seen.frames, (frame) => seen.repeats[frame] !== REPEAT.none).map(({ startFrame, frames }) => ({
+    startFrame: Math.max(0, startFrame - 1),
+    frames: startFrame > 0 ? frames + 1 : frames,
+  }));
+
 /** Stretches that stand still for a second or more, in frames from 0. */
 export function frozenSpans(seen: SeenFrames, rate: Rate | null): readonly FrameSpan[] {
   const least = rate ? Math.max(2, Math.ceil((FROZEN_SECONDS * rate.num) / rate.den)) : FROZEN_FRAMES;
-  return spansWhere(seen.frames, (frame) => seen.repeats[frame] !== REPEAT.none)
-    .map(({ startFrame, frames }) => ({ startFrame: Math.max(0, startFrame - 1), frames: startFrame > 0 ? frames + 1 : frames }))
-    .filter(({ frames }) => frames >= least);
+  return heldSpans(seen).filter(({ frames }) => frames >= least);
 }
 
-function stillSentences(seen: SeenFrames, rate: Rate | null): readonly string[] {
+/** Where a loop stands still for a second or more on pictures that are the same, each with how long, by the times of its pictures. */
+function frozenInLoop(seen: SeenFrames, microseconds: readonly number[]): readonly { span: FrameSpan; seconds: number }[] {
+  const timed = heldSpans(seen).map((span) => {
+    const times = microseconds.slice(span.startFrame, span.startFrame + span.frames);
+    return { span, seconds: times.reduce((sum, time) => sum + time, 0) / 1_000_000 };
+  });
+  return timed.filter(({ seconds }) => seconds >= FROZEN_SECONDS);
+}
+
+function stillSentences(seen: SeenFrames, { rate, loop }: OutsideCount, piece: Piece): readonly string[] {
   const out: string[] = [];
-  const frozen = frozenSpans(seen, rate).filter(({ frames }) => frames < seen.frames);
-  const long = (span: FrameSpan) =>
-    rate ? `${spanWords(span)} (${((span.frames * rate.den) / rate.num).toFixed(1)} s)` : `${spanWords(span)} (${span.frames} frames)`;
-  if (frozen.length > 0) out.push(`Stands still on ${listed(frozen, long)}.`);
+  const span = spanWords(piece);
+  const frozen = loop
+    ? frozenInLoop(seen, loop.microseconds)
+    : frozenSpans(seen, rate).map((each) => ({ span: each, seconds: rate && (each.frames * rate.den) / rate.num }));
+  const long = frozen
+    .filter((each) => each.span.frames < seen.frames)
+    .map((each) => `${span(each.span)} (${each.seconds === null ? `${each.span.frames} frames` : `${each.seconds.toFixed(1)} s`})`);
+  if (long.length > 0) out.push(`Stands still on ${listed(long, (words) => words)}.`);
   for (const flat of ['black', 'white', 'one colour'] as const) {
     const spans = spansWhere(seen.frames, (frame) => seen.flats.get(seen.pictureOf[frame] as number) === flat);
     if (spans.length === 0) continue;
-    const words = listed(spans, spanWords);
+    const words = listed(spans, span);
     out.push(
       flat === 'one colour' ? `Blank, of one colour all over: ${words}.` : `${flat === 'black' ? 'Black' : 'White'} all over: ${words}.`,
     );
@@ -143,14 +168,14 @@ function fileSentences({ sequence, otherSizes, width, height, unreadable, undeco
 
 /** What is to be said of a file by itself, each a sentence; what is odd about the file comes first. `seen` is null where its pictures were not looked at. */
 export function countSentences(count: OutsideCount, seen: SeenFrames | null): readonly string[] {
-  const repeats = seen && repeatSentence(seen);
+  const repeats = seen && repeatSentence(seen, pieceOf(count));
   return [
     ...count.notes,
     ...fileSentences(count),
     ...timeSentences(count),
     ...soundSentences(count),
     ...(repeats ? [repeats] : []),
-    ...(seen ? stillSentences(seen, count.rate) : []),
+    ...(seen ? stillSentences(seen, count, pieceOf(count)) : []),
   ];
 }
 

@@ -4,9 +4,10 @@ import { mustBeDone } from '@/core/outcome';
 import { refusalsOf } from '@/core/outside/acceptance';
 import { onPaper, premultipliedOnPaper } from '@/core/outside/blocks';
 import { type CountedOutside, countOutside } from '@/core/outside/countOutside';
+import { countSentences } from '@/core/outside/countWords';
 import { BENCH_SETTINGS, type BenchSettings, benchCount, benchOf } from '@/core/outside/editingBench';
 import { flashesIn } from '@/core/outside/flashesIn';
-import { holdAgainst, planOfFile } from '@/core/outside/holdAgainst';
+import { holdAgainst, holdAsItLeft, planOfFile } from '@/core/outside/holdAgainst';
 import type { OutsideCount } from '@/core/outside/outsideCount';
 import { heldAgainstReceipt } from '@/core/outside/receiptAgainst';
 import { FrameWatch, type SeenFrames } from '@/core/outside/seenFrames';
@@ -306,5 +307,57 @@ describe('a loop on the desk', () => {
     const { agrees, lines } = heldAgainstReceipt({ fileName: 'loop.png', fileDigest: 'f', frameDigests: null, request }, file);
     expect(agrees).toBe(true);
     expect(lines.filter((line) => !line.agrees)).toEqual([]);
+  });
+
+  it('tells repeats and what stands still of its pictures, by their own times', () => {
+    const seen = seenOf([page(30), page(60), page(60), page(90), page(90), page(120)]);
+    const microseconds = [500_000, 600_000, 600_000, 300_000, 300_000, 500_000];
+    const loop = counted({ kind: 'loop', made: 'GIF', frames: 6, rate: null, loop: { microseconds, plays: 0 } }, seen);
+    expect(countSentences(loop.count, loop.seen)).toEqual([
+      '2 of 6 pictures repeat the one before (nearly): pictures 3, 5.',
+      'Stands still on pictures 2–3 (1.2 s).',
+    ]);
+  });
+});
+
+describe('a file without the background', () => {
+  const frames = 12;
+  /** A paper of a grey with a bar where each frame has it, as a film. */
+  const filmOn = (paper: number, lefts = Array.from({ length: frames }, (_, frame) => 20 * (frame + 1))) =>
+    counted(
+      { frames: lefts.length, durationMicroseconds: (lefts.length * 1_000_000) / 24 },
+      seenOf(lefts.map((left) => page(left, paper))),
+    );
+  const plan = planOfFile(filmOn(90));
+  const drawings = filmOn(235).seen;
+
+  it('is held against the drawings alone, and that is said', async () => {
+    const { held, isDrawingsAlone } = await holdAsItLeft(plan, async () => drawings, filmOn(235));
+    expect(isDrawingsAlone).toBe(true);
+    expect(held.agreement.headline).toBe('Agrees without the background: 12 frames, each there once, each in its place.');
+    const wrong = filmOn(235, [20, 40, 60, 80, 80, 100, 120, 140, 160, 180, 200, 220, 240]);
+    expect((await holdAsItLeft(plan, async () => drawings, wrong)).held.agreement).toMatchObject({
+      headline: 'From frame 5 on everything is one frame late: frame 4 is there twice.',
+      sentences: ['It shows the drawings without the background.'],
+    });
+  });
+
+  it('is not sought where the file shows the background, wrong as it may be otherwise', async () => {
+    let asked = 0;
+    const alone = async () => {
+      asked++;
+      return drawings;
+    };
+    for (const lefts of [undefined, [20, 40, 60, 80, 80, 100, 120, 140, 160, 180, 200, 220, 240]])
+      expect((await holdAsItLeft(plan, alone, filmOn(90, lefts))).isDrawingsAlone).toBe(false);
+    expect(asked).toBe(0);
+  });
+
+  it('that has nothing to do with the drawings either is held against the whole', async () => {
+    const other = filmOn(160, [150, 151, 152, 153, 154, 155]);
+    const { held, isDrawingsAlone } = await holdAsItLeft(plan, async () => drawings, other);
+    expect(isDrawingsAlone).toBe(false);
+    expect(held).toEqual(holdAgainst(plan, other));
+    expect((await holdAsItLeft(plan, async () => null, other)).held).toEqual(held);
   });
 });

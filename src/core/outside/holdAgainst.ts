@@ -1,4 +1,4 @@
-import { type Beside, layBeside } from '@/core/outside/agreement';
+import { type Beside, isClearlyFound, isFoundMore, layBeside } from '@/core/outside/agreement';
 import { type Agreement, agreementOf, type HeldAgainst } from '@/core/outside/agreementWords';
 import type { CountedOutside } from '@/core/outside/countOutside';
 import { framesOffTime, loopFrames, loopTickMicroseconds } from '@/core/outside/loopFrames';
@@ -67,4 +67,21 @@ export function holdAgainst(plan: Plan, file: CountedOutside): Held {
   // One of every second frame of a film stands like those on twos; that it is one in so many says more than all that are missing.
   const own = holdAt(plan, file, file.count.rate);
   return own.beside && own.beside.multiple !== null ? own : held;
+}
+
+/**
+ * Holds a file against a plan, and where that finds little, against the plan's drawings alone, as `alone` gives them (null where they
+ * lie on no background): files often leave without it. `isDrawingsAlone` is whether that found more.
+ */
+export async function holdAsItLeft(
+  plan: Plan,
+  alone: () => Promise<SeenFrames | null>,
+  file: CountedOutside,
+): Promise<{ readonly held: Held; readonly isDrawingsAlone: boolean }> {
+  const held = holdAgainst(plan, file);
+  const { beside, frames } = held;
+  if (!beside || isClearlyFound(beside, Math.min(plan.plan.frames, frames))) return { held, isDrawingsAlone: false };
+  const seen = await alone();
+  const other = seen && holdAgainst({ ...plan, plan: { ...plan.plan, isDrawingsAlone: true }, seen }, file);
+  return other?.beside && isFoundMore(other.beside, beside) ? { held: other, isDrawingsAlone: true } : { held, isDrawingsAlone: false };
 }

@@ -5,6 +5,7 @@ import type { Finish, FinishEffect } from '@/core/document/finish';
 import { newGap, type Project, type ReelItem, wholeShot } from '@/core/document/model';
 import { mustBeDone } from '@/core/outcome';
 import { readClipPicture } from '@/core/render/clipPicture';
+import { drawingsAlone } from '@/core/render/drawingsAlone';
 import {
   planOfReel,
   planText,
@@ -170,6 +171,25 @@ describe('renderPlanOf', () => {
         expect(new Set(plan.stacks.map((stack) => stack.key)).size).toBe(plan.stacks.length);
       }),
     );
+  });
+});
+
+describe('drawingsAlone', () => {
+  const sock = levelOf('Sock', '1*2 2*2', { pictures: 'ab' });
+
+  it('has the frames of the reel, or of a shot, without what lies beneath the drawings', () => {
+    const project = projectOf(shotOf([yard, sock]));
+    const reel = drawingsAlone(project, null);
+    expect(reel && letters(reel)).toEqual(['a', 'a', 'b', 'b']);
+    const shot = drawingsAlone(project, project.shots[0]?.id ?? '');
+    expect(shot && letters(shot)).toEqual(['a', 'a', 'b', 'b']);
+  });
+
+  it.each([
+    ['there is none', [sock]],
+    ['it is hidden', [{ ...yard, visible: false }, sock]],
+  ])('is nothing where %s', (_, levels) => {
+    expect(drawingsAlone(projectOf(shotOf(levels)), null)).toBeNull();
   });
 });
 

@@ -3,8 +3,11 @@ export function framesInWords(fromFrame: number, toFrame: number, firstNumber: n
   return fromFrame === toFrame ? `frame ${fromFrame + firstNumber}` : `frames ${fromFrame + firstNumber}–${toFrame + firstNumber}`;
 }
 
-/** Frame numbers in words, runs joined, at most `most` parts: `frames 3–5, 9 and 4 more places`. Frame 0 has the number `firstNumber`. */
-export function frameRangeWords(frames: readonly number[], most = 6, firstNumber = 0): string {
+/**
+ * Frame numbers in words, runs joined, at most `most` parts: `frames 3–5, 9 and 4 more places`. Frame 0 has the number `firstNumber`. Other pieces
+ * than frames have the word told.
+ */
+export function frameRangeWords(frames: readonly number[], most = 6, firstNumber = 0, piece = 'frame'): string {
   const parts: { first: number; last: number }[] = [];
   for (const frame of frames) {
     const part = parts.at(-1);
@@ -18,5 +21,5 @@ export function frameRangeWords(frames: readonly number[], most = 6, firstNumber
     );
   const more = parts.length - shown.length;
   const list = shown.join(', ') + (more > 0 ? ` and ${more} more ${more === 1 ? 'place' : 'places'}` : '');
-  return `${frames.length === 1 ? 'frame' : 'frames'} ${list}`;
+  return `${frames.length === 1 ? piece : `${piece}s`} ${list}`;
 }

@@ -33,7 +33,7 @@ function Counted({ thing: { count } }: { thing: CountedThing }) {
       <tbody>
         <Row what="made of">{count.made}</Row>
         <Row what="bytes">{`${countText(count.fileBytes)} (${bytesText(count.fileBytes)})`}</Row>
-        {count.kind !== 'sound' && <Row what="frames">{countText(count.frames)}</Row>}
+        {count.kind !== 'sound' && <Row what={loop ? 'pictures' : 'frames'}>{countText(count.frames)}</Row>}
         {rate && <Row what="rate">{[rate, ...count.otherRates].map(rateFraction).join(' or ')}</Row>}
         {startMicroseconds !== null && <Row what="first frame at">{secondsOfMicroseconds(startMicroseconds)}</Row>}
         {durationMicroseconds !== null && <Row what="length">{secondsOfMicroseconds(durationMicroseconds)}</Row>}

@@ -101,6 +101,12 @@ function Nothing() {
   );
 }
 
+/** What a file is laid beside, as it was held against it. */
+function besideIt(plan: PlanView, { planFrames, isDrawingsAlone }: DeskHeld): StripSide {
+  const side = { ...plan, frames: planFrames };
+  return isDrawingsAlone ? { ...side, side: { kind: 'drawings', id: plan.side.id }, name: `${plan.name}, drawings alone` } : side;
+}
+
 /** What is said of the chosen thing: one sentence, the frames beside each other, both pictures large. */
 export function DeskVerdict({
   plan,
@@ -132,7 +138,7 @@ export function DeskVerdict({
     frames: held?.fileFrames ?? count.frames,
     size: { width: count.width || 16, height: count.height || 9 },
   };
-  const planSide: StripSide | null = plan && held && held.planFrames > 0 ? { ...plan, frames: held.planFrames } : null;
+  const planSide = plan && held && held.planFrames > 0 ? besideIt(plan, held) : null;
   const firstNumber = plan?.firstNumber ?? 1;
   const isSeen = count.kind !== 'sound' && count.undecoded === null && count.frames > 0;
   const shown = held?.fileOf ? [...held.fileOf].findIndex((file, planFrame) => file === frame && held.isSame?.[planFrame] === 1) : frame;

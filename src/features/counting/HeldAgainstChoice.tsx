@@ -50,7 +50,9 @@ export function HeldAgainstChoice({ plans }: { plans: ReactNode }) {
   const things = useDeskStore((state) => state.things);
   const receipt = useRef<HTMLInputElement>(null);
   const packed = useRef<HTMLInputElement>(null);
-  const [words, setWords] = useState<string | null>(null);
+  const [packageWords, setWords] = useState<string | null>(null);
+  const holdingWords = useDeskStore((state) => state.holdingWords);
+  const words = packageWords ?? holdingWords;
   const isPackage = against.kind === 'plan' && against.view !== null;
   const others = things.filter(({ kind }) => kind === 'counted');
   return (

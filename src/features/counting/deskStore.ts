@@ -33,6 +33,8 @@ type DeskState = {
   readonly against: Against;
   /** How the things agree with what they are held against, by their ids. */
   readonly held: ReadonlyMap<string, DeskHeld>;
+  /** What is going on where something is held against the drawings alone; null where nothing is. */
+  readonly holdingWords: string | null;
   /** The first frame of the plan (from 0) that the strips show, and the one whose pictures are seen large. */
   readonly fromFrame: number;
   readonly frame: number;
@@ -43,6 +45,7 @@ export const useDeskStore = create<DeskState>(() => ({
   chosenId: null,
   against: { kind: 'nothing' },
   held: new Map(),
+  holdingWords: null,
   fromFrame: 0,
   frame: 0,
 }));
@@ -77,7 +80,18 @@ function firstFault({ faults }: DeskHeld): number {
 async function hold(thing: CountedThing): Promise<void> {
   const { against } = useDeskStore.getState();
   const order = orderFor(thing.id, against);
-  const held = order && (await countingDesk.hold(thing.id, order));
+  let isOver = false;
+  const held =
+    order &&
+    (await countingDesk
+      .hold(thing.id, order, (frames) => {
+        // A report may come after the end.
+        if (!isOver) useDeskStore.setState({ holdingWords: `It is held against the drawings alone: ${frames} frames looked at` });
+      })
+      .finally(() => {
+        isOver = true;
+        useDeskStore.setState({ holdingWords: null });
+      }));
   // It may have been held against something else meanwhile.
   if (useDeskStore.getState().against !== against) return;
   useDeskStore.setState((state) => {

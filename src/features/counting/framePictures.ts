@@ -5,8 +5,8 @@ import { countingDesk } from '@/workers/client';
 const MOST_REMEMBERED = 160;
 const remembered = new Map<string, Promise<ImageBitmap | null>>();
 
-/** Whose frame it is: a plan's, or a thing's on the desk. */
-export type Side = { readonly kind: 'plan' | 'thing'; readonly id: string };
+/** Whose frame it is: a plan's, its drawings' alone, or a thing's on the desk. */
+export type Side = { readonly kind: 'plan' | 'drawings' | 'thing'; readonly id: string };
 
 /** A frame (from 0) as a picture no wider than told; null where it can't be decoded. */
 export function framePicture({ kind, id }: Side, frame: number, mostWidthPx: number): Promise<ImageBitmap | null> {
@@ -17,8 +17,11 @@ export function framePicture({ kind, id }: Side, frame: number, mostWidthPx: num
     remembered.set(key, known);
     return known;
   }
-  const ask = kind === 'plan' ? countingDesk.pictureOfPlan : countingDesk.picture;
-  const made = ask(id, frame, mostWidthPx).catch(() => null);
+  const asked =
+    kind === 'thing'
+      ? countingDesk.picture(id, frame, mostWidthPx)
+      : countingDesk.pictureOfPlan(id, kind === 'drawings', frame, mostWidthPx);
+  const made = asked.catch(() => null);
   remembered.set(key, made);
   for (const oldest of remembered.keys()) {
     if (remembered.size <= MOST_REMEMBERED) break;

@@ -2,6 +2,7 @@ import { BlobReader, Uint8ArrayWriter, ZipReader } from '@zip.js/zip.js';
 import { checkFactsBytes, FACTS_FILE, NO_FACTS, readPackageFacts } from '@/contracts/packageFile';
 import { done, type Outcome, refused } from '@/core/outcome';
 import { heldAgainstReel } from '@/core/outside/heldAgainstReel';
+import { drawingsAlone } from '@/core/render/drawingsAlone';
 import { planOfReel } from '@/core/render/renderPlan';
 import type { PlanOrder } from '@/workers/client';
 
@@ -19,7 +20,13 @@ export async function packageOrder(file: File): Promise<Outcome<PlanOrder>> {
     const plan = planOfReel(project);
     // Its sounds are not mixed: what is heard of it would have to be decoded first.
     return plan
-      ? done({ plan, held: heldAgainstReel(project, plan, project.title), loudness: null, packed: file })
+      ? done({
+          plan,
+          drawingsAlone: drawingsAlone(project, null),
+          held: heldAgainstReel(project, plan, project.title),
+          loudness: null,
+          packed: file,
+        })
       : refused('There is nothing on its reel to hold files against.');
   } catch {
     return refused('It is not a whole ZIP: it was cut, or is something else.');

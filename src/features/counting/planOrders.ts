@@ -2,6 +2,7 @@ import type { Project } from '@/core/document/model';
 import { LoudnessCurve } from '@/core/outside/soundShift';
 import { MIX_RATE } from '@/core/reel/mix';
 import { type ReelSound, soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
+import { drawingsAlone } from '@/core/render/drawingsAlone';
 import { planOfReel, renderPlanOf } from '@/core/render/renderPlan';
 import { mixFrames } from '@/features/clock/soundOut';
 import type { PlanOrder } from '@/workers/client';
@@ -39,6 +40,7 @@ export async function planOrder(project: Project, shotId: string | null, isStopp
   const loudness = await loudnessOf(sounds, frames, rate, isStopped);
   return {
     plan,
+    drawingsAlone: drawingsAlone(project, shot?.id ?? null),
     held: {
       name: shot ? `shot ${shot.code}` : 'the reel',
       frames,

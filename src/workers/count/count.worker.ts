@@ -5,6 +5,12 @@ import type { CountWorker } from '@/workers/count/deskProtocol';
 const desk = new Desk();
 let last = 0;
 let planning = new AbortController();
+let holding = new AbortController();
+
+function stopHolding(): void {
+  holding.abort();
+  holding = new AbortController();
+}
 
 const REPORT_MILLISECONDS = 100;
 
@@ -28,6 +34,7 @@ const worker: CountWorker = {
   remove: (id) => desk.remove(id),
   plan: async (key, order, onFrame) => {
     planning.abort();
+    stopHolding();
     planning = new AbortController();
     const { signal } = planning;
     try {
@@ -38,14 +45,18 @@ const worker: CountWorker = {
       throw error;
     }
   },
-  stopPlan: () => planning.abort(),
-  hold: (id, order) => desk.hold(id, order),
+  stopPlan: () => {
+    planning.abort();
+    stopHolding();
+  },
+  hold: (id, order, onFrame) => desk.hold(id, order, calm(onFrame), holding.signal),
   accept: (id, destinations) => desk.accept(id, destinations),
   bench: (id, settings, against, onFrame) => desk.bench(id, settings, against, calm(onFrame)),
   stopBench: (id) => desk.stopBench(id),
   benchFilm: (id, settings, onFrame) => desk.benchFilm(id, settings, calm(onFrame)),
   picture: async (id, frame, mostWidthPx) => given(await desk.picture(id, frame, mostWidthPx)),
-  pictureOfPlan: async (key, frame, mostWidthPx) => given(await desk.pictureOfPlan(key, frame, mostWidthPx)),
+  pictureOfPlan: async (key, isDrawingsAlone, frame, mostWidthPx) =>
+    given(await desk.pictureOfPlan(key, isDrawingsAlone, frame, mostWidthPx)),
 };
 
 expose(worker);

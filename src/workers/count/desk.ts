@@ -24,12 +24,10 @@ import type {
   PlanOrder,
 } from '@/workers/count/deskProtocol';
 import { type FramePictures, framePictures } from '@/workers/count/framePictures';
+import { type AsItLeft, LookedAtPlans } from '@/workers/count/lookedAtPlans';
 import { NotOpened } from '@/workers/count/openFilm';
 import { type CountFile, groupsOf, openGroup } from '@/workers/count/openGroup';
-import { packedFiles } from '@/workers/count/packed';
-import { planFrames, planPicture } from '@/workers/count/planFrames';
 import { BENCH_WIDTH_PX, writeBenchFilm } from '@/workers/count/writeBenchFilm';
-import { layAtHand } from '@/workers/render/atHand';
 
 /** Something on the desk: what it is, and once it was counted, what it holds. */
 type OnDesk = {
@@ -63,7 +61,7 @@ const countFile = ({ path, file }: DroppedFile): CountFile => ({
   blob: async () => file,
 });
 
-function heldOf({ agreement, beside, frames }: Held, plan: Plan): DeskHeld {
+function heldOf({ agreement, beside, frames }: Held, plan: Plan, isDrawingsAlone: boolean): DeskHeld {
   return {
     agreement,
     faults: beside?.faults ?? [],
@@ -71,13 +69,14 @@ function heldOf({ agreement, beside, frames }: Held, plan: Plan): DeskHeld {
     fileFrames: frames,
     fileOf: beside?.alignment?.fileOf ?? null,
     isSame: beside?.alignment?.isSame ?? null,
+    isDrawingsAlone,
   };
 }
 
 /** All that lies on the counting desk, with what was counted of it; kept here, since looks of long films are large. */
 export class Desk {
   private readonly things = new Map<string, OnDesk>();
-  private readonly plans = new Map<string, { readonly plan: Plan; readonly order: PlanOrder }>();
+  private readonly plans = new LookedAtPlans();
 
   /** Lays files on the desk; what belongs together is one thing. */
   async put(dropped: readonly DroppedFile[], nextId: () => string): Promise<readonly { readonly id: string; readonly name: string }[]> {
@@ -137,10 +136,8 @@ export class Desk {
   }
 
   /** Looks at every frame of a plan, so that files can be held against it. */
-  async plan(key: string, order: PlanOrder, onFrame: (frames: number) => void, stop: AbortSignal): Promise<void> {
-    if (order.packed) layAtHand(await packedFiles(order.packed));
-    const seen = await planFrames(order.plan, onFrame, stop);
-    this.plans.set(key, { plan: { plan: order.held, seen, loudness: order.loudness }, order });
+  plan(key: string, order: PlanOrder, onFrame: (frames: number) => void, stop: AbortSignal): Promise<void> {
+    return this.plans.look(key, order, onFrame, stop);
   }
 
   /** What destinations say to something that was counted; null where it isn't there. */
@@ -200,15 +197,17 @@ export class Desk {
 
   /** What comes out of the editing bench, held against a plan where one is given; null where the thing isn't there, or the bench was stopped. */
   async bench(id: string, settings: BenchSettings, against: HoldOrder | null, onFrame: OnFrame): Promise<DeskBench | null> {
-    const plan = against && against.kind !== 'receipt' ? this.planFor(against) : null;
+    const planRate = against && against.kind !== 'receipt' ? (this.planFor(against)?.plan.rate ?? null) : null;
     const signal = this.things.get(id)?.benchStop.signal;
-    const on = await this.onBench(id, settings, plan?.plan.rate ?? null, onFrame).catch((error: unknown) => {
+    const on = await this.onBench(id, settings, planRate, onFrame).catch((error: unknown) => {
       if (signal?.aborted) return null;
       throw error;
     });
     if (!on) return null;
     const { counted, result } = on;
-    const held = plan ? heldOf(holdAgainst(plan, benchCount(counted, result, settings)), plan) : null;
+    const out = benchCount(counted, result, settings);
+    const beside = signal && against && against.kind !== 'receipt' ? await this.heldBeside(against, out, () => undefined, signal) : null;
+    const held = beside && heldOf(beside.held, beside.plan, beside.isDrawingsAlone);
     return { sourceOf: Int32Array.from(result.sourceOf, (frame) => frame ?? -1), rate: result.rate, fixes: result.fixes, held };
   }
 
@@ -235,13 +234,28 @@ export class Desk {
   }
 
   private planFor(order: Exclude<HoldOrder, { kind: 'receipt' }>): Plan | null {
-    if (order.kind === 'plan') return this.plans.get(order.key)?.plan ?? null;
+    if (order.kind === 'plan') return this.plans.of(order.key);
     const other = this.things.get(order.id)?.counted;
     return other ? planOfFile(other) : null;
   }
 
-  /** Holds something that was counted against a plan, another thing on the desk, or a receipt; null where one of them isn't there. */
-  hold(id: string, order: HoldOrder): DeskHeld | null {
+  /** Holds something counted against a plan, or another thing on the desk; null where that isn't there. */
+  private async heldBeside(
+    order: Exclude<HoldOrder, { kind: 'receipt' }>,
+    counted: CountedOutside,
+    onFrame: (frames: number) => void,
+    stop: AbortSignal,
+  ): Promise<AsItLeft | null> {
+    if (order.kind === 'plan') return this.plans.hold(order.key, counted, onFrame, stop);
+    const plan = this.planFor(order);
+    return plan && { held: holdAgainst(plan, counted), plan, isDrawingsAlone: false };
+  }
+
+  /**
+   * Holds something that was counted against a plan, another thing on the desk, or a receipt; null where one of them isn't there.
+   * `onFrame` is told of the plan's frames where its drawings have to be looked at without the background.
+   */
+  async hold(id: string, order: HoldOrder, onFrame: (frames: number) => void, stop: AbortSignal): Promise<DeskHeld | null> {
     const thing = this.things.get(id);
     const counted = thing?.counted;
     if (!thing || !counted) return null;
@@ -253,12 +267,12 @@ export class Desk {
         fileFrames: counted.count.frames,
         fileOf: null,
         isSame: null,
+        isDrawingsAlone: false,
       };
-    const plan = this.planFor(order);
-    if (!plan) return null;
-    const held = holdAgainst(plan, counted);
-    thing.loopRate = held.rate;
-    return heldOf(held, plan);
+    const beside = await this.heldBeside(order, counted, onFrame, stop);
+    if (!beside) return null;
+    thing.loopRate = beside.held.rate;
+    return heldOf(beside.held, beside.plan, beside.isDrawingsAlone);
   }
 
   /** A frame of something on the desk; null where it can't be decoded. A loop's frames are those it shows at its rate. */
@@ -270,8 +284,7 @@ export class Desk {
     return picture === undefined ? null : (await thing.pictures).picture(picture, mostWidthPx);
   }
 
-  async pictureOfPlan(key: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null> {
-    const plan = this.plans.get(key);
-    return plan ? planPicture(plan.order.plan, frame, mostWidthPx) : null;
+  pictureOfPlan(key: string, isDrawingsAlone: boolean, frame: number, mostWidthPx: number): Promise<ImageBitmap | null> {
+    return this.plans.picture(key, isDrawingsAlone, frame, mostWidthPx);
   }
 }

@@ -24,6 +24,8 @@ export type DeskCount =
  */
 export type PlanOrder = {
   readonly plan: RenderPlan;
+  /** The same frames without the background; null where there is none. */
+  readonly drawingsAlone: RenderPlan | null;
   readonly held: HeldAgainst;
   readonly loudness: Float32Array | null;
   readonly packed: Blob | null;
@@ -46,6 +48,8 @@ export type DeskHeld = {
   readonly fileFrames: number;
   readonly fileOf: Int32Array | null;
   readonly isSame: Uint8Array | null;
+  /** Whether it was held against the drawings alone, as it shows them without their background. */
+  readonly isDrawingsAlone: boolean;
 };
 
 /** What destinations say to something that was counted, each with the points on which it refuses it. */
@@ -70,9 +74,10 @@ export type CountWorker = {
   remove(id: string): void;
   /** Looks at a plan's frames under a key; false where that was stopped by another plan. Rejects when the server does not answer. */
   plan(key: string, order: PlanOrder, onFrame: (frames: number) => void): Promise<boolean>;
-  /** Stops looking at a plan. */
+  /** Stops looking at a plan, or at its drawings alone. */
   stopPlan(): void;
-  hold(id: string, order: HoldOrder): DeskHeld | null;
+  /** Holds something against something; `onFrame` is told how many of a plan's frames were looked at once more for it. */
+  hold(id: string, order: HoldOrder, onFrame: (frames: number) => void): Promise<DeskHeld | null>;
   accept(id: string, destinations: readonly Destination[]): Promise<DeskAcceptance | null>;
   /** What comes out of the bench; `onFrame` is told how far it is where pictures have to be looked at again. Null where that was stopped. */
   bench(
@@ -85,5 +90,5 @@ export type CountWorker = {
   benchFilm(id: string, settings: BenchSettings, onFrame: (frames: number, all: number) => void): Promise<DeskBenchFilm>;
   stopBench(id: string): void;
   picture(id: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null>;
-  pictureOfPlan(key: string, frame: number, mostWidthPx: number): Promise<ImageBitmap | null>;
+  pictureOfPlan(key: string, isDrawingsAlone: boolean, frame: number, mostWidthPx: number): Promise<ImageBitmap | null>;
 };
