@@ -18,6 +18,8 @@ registerAacEncoder();
 registerFlacEncoder();
 
 export const SOUND_CHANNELS = 2;
+/** A coder moves all that it was given and has not coded yet for each packet it codes: it is given little at a time. */
+const SAMPLES_AT_ONCE = 8192;
 
 const ENCODINGS: Readonly<Record<SoundCodec, AudioEncodingConfig>> = {
   aac: { codec: 'aac', bitrate: 192_000 },
@@ -55,6 +57,14 @@ export class SoundCoder {
 
   /** Codes samples of every channel. */
   async add(channels: readonly Float32Array[], startSample: number): Promise<void> {
+    const length = channels[0]?.length ?? 0;
+    for (let from = 0; from < length; from += SAMPLES_AT_ONCE) {
+      const part = channels.map((channel) => channel.subarray(from, Math.min(length, from + SAMPLES_AT_ONCE)));
+      await this.addPart(part, startSample + from);
+    }
+  }
+
+  private async addPart(channels: readonly Float32Array[], startSample: number): Promise<void> {
     const length = channels[0]?.length ?? 0;
     const data = new Float32Array(length * SOUND_CHANNELS);
     for (const [index, channel] of channels.entries()) data.set(channel, index * length);

@@ -25,6 +25,8 @@ const AAC_PRIMING = 1024;
 const NAME = 'Mix';
 const FRAMES_AT_ONCE = 120;
 const MOST_CODERS = 4;
+/** A coder waits for its next samples between packets: one more than there are cores keeps all of them at work. */
+const SPARE_CODERS = 1;
 /** How far the mix may be ahead of the pictures: far enough that every coder has its own stretch of AAC, and little of what isn't cut. */
 const AHEAD_SECONDS: Readonly<Record<SoundCodec, number>> = { aac: 120, opus: 20, flac: 20, pcm: 20 };
 
@@ -51,7 +53,7 @@ export class SoundTrack {
     this.loudness = new LoudnessByFrame(plan.frames, plan.rate, MIX_RATE);
     this.samples = sampleOfFrame(plan.frames, plan.rate, MIX_RATE);
     this.priming = codec === 'aac' ? AAC_PRIMING : 0;
-    this.coded = new CodedStretches(codec, this.samples, Math.min(MOST_CODERS, navigator.hardwareConcurrency));
+    this.coded = new CodedStretches(codec, this.samples, Math.min(MOST_CODERS, navigator.hardwareConcurrency + SPARE_CODERS));
     this.track = new EncodedAudioPacketSource(codingOf(codec));
   }
 
