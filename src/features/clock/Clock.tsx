@@ -105,7 +105,7 @@ export function Clock() {
   const counts = countsOfMoment(shown, project.rate, project.firstFrameNumber);
   const lastNumber = project.firstFrameNumber + played.frames - 1;
   return (
-    <footer className="flex min-h-12 items-center gap-4 px-4 max-[760px]:flex-wrap max-[760px]:gap-x-3 max-[760px]:gap-y-1 max-[760px]:py-1">
+    <footer className="isolate flex min-h-12 items-center gap-4 px-4 max-[760px]:flex-wrap max-[760px]:gap-x-3 max-[760px]:gap-y-1 max-[760px]:py-1">
       <Button
         kind="go"
         onClick={togglePlaying}

@@ -5,7 +5,7 @@ import { usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/playe
 import { usePlayerStore } from '@/features/clock/playStore';
 import { isReady, playedSize, useReadyStore } from '@/features/clock/previews';
 import { useProject } from '@/features/project/hooks';
-import { useCalm } from '@/features/project/useCalm';
+import { useCalm, useSoon } from '@/features/project/useCalm';
 import { colourNow } from '@/ui/look';
 
 const HEIGHT = 30;
@@ -59,7 +59,8 @@ export function TickStrip() {
   const played = usePlayed();
   const frame = usePlayedFrame();
   const loop = usePlayedLoop();
-  const frames = played?.frames ?? 1;
+  // A length that is set makes the film longer by a tick nobody sees among thousands: it is drawn once keys rest.
+  const frames = useSoon(played?.frames ?? 1);
   const perSecond = nominalRate(project.rate);
   const ready = useReadyRuns();
 

@@ -1,4 +1,5 @@
 'use client';
+import { memo } from 'react';
 import type { Shot } from '@/core/document/model';
 import { Player } from '@/features/clock/Player';
 import { CardsBoard } from '@/features/plan/CardsBoard';
@@ -24,6 +25,20 @@ const SHOWS: Record<Exclude<Board, 'path'>, string> = {
   cards: 'A card a level, at the true rate',
 };
 
+/** What the board shows; not made anew with every step. */
+const BoardChoice = memo(function BoardChoice({ board }: { board: Board }) {
+  return (
+    <span className="ml-auto shrink-0">
+      <Choice
+        label="What the plan board shows"
+        value={board}
+        options={WORDS}
+        onChange={(value) => usePlanStore.setState({ board: value })}
+      />
+    </span>
+  );
+});
+
 /** The plan as it moves at the true rate, before anything is drawn. */
 export function PlanBoard({ shot }: { shot: Shot }) {
   const { size } = useProject();
@@ -35,14 +50,7 @@ export function PlanBoard({ shot }: { shot: Shot }) {
     <section aria-label="Plan board" className="flex min-h-0 flex-1 flex-col">
       <header className="flex items-center gap-2 px-3 py-1.5">
         {board === 'path' ? <PathWords shot={shot} /> : <p className="truncate text-soft text-xs">{SHOWS[board]}</p>}
-        <span className="ml-auto shrink-0">
-          <Choice
-            label="What the plan board shows"
-            value={board}
-            options={WORDS}
-            onChange={(value) => usePlanStore.setState({ board: value })}
-          />
-        </span>
+        <BoardChoice board={board} />
       </header>
       <div className="relative flex min-h-0 flex-1 flex-col gap-2 bg-desk p-2.5">
         {isEmpty && <EmptyShot shot={shot} />}

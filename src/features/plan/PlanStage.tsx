@@ -1,15 +1,15 @@
 'use client';
 import { Tabs } from 'radix-ui';
+import type { ReactNode } from 'react';
+import type { Shot } from '@/core/document/model';
 import { RatePanel } from '@/features/format/RatePanel';
 import { ChartPanel } from '@/features/plan/ChartPanel';
 import { LeftToDraw } from '@/features/plan/LeftToDraw';
 import { PlanBoard } from '@/features/plan/PlanBoard';
 import { type SIDES, type TABS, usePlanStore } from '@/features/plan/planStore';
 import { ShotList } from '@/features/plan/ShotList';
-import { ShotSettings } from '@/features/plan/ShotSettings';
 import { WorkPanel } from '@/features/plan/WorkPanel';
-import { useShot } from '@/features/project/hooks';
-import { LevelsPanel } from '@/features/sheet/LevelsPanel';
+import { useHasShot, useShot } from '@/features/project/hooks';
 import { Sheet } from '@/features/sheet/Sheet';
 import { SheetCommandsBar } from '@/features/sheet/SheetCommandsBar';
 import { AfterPaint } from '@/ui/AfterPaint';
@@ -17,6 +17,7 @@ import { Boundary } from '@/ui/Boundary';
 import { Later, part } from '@/ui/later';
 import { Stage } from '@/ui/Stage';
 
+const shotSide = part(async () => (await import('@/features/plan/ShotSide')).ShotSide);
 const drawingsGraph = part(async () => (await import('@/features/clock/DrawingsGraph')).DrawingsGraph);
 
 type Tab = (typeof TABS)[number];
@@ -28,18 +29,27 @@ const SIDE_WORDS: Record<Side, string> = { work: 'Work and rate', shot: 'Shot an
 const TRIGGER =
   'border-transparent border-b-2 px-1 py-1.5 font-semibold text-soft text-xs hover:text-ink data-[state=active]:border-lime data-[state=active]:text-ink';
 
+/** What is of the open shot: that alone is made anew when the shot changes, and not the whole stage. */
+function OfShot({ children }: { children: (shot: Shot) => ReactNode }) {
+  const shot = useShot();
+  return shot ? children(shot) : null;
+}
+
+const sheet = (shot: Shot) => <Sheet shot={shot} />;
+const board = (shot: Shot) => <PlanBoard shot={shot} />;
+const chart = (shot: Shot) => <ChartPanel shot={shot} />;
 /** Planning: the sheet, the plan as it moves, the timing chart, the shots, the work there is. */
 export function PlanStage() {
-  const shot = useShot();
+  const hasShot = useHasShot();
   const tab = usePlanStore((state) => state.tab);
   const side = usePlanStore((state) => state.side);
   return (
     <Stage
       name="plan"
       left={
-        shot ? (
+        hasShot ? (
           <Boundary what="The sheet" className="h-full">
-            <Sheet shot={shot} />
+            <OfShot>{sheet}</OfShot>
           </Boundary>
         ) : (
           <section className="panel p-4">No shot yet: make one in the shot list.</section>
@@ -47,16 +57,16 @@ export function PlanStage() {
       }
       middle={
         <section aria-label="Plan" className="panel flex flex-col overflow-hidden">
-          {shot && (
+          {hasShot && (
             <>
               <SheetCommandsBar />
               <Boundary what="The plan board">
-                <PlanBoard shot={shot} />
+                <OfShot>{board}</OfShot>
               </Boundary>
             </>
           )}
           <Tabs.Root
-            value={shot ? tab : 'shots'}
+            value={hasShot ? tab : 'shots'}
             onValueChange={(value) => usePlanStore.setState({ tab: value as Tab })}
             className="flex h-[308px] shrink-0 flex-col border-line border-t"
           >
@@ -68,9 +78,9 @@ export function PlanStage() {
               ))}
             </Tabs.List>
             <Tabs.Content value="chart" className="min-h-0 flex-1 overflow-y-auto">
-              {shot && (
+              {hasShot && (
                 <Boundary what="The timing chart">
-                  <ChartPanel shot={shot} />
+                  <OfShot>{chart}</OfShot>
                 </Boundary>
               )}
             </Tabs.Content>
@@ -101,7 +111,7 @@ export function PlanStage() {
             ))}
           </Tabs.List>
           <Tabs.Content value="work" className="min-h-0 flex-1 overflow-y-auto">
-            {shot && (
+            {hasShot && (
               <Boundary what="The work">
                 <AfterPaint>
                   <WorkPanel />
@@ -112,10 +122,9 @@ export function PlanStage() {
             )}
           </Tabs.Content>
           <Tabs.Content value="shot" className="min-h-0 flex-1 overflow-y-auto">
-            {shot && (
+            {hasShot && (
               <Boundary what="The shot and its levels">
-                <ShotSettings key={shot.id} shot={shot} />
-                <LevelsPanel shot={shot} />
+                <Later of={shotSide} props={{}} />
               </Boundary>
             )}
           </Tabs.Content>

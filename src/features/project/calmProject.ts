@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { startTransition, useEffect, useState } from 'react';
 import type { Project, Shot } from '@/core/document/model';
 import { shotInView } from '@/features/project/hooks';
 import { CALM_MILLISECONDS } from '@/features/project/useCalm';
@@ -54,7 +54,11 @@ function whenCalm<T>(read: () => T, isSame: (one: T, other: T) => boolean, tell:
 
 function useWhenCalm<T>(read: () => T, isSame: (one: T, other: T) => boolean): T {
   const [calm, setCalm] = useState(read);
-  useEffect(() => whenCalm(read, isSame, (now) => setCalm((before) => (isSame(before, now) ? before : now))), [read, isSame]);
+  useEffect(() => {
+    // A key that is pressed while it is worked out goes before.
+    const tell = (now: T) => startTransition(() => setCalm((before) => (isSame(before, now) ? before : now)));
+    return whenCalm(read, isSame, tell);
+  }, [read, isSame]);
   return calm;
 }
 

@@ -31,6 +31,9 @@ export function useShot(): Shot | undefined {
   return useProjectStore((state) => (state.project ? shotInView(state.project, shotId) : undefined));
 }
 
+/** Whether there is a shot to be worked on; whoever asks is not drawn anew by what changes in it. */
+export const useHasShot = (): boolean => useProjectStore(({ project }) => project !== null && project.shots.length > 0);
+
 /** The level being worked on; undefined in a shot without levels. */
 export function useLevel(): Level | undefined {
   const shot = useShot();

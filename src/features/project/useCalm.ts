@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { startTransition, useEffect, useRef, useState } from 'react';
 
 /** So long nothing has changed when all is calm. */
 export const CALM_MILLISECONDS = 120;
@@ -13,7 +13,8 @@ const OLDEST_MILLISECONDS = 600;
 export function useCalm<T>(value: T): T {
   const [calm, setCalm] = useState(value);
   useEffect(() => {
-    const timer = setTimeout(() => setCalm(value), CALM_MILLISECONDS);
+    // A key that is pressed while it is worked out goes before.
+    const timer = setTimeout(() => startTransition(() => setCalm(value)), CALM_MILLISECONDS);
     return () => clearTimeout(timer);
   }, [value]);
   return calm;
@@ -27,7 +28,7 @@ export function useSoon<T>(value: T): T {
     const wait = Math.max(0, Math.min(CALM_MILLISECONDS, setAt.current + OLDEST_MILLISECONDS - performance.now()));
     const timer = setTimeout(() => {
       setAt.current = performance.now();
-      setSoon(value);
+      startTransition(() => setSoon(value));
     }, wait);
     return () => clearTimeout(timer);
   }, [value]);

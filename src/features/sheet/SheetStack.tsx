@@ -1,5 +1,5 @@
 'use client';
-import { memo, useLayoutEffect, useMemo, useRef } from 'react';
+import { memo, useDeferredValue, useLayoutEffect, useMemo, useRef } from 'react';
 import { placesOnCharts } from '@/core/chart/places';
 import { drawingById, type Level } from '@/core/document/model';
 import type { Block } from '@/core/sheet/block';
@@ -120,26 +120,34 @@ export const SheetStack = memo(function SheetStack(props: Props) {
   });
 
   const [top, height] = [startFrame * ROW_PX, (endFrame - startFrame) * ROW_PX];
+  // What is painted is seen at once; what is heard and found comes right after it, unless a key goes before.
+  const heard = useDeferredValue(props);
   return (
     <>
       <canvas ref={canvas} className="pointer-events-none absolute" style={{ top, height, left: leftPx, width: widthPx }} />
-      {Array.from({ length: endFrame - startFrame }, (_, row) => startFrame + row).map((frame) => (
-        <SheetRow
-          key={frame}
-          index={frame}
-          firstNumber={firstNumber}
-          framesPerSecond={framesPerSecond}
-          columns={columns}
-          columnPx={columnPx}
-          headPx={headPx}
-          cells={props.cells.filter(
-            ({ run }) => run.startFrame === frame || (props.isFirst && frame === startFrame && run.startFrame < frame),
-          )}
-          selection={props.selection}
-          note={props.notes.get(frame)}
-          mark={props.marks?.get(frame)}
-        />
-      ))}
+      <StackRows {...heard} />
     </>
   );
+}, sameStack);
+
+/** The rows of a stack as they are heard and pressed, with what is written beside them. */
+const StackRows = memo(function StackRows(props: Props) {
+  const { startFrame, shotFrames, firstNumber, framesPerSecond, columns, columnPx, headPx, cells, isFirst, selection, notes, marks } =
+    props;
+  const rows = Math.max(0, Math.min(startFrame + STACK_ROWS, shotFrames) - startFrame);
+  return Array.from({ length: rows }, (_, row) => startFrame + row).map((frame) => (
+    <SheetRow
+      key={frame}
+      index={frame}
+      firstNumber={firstNumber}
+      framesPerSecond={framesPerSecond}
+      columns={columns}
+      columnPx={columnPx}
+      headPx={headPx}
+      cells={cells.filter(({ run }) => run.startFrame === frame || (isFirst && frame === startFrame && run.startFrame < frame))}
+      selection={selection}
+      note={notes.get(frame)}
+      mark={marks?.get(frame)}
+    />
+  ));
 }, sameStack);

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { plural } from '@/core/time/counts';
+import { countText, plural } from '@/core/time/counts';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer, useServerStore } from '@/features/sync/server';
 
@@ -23,6 +23,23 @@ const TOLD = {
   waiting: 'The server does not answer. What you do is safe in this browser',
 } as const;
 
+/** Saving that is over sooner is not told: words that change with every stroke are looked at. */
+const SOON_SAVED_MILLISECONDS = 1000;
+
+/** Whether something has gone on for so long. */
+function useGoesOn(isGoingOn: boolean, milliseconds: number): boolean {
+  const [lasts, setLasts] = useState(false);
+  useEffect(() => {
+    if (!isGoingOn) return;
+    const timer = setTimeout(() => setLasts(true), milliseconds);
+    return () => {
+      clearTimeout(timer);
+      setLasts(false);
+    };
+  }, [isGoingOn, milliseconds]);
+  return isGoingOn && lasts;
+}
+
 const secondsSince = (milliseconds: number, now: number) => Math.max(1, Math.round((now - milliseconds) / 1000));
 
 /** What is saved and what waits; pressed while all is well, it shows the past. "Saved" is said only of what the database has acknowledged. */
@@ -39,6 +56,7 @@ export function KeptWords({ onPress }: { onPress: () => void }) {
   const trouble = useServerStore((state) => state.trouble);
   const away = trouble !== null && (sent === 'waiting' || sent === 'kept');
   const kept = sent === 'kept' && settling > 0 ? 'sending' : sent === 'kept' && away ? 'away' : sent;
+  const isSaving = useGoesOn(kept === 'sending', SOON_SAVED_MILLISECONDS) || (kept === 'sending' && keptAt === null);
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 1000);
@@ -47,15 +65,16 @@ export function KeptWords({ onPress }: { onPress: () => void }) {
   const waiting = settling > 0 ? `Storing ${plural(settling, 'change')}` : `${plural(waitingSteps, 'change')} safe in this browser`;
   const noAnswer = trouble ? `no answer for ${secondsSince(trouble.sinceMilliseconds, now)} s` : 'the server does not answer';
   const words =
-    kept === 'kept'
+    kept === 'kept' || (kept === 'sending' && !isSaving)
       ? `Saved ${keptAt ? agoWords(keptAt, Math.max(now, keptAt.getTime())) : ''}`
       : kept === 'sending'
-        ? `Saving ${plural(waitingSteps + settling, 'change')}`
+        ? `Saving ${countText(waitingSteps + settling)} …`
         : kept === 'away'
           ? `All saved; ${noAnswer}`
           : `${waiting}; ${waitingFor ? 'they wait' : noAnswer}`;
-  const title =
-    kept === 'waiting'
+  const title = isSaving
+    ? `Saving ${plural(waitingSteps + settling, 'change')}`
+    : kept === 'waiting'
       ? waitingFor
         ? `${waitingFor} Your drawings are safe in this browser and will be sent when the right server is back. Press to try now.`
         : `Saved in this browser; the server has not answered${trouble ? ` for ${secondsSince(trouble.sinceMilliseconds, now)} s` : ''}. Your drawings are safe here and will be sent when it does. Press to try now.`

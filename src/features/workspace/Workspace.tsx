@@ -208,7 +208,7 @@ export function Workspace({ projectId, stages, past }: Props) {
     <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
       <header
         hidden={paperAlone}
-        className="grid grid-cols-[minmax(110px,1fr)_auto_minmax(110px,1fr)] items-center gap-x-3 gap-y-1 px-4 py-2 max-[1000px]:grid-cols-2 [&[hidden]]:hidden"
+        className="isolate grid grid-cols-[minmax(110px,1fr)_auto_minmax(110px,1fr)] items-center gap-x-3 gap-y-1 px-4 py-2 max-[1000px]:grid-cols-2 [&[hidden]]:hidden"
       >
         <ShotMenu />
         <div className="min-w-0 max-[1000px]:order-last max-[1000px]:col-span-2 max-[1000px]:overflow-x-auto">
