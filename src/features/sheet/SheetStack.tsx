@@ -100,7 +100,7 @@ function sameStack(before: Props, after: Props): boolean {
 
 /** Some rows of the sheet: painted on a canvas, with what is heard and pressed over it. */
 export const SheetStack = memo(function SheetStack(props: Props) {
-  const { startFrame, shotFrames, firstNumber, framesPerSecond, columns, fromColumn, toColumn, columnPx, headPx, look } = props;
+  const { startFrame, shotFrames, firstNumber, framesPerSecond, fromColumn, toColumn, columnPx, headPx, look } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const endFrame = Math.min(startFrame + STACK_ROWS, shotFrames);
   const leftPx = fromColumn === 0 ? 0 : headPx + fromColumn * columnPx;
