@@ -20,22 +20,19 @@ const LevelLeft = memo(function LevelLeft({ level }: { level: Level }) {
     <li className="flex items-baseline justify-between gap-3">
       <span className="shrink-0 font-semibold">{level.name}</span>
       <span className="numbers text-right text-xs">
-        {shown.map(({ drawing, firstFrame }, index) => (
+        {shown.map(({ drawing, firstFrame }) => (
           <Fragment key={drawing.id}>
-            <span className="whitespace-nowrap">
-              <button
-                type="button"
-                className="min-h-6 min-w-6 text-center underline decoration-line underline-offset-2 hover:decoration-ink"
-                title={firstFrame !== null ? `Go to ${drawing.number}` : `${drawing.number} is exposed nowhere`}
-                onClick={() => {
-                  useViewStore.setState({ levelId: level.id });
-                  if (firstFrame !== null) goToFrame(firstFrame);
-                }}
-              >
-                {drawing.number}
-              </button>
-              {index < shown.length - 1 || left.length > MOST_SHOWN ? ',' : ''}
-            </span>{' '}
+            <button
+              type="button"
+              className="min-h-6 min-w-6 text-center underline decoration-line underline-offset-2 hover:decoration-ink"
+              title={firstFrame !== null ? `Go to ${drawing.number}` : `${drawing.number} is exposed nowhere`}
+              onClick={() => {
+                useViewStore.setState({ levelId: level.id });
+                if (firstFrame !== null) goToFrame(firstFrame);
+              }}
+            >
+              {drawing.number}
+            </button>{' '}
           </Fragment>
         ))}
         {left.length > MOST_SHOWN && (
