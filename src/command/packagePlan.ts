@@ -119,7 +119,7 @@ async function blocksOfStack({ layers, finished }: PictureStack, { size, finish 
   return blocksOfPixels(width, height, new Uint8Array(seen.buffer, seen.byteOffset, seen.byteLength));
 }
 
-/** What the frames of a plan look like, each picture composited once, as long as it is seen again. */
+/** What the frames of a plan look like; a picture is composited once, and kept for as long as it comes again. */
 async function seenOf(plan: RenderPlan, zip: OpenPackage): Promise<SeenFrames> {
   const pictures = new PackagePictures(zip, plan);
   const watch = new FrameWatch(plan.frames);
@@ -135,6 +135,7 @@ async function seenOf(plan: RenderPlan, zip: OpenPackage): Promise<SeenFrames> {
   return watch.seen;
 }
 
+/** Opens a package, asks something of it and closes it. Rejects with a sentence where it can't be read. */
 async function inPackage<Answer>(file: string, ask: (opened: OpenPackage) => Promise<Answer>): Promise<Answer> {
   const zip = await OpenZip.open(file, (await stat(file)).size);
   if (!zip.ok) throw new Error(`${file}: ${zip.reason}`);

@@ -23,7 +23,7 @@ export type HeldAgainst = {
   readonly size: Size;
   /** Null where it has none, or where that isn't known. */
   readonly soundMicroseconds: number | null;
-  /** Whether it is the drawings alone of what has a background, too. */
+  /** Whether it is only the drawings of something that has a background as well. */
   readonly isDrawingsAlone?: boolean;
 };
 

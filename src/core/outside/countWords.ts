@@ -28,7 +28,7 @@ export function repeatsIn({ repeats }: SeenFrames): RepeatCount {
   return { exact, near };
 }
 
-/** What a file is a row of: a loop has pictures, each of which stands for a time of its own. */
+/** What is counted in a file: frames, or the pictures of a loop, each of which stands for a time of its own. */
 type Piece = 'frame' | 'picture';
 const pieceOf = ({ loop }: OutsideCount): Piece => (loop ? 'picture' : 'frame');
 
@@ -39,7 +39,7 @@ function patternWords({ repeats }: SeenFrames, piece: Piece): string {
   if (!regular) {
     const frames: number[] = [];
     for (let frame = 0; frame < repeats.length; frame++) if (repeats[frame] !== REPEAT.none) frames.push(frame + 1);
-    return `: ${frameRangeWords(frames, 6, 0, piece)}`;
+    return `: ${frameRangeWords(frames, MOST_NAMED, 0, piece)}`;
   }
   const held = heldInPeriod(regular);
   const [first, second] = held;

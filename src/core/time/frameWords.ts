@@ -4,8 +4,8 @@ export function framesInWords(fromFrame: number, toFrame: number, firstNumber: n
 }
 
 /**
- * Frame numbers in words, runs joined, at most `most` parts: `frames 3–5, 9 and 4 more places`. Frame 0 has the number `firstNumber`. Other pieces
- * than frames have the word told.
+ * Frame numbers in words, runs joined, at most `most` parts: `frames 3–5, 9 and 4 more places`. Frame 0 has the number `firstNumber`.
+ * Where they are numbers of something else, `piece` is the word for one.
  */
 export function frameRangeWords(frames: readonly number[], most = 6, firstNumber = 0, piece = 'frame'): string {
   const parts: { first: number; last: number }[] = [];

@@ -18,7 +18,7 @@ registerAacEncoder();
 registerFlacEncoder();
 
 export const SOUND_CHANNELS = 2;
-/** A coder moves all that it was given and has not coded yet for each packet it codes: it is given little at a time. */
+/** For each packet a coder moves all the samples that still wait in it, so it is given few at a time. */
 const SAMPLES_AT_ONCE = 8192;
 
 const ENCODINGS: Readonly<Record<SoundCodec, AudioEncodingConfig>> = {
