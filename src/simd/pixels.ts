@@ -1,5 +1,5 @@
 /*
- * Pixels of four bytes, four at once: their bytes in another order, without the fourth, and where two pictures differ. This is
+ * Pixels of four bytes, four at once: their bytes in another order, without the fourth, without what is hidden, and where two pictures differ. This is
  * AssemblyScript: `npm run simd` compiles it into `src/core/raster/pixelsCode.ts`, and a test holds that to be what this file says.
  * What it is for stands in `src/core/raster/compiledPixels.ts`. It reads and writes past the end by less than 16 bytes.
  */
@@ -18,6 +18,20 @@ export function withoutFourth(from: usize, bytes: usize, to: usize): void {
     const four = v128.load(from);
     v128.store(to, i8x16.shuffle(four, four, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 3, 7, 11, 15));
   }
+}
+
+/** Pixels whose fourth byte is 0 become 0 all over; 1 where one was not. What lies within 16 bytes past the end counts as well. */
+export function clearHidden(at: usize, bytes: usize): i32 {
+  const fourth = i32x4.splat(0xff000000);
+  const none = i32x4.splat(0);
+  let cleared = none;
+  for (const end = at + bytes; at < end; at += 16) {
+    const four = v128.load(at);
+    const hidden = i32x4.eq(v128.and(four, fourth), none);
+    cleared = v128.or(cleared, v128.and(four, hidden));
+    v128.store(at, v128.andnot(four, hidden));
+  }
+  return i32(v128.any_true(cleared));
 }
 
 /** How many of `most` pixels are alike, from the left on. */

@@ -24,7 +24,7 @@ import type { ChangedColumn } from '@/core/sheet/changes';
 import type { LoopPart, LoopPicture, LoopWork, TriedLoop } from '@/workers/output/loop/loopMaker';
 import type { Mixing } from '@/workers/output/outputFormat';
 import type { OpenedPicture } from '@/workers/output/pictures/openPicture';
-import type { PackedPicture, TakenPicture } from '@/workers/output/pictures/packPicture';
+import type { PackedPicture, StoredOrder, TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { Ground } from '@/workers/render/compositor';
 import type { Look } from '@/workers/render/looks';
 
@@ -294,6 +294,10 @@ export type PictureFileWorker = {
     | { readonly kind: 'packed'; readonly picture: PackedPicture; readonly room: Uint8Array }
     | { readonly kind: 'refused'; readonly reason: string }
   >;
+  /** A stored picture alone as a file, or why this browser can't write one. */
+  readonly packStored: (
+    order: StoredOrder,
+  ) => Promise<{ readonly kind: 'packed'; readonly picture: PackedPicture } | { readonly kind: 'refused'; readonly reason: string }>;
   /** Begins a loop, whose pictures it is to make. */
   readonly beginLoop: (work: LoopWork) => void;
   /** What the loop stores of a picture; they are made in the order they are given. Rejects where no loop is begun. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { differingBetween, withoutFourth, withPlacesChanged } from '@/core/raster/compiledPixels';
+import { clearHidden, differingBetween, withoutFourth, withPlacesChanged } from '@/core/raster/compiledPixels';
 
 /** Bytes by chance, the same for the same seed. */
 function chance(bytes: number, seed: number): Uint8Array {
@@ -37,6 +37,23 @@ describe('pixels of four bytes', () => {
         const expected = rgba.map((byte, at) => rgba[at + ([2, 0, -2, 0][at % 4] as number)] ?? byte);
         expect(Buffer.compare(withPlacesChanged(rgba, new Uint8Array(rgba.length)), expected)).toBe(0);
         withPlacesChanged(rgba, rgba);
+        expect(Buffer.compare(rgba, expected)).toBe(0);
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+describe('what is hidden of pixels', () => {
+  it('goes, and nothing else does', () => {
+    fc.assert(
+      fc.property(pixelCounts, fc.nat(7), fc.nat(3), fc.integer(), (pixels, offset, places, seed) => {
+        const rgba = chance(offset + pixels * 4, seed).subarray(offset);
+        // One pixel in three is not seen at all; some of those have no colour either.
+        for (let at = 3; at < rgba.length; at += 12) rgba.fill(0, at - places, at + 1);
+        const expected = rgba.map((byte, at) => (rgba[at - (at % 4) + 3] === 0 ? 0 : byte));
+        const wasClear = Buffer.compare(rgba, expected) === 0;
+        expect(clearHidden(rgba)).toBe(wasClear);
         expect(Buffer.compare(rgba, expected)).toBe(0);
       }),
       { numRuns: 40 },

@@ -5,6 +5,7 @@ import { PIXELS_CODE } from '@/core/raster/pixelsCode';
 type PixelsCode = {
   readonly changePlaces: (at: number, bytes: number) => void;
   readonly withoutFourth: (from: number, bytes: number, to: number) => void;
+  readonly clearHidden: (at: number, bytes: number) => number;
   readonly widenArea: (a: number, b: number, width: number, lines: number, firstLine: number, area: number) => void;
 };
 
@@ -37,6 +38,21 @@ export function withoutFourth(pixels: Uint8Array): Uint8Array {
     out.set(memory.subarray(to, (part.length / 4) * 3), (start / 4) * 3);
   }
   return out;
+}
+
+/** Makes every pixel of four bytes whose fourth is 0 nothing but 0, in place. Tells whether all were so. */
+export function clearHidden(pixels: Uint8Array | Uint8ClampedArray): boolean {
+  const { functions, memory } = compiledPixels.withRoom(NEAR_BYTES + PAST_THE_END_BYTES);
+  let wasClear = true;
+  for (let start = 0; start < pixels.length; start += NEAR_BYTES) {
+    const part = pixels.subarray(start, start + NEAR_BYTES);
+    memory.set(part);
+    memory.fill(0, part.length, part.length + PAST_THE_END_BYTES);
+    if (functions.clearHidden(0, part.length) === 0) continue;
+    pixels.set(memory.subarray(0, part.length), start);
+    wasClear = false;
+  }
+  return wasClear;
 }
 
 /** The columns and lines, the last ones too, between which two pictures of `width` pixels of four bytes differ; null where they are alike. */

@@ -1,5 +1,6 @@
 import { createSHA256, createXXHash128, type IHasher } from 'hash-wasm';
 import type { Digest } from '@/core/document/model';
+import { clearHidden } from '@/core/raster/compiledPixels';
 
 /*
  * A picture's digest is SHA-256 over: width and height as unsigned 32-bit big-endian numbers, then its
@@ -7,17 +8,8 @@ import type { Digest } from '@/core/document/model';
  * it is counted as 0 0 0 0, so that two pictures that look alike to the last pixel are one.
  */
 
-/** Brings pixels (RGBA, straight alpha, row by row) to canonical form in place: no colour where alpha is 0. */
-export function canonicalisePixels(rgba: Uint8Array | Uint8ClampedArray): void {
-  const words = new Uint32Array(rgba.buffer, rgba.byteOffset, rgba.byteLength >> 2);
-  const alphaMask = LITTLE_ENDIAN ? 0xff000000 : 0x000000ff;
-  for (let index = 0; index < words.length; index++) {
-    const word = words[index] as number;
-    if (word !== 0 && (word & alphaMask) === 0) words[index] = 0;
-  }
-}
-
-const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;
+/** Brings pixels (RGBA, straight alpha, row by row) to canonical form in place: no colour where alpha is 0. Tells whether they were in it. */
+export const canonicalisePixels = (rgba: Uint8Array | Uint8ClampedArray): boolean => clearHidden(rgba);
 
 /** The digest of canonical pixels; throws when there are not exactly width × height of them. */
 export async function digestOfPixels(width: number, height: number, canonicalRgba: Uint8Array | Uint8ClampedArray): Promise<Digest> {

@@ -31,6 +31,13 @@ export const stackOf = (layers: readonly StackLayer[], finished: boolean): Pictu
   finished,
 });
 
+/** The picture that is all there is to be seen of a stack, as it is; null where anything is done to it, or more lies there. */
+export function pictureAlone({ layers, finished }: Pick<PictureStack, 'layers' | 'finished'>, hasFinish: boolean): PictureName | null {
+  const [layer] = layers;
+  if (layers.length !== 1 || !layer || (finished && hasFinish)) return null;
+  return layer.opacityPercent === 100 && (layer.blend ?? 'normal') === 'normal' ? layer.picture : null;
+}
+
 /** A level's picture as it lies in a stack. */
 export const layerOf = (level: Pick<Level, 'opacityPercent' | 'blend'>, picture: Digest): StackLayer => ({
   picture,

@@ -108,12 +108,12 @@ export class RunningJob {
       onDecoded: this.order.decodeWhileWriting ? this.takeDecoded : null,
       onSent: (framesDone) => this.tell('sending', framesDone),
       onWritten: (framesDone) => this.tell('writing', framesDone),
-      pictures: (make, bytesOf, notedBy = 'here') => {
+      pictures: (make, bytesOf, notedBy = 'here', makeOfStored) => {
         const note = notedBy === 'here' ? (stack: number, picture: RenderedPicture) => this.notes.take(stack, picture) : undefined;
-        const pictures = new StackPictures(plan, ground, make, bytesOf, note);
+        const pictures = new StackPictures(plan, ground, make, bytesOf, note, makeOfStored);
         // Who goes over the film twice may render it twice.
         const { composited: before } = this;
-        this.composited = () => before() + pictures.compositor.composited;
+        this.composited = () => before() + pictures.rendered;
         return pictures;
       },
     };

@@ -6,6 +6,7 @@ import type { MeantNotes } from '@/workers/output/meantPictures';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 import type { StackPictures } from '@/workers/render/stackPictures';
+import type { StoredPng } from '@/workers/render/storedPng';
 
 /** The mix of frames of a plan, from one to another (both inclusive, from 0): two channels, as many samples as the frames are long. */
 export type Mixing = (fromFrame: number, toFrame: number) => Promise<readonly Float32Array[]>;
@@ -34,12 +35,14 @@ export type OutputJob = {
   readonly stop: AbortSignal;
   /**
    * Something made from each distinct stack of the plan, asked for run by run; `bytesOf` bounds what is held. What each was rendered
-   * as is noted here, unless whoever makes it does so.
+   * as is noted here, unless whoever makes it does so. Where a stored picture is all of a stack, `makeOfStored` makes it of that
+   * picture, and notes it.
    */
   readonly pictures: <Made>(
     make: (picture: RenderedPicture) => Promise<Made>,
     bytesOf: (made: Made) => number,
     notedBy?: 'here' | 'maker',
+    makeOfStored?: (png: StoredPng) => Made,
   ) => StackPictures<Made>;
   /** Tells of how many frames the pictures have been handed to who writes them, where that is another program. */
   readonly onSent: (framesDone: number) => void;

@@ -4,7 +4,7 @@ import { letGoOfBlurring } from '@/core/finish/blur';
 import { finishPicture } from '@/core/finish/finishPicture';
 import type { OrderedPixels } from '@/core/raster/pixelOrder';
 import { type ClipPicture, isClipPicture, readClipPicture } from '@/core/render/clipPicture';
-import type { PictureName, PictureStack, StackLayer } from '@/core/render/stacks';
+import { type PictureName, type PictureStack, pictureAlone, type StackLayer } from '@/core/render/stacks';
 import { clipFrames, type Resizing } from '@/workers/render/clipFrames';
 import { drawLayers } from '@/workers/render/drawLayers';
 import { PictureCache } from '@/workers/render/pictureCache';
@@ -65,10 +65,9 @@ export class Compositor {
   }
 
   /** The frame of a clip that is all there is to be seen of a stack; null where anything else has to be done. */
-  private frameAlone({ layers, finished }: Pick<PictureStack, 'layers' | 'finished'>): ClipPicture | null {
-    const [layer] = layers;
-    const isPlain = layer?.opacityPercent === 100 && layer.blend === undefined && !(finished && this.finish.length > 0);
-    return layers.length === 1 && layer && isPlain ? readClipPicture(layer.picture) : null;
+  private frameAlone(stack: Pick<PictureStack, 'layers' | 'finished'>): ClipPicture | null {
+    const alone = pictureAlone(stack, this.finish.length > 0);
+    return alone === null ? null : readClipPicture(alone);
   }
 
   /** Composites a stack onto the compositor's own canvas, which the next call overwrites. */

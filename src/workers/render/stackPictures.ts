@@ -1,13 +1,14 @@
 import type { Digest } from '@/core/document/model';
 import { isClipPicture } from '@/core/render/clipPicture';
 import type { RenderPlan } from '@/core/render/renderPlan';
-import { type PictureStack, stackOf } from '@/core/render/stacks';
+import { type PictureStack, pictureAlone, stackOf } from '@/core/render/stacks';
 import type { Ground } from '@/workers/render/compositor';
 import { Compositor } from '@/workers/render/compositor';
 import { decodedPicture, PictureCache } from '@/workers/render/pictureCache';
-import { fetchAhead } from '@/workers/render/pictureSource';
+import { fetchAhead, loadPicturePng } from '@/workers/render/pictureSource';
 import { RenderedPicture } from '@/workers/render/renderedPicture';
 import { ScaledCanvas } from '@/workers/render/scaledCanvas';
+import type { StoredPng } from '@/workers/render/storedPng';
 
 /** Room for decoded pictures, used and prepared. */
 const MOST_PICTURE_BYTES = 40 * 1024 * 1024;
@@ -33,6 +34,8 @@ export class StackPictures<Made> {
   private fetchedUntil = 0;
   /** Pictures whose files were fetched ahead once; one that is needed again much later is fetched then. */
   private readonly fetched = new Set<Digest>();
+  /** How many were made of a stored picture alone, without a canvas. */
+  private taken = 0;
 
   constructor(
     private readonly plan: RenderPlan,
@@ -41,6 +44,8 @@ export class StackPictures<Made> {
     private readonly bytesOf: (made: Made) => number,
     /** Is shown each stack as it is rendered, after something was made from it. */
     private readonly onRendered: (stack: number, picture: RenderedPicture) => Promise<void> = async () => undefined,
+    /** Makes it of a stored picture that is all of a stack, where that can be had without a canvas. */
+    private readonly makeOfStored?: (png: StoredPng) => Made,
     private readonly mostBytes = 48 * 1024 * 1024,
   ) {
     const composed = plan.composedSize ?? plan.size;
@@ -88,7 +93,7 @@ export class StackPictures<Made> {
     const until = Math.min(this.plan.runs.length, runIndex + 1 + this.runsAhead);
     for (let index = Math.max(this.preparedUntil, runIndex); index < until; index++) {
       const next = this.plan.runs[index]?.stack ?? 0;
-      if (!this.kept.has(next)) this.compositor.prepare(this.plan.stacks[next]?.layers ?? []);
+      if (!this.kept.has(next) && this.storedAlone(next) === null) this.compositor.prepare(this.plan.stacks[next]?.layers ?? []);
     }
     this.preparedUntil = until;
   }
@@ -98,7 +103,26 @@ export class StackPictures<Made> {
     return this.kept.has(this.plan.runs[runIndex]?.stack ?? -1);
   }
 
+  /** How many distinct stacks something was made from. */
+  get rendered(): number {
+    return this.compositor.composited + this.taken;
+  }
+
+  /** The stored picture that is all of a stack and leaves as it is; null where a canvas has to be drawn on. */
+  private storedAlone(stack: number): Digest | null {
+    const { plan, ground } = this;
+    if (!this.makeOfStored || ground === 'paper' || plan.composedSize) return null;
+    const alone = pictureAlone(plan.stacks[stack] ?? EMPTY, plan.finish.length > 0);
+    return alone === null || isClipPicture(alone) ? null : alone;
+  }
+
   private async compose(stack: number): Promise<Made> {
+    const alone = this.storedAlone(stack);
+    if (alone !== null && this.makeOfStored) {
+      const made = this.makeOfStored(await loadPicturePng(alone));
+      this.taken++;
+      return made;
+    }
     const canvas = await this.compositor.lay(this.plan.stacks[stack] ?? EMPTY, this.ground);
     const { scaled } = this;
     const picture = scaled

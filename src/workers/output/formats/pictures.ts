@@ -1,9 +1,10 @@
 import type { Outcome } from '@/core/outcome';
-import { type FormatOptions, refuseByCarries } from '@/core/output/format';
+import { type Comparing, type FormatOptions, refuseByCarries } from '@/core/output/format';
 import { PICTURE_KIND_FACTS, type PictureKind, type PictureOptions, startPictureOptions } from '@/core/output/pictures';
 import { type OutputFormat, OutputRefused } from '@/workers/output/outputFormat';
 import { helpersOfJob } from '@/workers/output/pictures/helpersOfJob';
 import type { Ground } from '@/workers/render/compositor';
+import type { RenderedPicture } from '@/workers/render/renderedPicture';
 
 /** What is asked of picture files. Throws when it is asked of something else. */
 function pictureOptions(options: FormatOptions): PictureOptions {
@@ -23,7 +24,7 @@ const reading = () => import('@/workers/output/pictures/readPictures');
 function pictureFormat(kind: PictureKind): OutputFormat {
   const { name, extension, alphas, lossy } = PICTURE_KIND_FACTS[kind];
   const hasAlpha = alphas.length > 0;
-  const pictureComparing = ({ quality, alpha }: PictureOptions, ground: Ground) => {
+  const pictureComparing = ({ quality, alpha }: PictureOptions, ground: Ground): Exclude<Comparing, 'film'> => {
     // A WebP is made and read by the browser, whose canvas keeps half-transparent colours a little off.
     if (quality !== null || (kind === 'webp' && ground === 'none')) return hasAlpha ? 'clearPicture' : 'picture';
     return alpha === 'premultiplied' ? 'premultiplied' : 'exact';
@@ -49,14 +50,12 @@ function pictureFormat(kind: PictureKind): OutputFormat {
         ? await folderOfPictures(sink.folder, job.names, job.wasBegun)
         : await zipOfPictures(`${job.baseName}.zip`, sink.owner);
       const own = await helpersOfJob();
-      return writePictures(
-        plan,
-        files,
-        (picture) => takeOwnPicture(kind, options, picture, pictureComparing(options, job.ground), own.roomFor(picture.size)),
-        own,
-        kind,
-        job,
-      );
+      const comparing = pictureComparing(options, job.ground);
+      const taking = {
+        take: (picture: RenderedPicture) => takeOwnPicture(kind, options, picture, comparing, own.roomFor(picture.size)),
+        asked: { kind, options, size: plan.size, comparing },
+      };
+      return writePictures(plan, files, taking, own, kind, job);
     },
     readBack: async (source, stop) => {
       const { readPictures } = await reading();

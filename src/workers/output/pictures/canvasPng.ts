@@ -8,13 +8,14 @@ import type { Size } from '@/core/document/model';
  * whose colours are all among those; which they are is asked of the browser itself, once, by sending each through it.
  */
 
-const SIDE = 256;
+/** Values of a channel, and of a transparency. */
+export const COLOURS_SIDE = 256;
 const RGBA = 6;
 
-/** One canvas for all pictures of a size: a new one each would leave its memory to be found some time later. */
 let room: OffscreenCanvasRenderingContext2D | null = null;
 
-function canvasOf({ width, height }: Size): OffscreenCanvasRenderingContext2D {
+/** One canvas for all pictures of a size: a new one each would leave its memory to be found some time later. */
+export function canvasOf({ width, height }: Size): OffscreenCanvasRenderingContext2D {
   if (room?.canvas.width === width && room.canvas.height === height) return room;
   const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
   if (!context) throw new Error('There is no memory for a picture of this size.');
@@ -32,9 +33,10 @@ export async function encodedByCanvas(rgba: Uint8Array, size: Size, type: string
 }
 
 /** Every transparency with every value of a channel, the same in all three: at y · 256 + x is the value x under the alpha y. */
-function allColours(): Uint8Array {
-  const rgba = new Uint8Array(SIDE * SIDE * 4);
-  for (let at = 0; at < SIDE * SIDE; at++) rgba.set([at % SIDE, at % SIDE, at % SIDE, Math.floor(at / SIDE)], at * 4);
+export function allColours(): Uint8Array {
+  const rgba = new Uint8Array(COLOURS_SIDE * COLOURS_SIDE * 4);
+  for (let at = 0; at < COLOURS_SIDE * COLOURS_SIDE; at++)
+    rgba.set([at % COLOURS_SIDE, at % COLOURS_SIDE, at % COLOURS_SIDE, Math.floor(at / COLOURS_SIDE)], at * 4);
   return rgba;
 }
 
@@ -43,9 +45,9 @@ function allColours(): Uint8Array {
  * browser whose encoder writes no transparency.
  */
 async function askWhatIsKept(): Promise<Uint8Array> {
-  const kept = new Uint8Array(SIDE * SIDE);
+  const kept = new Uint8Array(COLOURS_SIDE * COLOURS_SIDE);
   const put = allColours();
-  const png = await encodedByCanvas(put, { width: SIDE, height: SIDE }, 'image/png', 1);
+  const png = await encodedByCanvas(put, { width: COLOURS_SIDE, height: COLOURS_SIDE }, 'image/png', 1);
   const { data, channels, depth } = png ? decode(png) : { data: new Uint8Array(0), channels: 0, depth: 8 };
   if (channels !== 4 || depth !== 8) return kept;
   for (let at = 0; at < kept.length; at++) {
@@ -67,7 +69,7 @@ export function areKept(rgba: Uint8Array, kept: Uint8Array): boolean {
     if (word === before) continue;
     before = word;
     const at = pixel * 4;
-    const row = (rgba[at + 3] as number) * SIDE;
+    const row = (rgba[at + 3] as number) * COLOURS_SIDE;
     if (!(kept[row + (rgba[at] as number)] && kept[row + (rgba[at + 1] as number)] && kept[row + (rgba[at + 2] as number)])) return false;
   }
   return true;
@@ -79,7 +81,7 @@ const colourType = (png: Uint8Array): number | undefined => png[16 + 9];
 /** A PNG of straight pixels with their transparency by the browser's own encoder; null where it would change a colour, or drop the transparency. */
 export async function clearByCanvas(rgba: Uint8Array, size: Size): Promise<Uint8Array | null> {
   // Where the browser's PNG can't be read, nothing is known to be kept: pictures go the slower way.
-  asked ??= askWhatIsKept().catch(() => new Uint8Array(SIDE * SIDE));
+  asked ??= askWhatIsKept().catch(() => new Uint8Array(COLOURS_SIDE * COLOURS_SIDE));
   if (!areKept(rgba, await asked)) return null;
   const png = await encodedByCanvas(rgba, size, 'image/png', 1);
   return png && colourType(png) === RGBA ? png : null;

@@ -3,6 +3,8 @@ import type { ReadPicture } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import { readBmp } from '@/core/format/bmp/readBmp';
 import type { Pixels } from '@/core/format/pixels';
+import { changesColours } from '@/core/format/png/chunks';
+import { readPngSize } from '@/core/format/png/header';
 import { saysSrgb } from '@/core/format/png/srgb';
 import { readTga } from '@/core/format/tga/readTga';
 import { readTiff } from '@/core/format/tiff/tiff';
@@ -10,6 +12,7 @@ import type { Outcome } from '@/core/outcome';
 import { canonicalisePixels, fingerprintOf } from '@/core/raster/digest';
 import { signatureOfPixels } from '@/core/raster/pictureSignature';
 import { isOpaque } from '@/core/raster/pixelOrder';
+import { straightPixels } from '@/workers/output/pictures/straightPng';
 
 /*
  * Picture files are opened by what their names end with, and nothing else is known of them. PNG, TIFF, TGA and BMP are read by
@@ -51,7 +54,15 @@ function withAlpha(rgb: Uint8Array, { width, height }: Size): Uint8Array {
   return rgba;
 }
 
-function readPng(bytes: Uint8Array): Promise<ReadPicture> {
+/** The depth a PNG says it has, and its colour type (W3C PNG Third Edition, 11.2.1): two bytes. */
+const FORM_AT = 24;
+/** 8 bits a sample, with transparency and without. */
+const isOfBytes = (png: Uint8Array) => png[FORM_AT] === 8 && (png[FORM_AT + 1] === 6 || png[FORM_AT + 1] === 2);
+
+async function readPng(bytes: Uint8Array): Promise<ReadPicture> {
+  const said = isOfBytes(bytes) && !changesColours(bytes) ? readPngSize(bytes) : null;
+  const straight = said?.ok ? await straightPixels(bytes, said.value) : null;
+  if (said?.ok && straight) return exact(straight, said.value);
   const { width, height, channels, depth, data } = decode(bytes);
   if ((channels !== 3 && channels !== 4) || (depth !== 8 && depth !== 16))
     throw new Error(`A picture came back with ${channels} channels of ${depth} bits.`);

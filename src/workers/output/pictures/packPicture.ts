@@ -1,5 +1,6 @@
 import type { Size } from '@/core/document/model';
 import { writeBmp } from '@/core/format/bmp/writeBmp';
+import { bareRgbaPng } from '@/core/format/png/bare';
 import { withSrgb } from '@/core/format/png/srgb';
 import { type PngFacts, writePng } from '@/core/format/png/writePng';
 import { writeTga } from '@/core/format/tga/writeTga';
@@ -16,8 +17,13 @@ import { clearByCanvas, encodedByCanvas } from '@/workers/output/pictures/canvas
 import { deflated } from '@/workers/output/pictures/deflated';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import { packRows } from '@/workers/output/pictures/packRows';
+import { storedPixels } from '@/workers/output/pictures/storedPixels';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
+import type { StoredPng } from '@/workers/render/storedPng';
+
+/** A stored picture that is all of what leaves, without a background, and what is to be made of it; see `TakenPicture`. */
+export type StoredOrder = Pick<TakenPicture, 'kind' | 'options' | 'size' | 'comparing'> & { readonly png: StoredPng };
 
 /** The pixels of a picture as they lie, which the next may be laid over, and what is to be made of them. */
 export type TakenPicture = {
@@ -101,4 +107,23 @@ export async function packTaken(
   const note = comparing && (await noteOfPixels(comparing, size, ground, rgba));
   const isClear = ground === 'none' && PICTURE_KIND_FACTS[kind].alphas.length > 0;
   return { bytes: await PACKERS[kind]({ kind, options, size, isClear, rgba }), note };
+}
+
+/** Room for pixels that are done with, for the next of their size: as much new room takes as long as working through it. */
+const rooms: Uint8Array[] = [];
+
+/**
+ * A stored picture alone as a file of a kind: it leaves with its own colours. A PNG leaves as it is stored where its pixels are
+ * those that leave.
+ */
+export async function packStored({ png, ...order }: StoredOrder): Promise<PackedPicture> {
+  const stored = new Uint8Array(await png.file.arrayBuffer());
+  const { rgba, isAsStored } = await storedPixels(png, stored, order.size, rooms.pop());
+  const { kind, options, size, comparing } = order;
+  const bare = kind === 'png' && options.depth === 8 && isAsStored ? bareRgbaPng(stored) : null;
+  const packed = bare
+    ? { bytes: bare, note: comparing && (await noteOfPixels(comparing, size, 'none', rgba)) }
+    : await packTaken({ ...order, ground: 'none', pixels: rgba, order: 'RGBA' });
+  rooms.push(rgba);
+  return packed;
 }

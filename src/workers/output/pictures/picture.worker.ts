@@ -3,11 +3,21 @@ import type { LoopMaker } from '@/workers/output/loop/loopMaker';
 import { newLoopMaker } from '@/workers/output/loop/loopPacking';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { openPicture } from '@/workers/output/pictures/openPicture';
-import { packTaken } from '@/workers/output/pictures/packPicture';
+import { packStored, packTaken } from '@/workers/output/pictures/packPicture';
 import type { PictureFileWorker } from '@/workers/protocol';
 
 let maker: LoopMaker | null = null;
 let lastPart: Promise<unknown> = Promise.resolve();
+
+/** What is thrown crosses as a plain error, by which nobody would know that a person can do something about it. */
+async function orRefusal<Packed>(pack: () => Promise<Packed>): Promise<Packed | { readonly kind: 'refused'; readonly reason: string }> {
+  try {
+    return await pack();
+  } catch (error) {
+    if (error instanceof OutputRefused) return { kind: 'refused', reason: error.message };
+    throw error;
+  }
+}
 
 const worker: PictureFileWorker = {
   serve: (port) => expose(worker, port),
@@ -26,17 +36,18 @@ const worker: PictureFileWorker = {
     lastPart = part.catch(() => undefined);
     return part;
   },
-  pack: async (taken) => {
-    try {
-      const { pixels: room } = taken;
+  pack: (taken) => {
+    const { pixels: room } = taken;
+    return orRefusal(async () => {
       const picture = await packTaken(taken, () => room);
       return transfer({ kind: 'packed', picture, room }, [picture.bytes.buffer, room.buffer]);
-    } catch (error) {
-      // What is thrown crosses as a plain error, by which nobody would know that a person can do something about it.
-      if (error instanceof OutputRefused) return { kind: 'refused', reason: error.message };
-      throw error;
-    }
+    });
   },
+  packStored: (order) =>
+    orRefusal(async () => {
+      const picture = await packStored(order);
+      return transfer({ kind: 'packed', picture }, [picture.bytes.buffer]);
+    }),
 };
 
 expose(worker);

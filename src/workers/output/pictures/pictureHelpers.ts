@@ -4,7 +4,7 @@ import type { LoopMaker, LoopWork } from '@/workers/output/loop/loopMaker';
 import { type LoopPacking, newLoopMaker } from '@/workers/output/loop/loopPacking';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { type OpenedPicture, openPicture } from '@/workers/output/pictures/openPicture';
-import { type PackedPicture, packTaken, type TakenPicture } from '@/workers/output/pictures/packPicture';
+import { type PackedPicture, packStored, packTaken, type StoredOrder, type TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { PictureFileWorker } from '@/workers/protocol';
 
 /**
@@ -53,6 +53,15 @@ export class PictureHelpers implements LoopPacking {
     const answer = await helper.pack(transfer(taken, [pixels.buffer]));
     if (answer.kind === 'refused') throw new OutputRefused(answer.reason);
     this.rooms.push(answer.room);
+    return answer.picture;
+  }
+
+  /** A stored picture that is all of what leaves, as a file. */
+  async packStored(order: StoredOrder): Promise<PackedPicture> {
+    const helper = this.helper();
+    if (!helper) return packStored(order);
+    const answer = await helper.packStored(order);
+    if (answer.kind === 'refused') throw new OutputRefused(answer.reason);
     return answer.picture;
   }
 

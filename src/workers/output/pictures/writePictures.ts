@@ -1,10 +1,16 @@
 import type { RenderPlan } from '@/core/render/renderPlan';
 import type { OutputJob, WrittenOutput } from '@/workers/output/outputFormat';
 import { KeptPictures, keptNames } from '@/workers/output/pictures/keptPictures';
-import type { PackedPicture, TakenPicture } from '@/workers/output/pictures/packPicture';
+import type { PackedPicture, StoredOrder, TakenPicture } from '@/workers/output/pictures/packPicture';
 import type { PictureFiles } from '@/workers/output/pictures/pictureFiles';
 import type { PictureHelpers } from '@/workers/output/pictures/pictureHelpers';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
+
+/** How pictures are taken off the canvas, and what is asked of those that never lie on one. */
+export type PictureTaking = {
+  readonly take: (picture: RenderedPicture) => Promise<TakenPicture>;
+  readonly asked: Omit<StoredOrder, 'png'>;
+};
 
 /** A picture that is being packed while others are rendered. */
 type Packing = { readonly packed: Promise<PackedPicture>; readonly mostBytes: number };
@@ -17,19 +23,21 @@ class FinishedPictures {
   constructor(
     private readonly plan: RenderPlan,
     private readonly kept: KeptPictures | null,
-    take: (picture: RenderedPicture) => Promise<TakenPicture>,
+    { take, asked }: PictureTaking,
     helpers: PictureHelpers,
     formatId: string,
     private readonly job: OutputJob,
   ) {
+    const mostBytes = plan.size.width * plan.size.height;
     this.names = keptNames(plan, job.ground, formatId, job.options);
     this.pictures = job.pictures(
       async (picture): Promise<Packing> => {
         const taken = await take(picture);
-        return { packed: helpers.pack(taken), mostBytes: taken.size.width * taken.size.height };
+        return { packed: helpers.pack(taken), mostBytes };
       },
-      ({ mostBytes }) => mostBytes,
+      (packing) => packing.mostBytes,
       'maker',
+      (png): Packing => ({ packed: helpers.packStored({ ...asked, png }), mostBytes }),
     );
   }
 
@@ -57,14 +65,14 @@ class FinishedPictures {
 export async function writePictures(
   plan: RenderPlan,
   files: PictureFiles,
-  take: (picture: RenderedPicture) => Promise<TakenPicture>,
+  taking: PictureTaking,
   helpers: PictureHelpers,
   formatId: string,
   job: OutputJob,
 ): Promise<WrittenOutput> {
   const kept = await KeptPictures.open(job.jobId);
   try {
-    const pictures = new FinishedPictures(plan, kept, take, helpers, formatId, job);
+    const pictures = new FinishedPictures(plan, kept, taking, helpers, formatId, job);
     const packing: Promise<Uint8Array>[] = [];
     let written = 0;
     const writeNext = async (): Promise<void> => {
