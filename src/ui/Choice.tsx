@@ -1,27 +1,30 @@
 import { ToggleGroup } from 'radix-ui';
+import { memo, useCallback, useLayoutEffect, useRef } from 'react';
 
 type Option<V extends string> = { readonly value: V; readonly label: string; readonly disabled?: boolean; readonly title?: string };
 
-/** One of a few values, all in sight. */
-export function Choice<V extends string>({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: V;
-  options: readonly Option<V>[];
-  onChange: (value: V) => void;
-}) {
+type GroupProps = {
+  readonly label: string;
+  readonly value: string;
+  readonly options: readonly Option<string>[];
+  readonly onValueChange: (value: string) => void;
+};
+
+const sameOption = (one: Option<string>, other: Option<string> | undefined): boolean =>
+  one === other ||
+  (one.value === other?.value && one.label === other.label && one.disabled === other.disabled && one.title === other.title);
+
+const sameGroup = (before: GroupProps, after: GroupProps): boolean =>
+  before.label === after.label &&
+  before.value === after.value &&
+  before.onValueChange === after.onValueChange &&
+  before.options.length === after.options.length &&
+  before.options.every((option, at) => sameOption(option, after.options[at]));
+
+/** The values in sight. A dozen parts make each of them up, so they are not made anew with whatever they stand on. */
+const Group = memo(function Group({ label, value, options, onValueChange }: GroupProps) {
   return (
-    <ToggleGroup.Root
-      type="single"
-      aria-label={label}
-      value={value}
-      onValueChange={(next) => next !== '' && onChange(next as V)}
-      className="flex flex-wrap gap-1"
-    >
+    <ToggleGroup.Root type="single" aria-label={label} value={value} onValueChange={onValueChange} className="flex flex-wrap gap-1">
       {options.map((option) => (
         <ToggleGroup.Item
           key={option.value}
@@ -35,4 +38,26 @@ export function Choice<V extends string>({
       ))}
     </ToggleGroup.Root>
   );
+}, sameGroup);
+
+/** One of a few values, all in sight. */
+export function Choice<V extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: V;
+  options: readonly Option<V>[];
+  onChange: (value: V) => void;
+}) {
+  const change = useRef(onChange);
+  useLayoutEffect(() => {
+    change.current = onChange;
+  });
+  const onValueChange = useCallback((next: string) => {
+    if (next !== '') change.current(next as V);
+  }, []);
+  return <Group label={label} value={value} options={options} onValueChange={onValueChange} />;
 }

@@ -1,7 +1,7 @@
 import { type Drawing, type DrawingRole, drawingById, type Level, type LevelId, type Shot } from '@/core/document/model';
-import { remembered } from '@/core/remembered';
+import { remembered, rememberedUnder } from '@/core/remembered';
 import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
-import type { Work } from '@/core/sheet/work';
+import { addWork, NO_WORK, type Work } from '@/core/sheet/work';
 import { nominalRate, type Rate } from '@/core/time/rate';
 
 const worked = (level: Level) => level.kind !== 'guide';
@@ -11,10 +11,18 @@ const workOf = (drawings: readonly Drawing[]): Work => ({
   drawn: drawings.filter((drawing) => drawing.picture !== null).length,
 });
 
+type WorkByRole = Readonly<Record<DrawingRole, Work>>;
+
+/** The work of a level's drawings by what they are: while exposures change, they stay. */
+const drawingsByRole = remembered((drawings: readonly Drawing[]): WorkByRole => {
+  const of = (role: DrawingRole) => workOf(drawings.filter((drawing) => drawing.role === role));
+  return { key: of('key'), breakdown: of('breakdown'), inbetween: of('inbetween') };
+});
+
 /** The work of a list of shots by what the drawings are. */
-export function workByRole(shots: readonly Shot[]): Readonly<Record<DrawingRole, Work>> {
-  const all = shots.flatMap((shot) => shot.levels.filter(worked).flatMap((level) => level.drawings));
-  const of = (role: DrawingRole) => workOf(all.filter((drawing) => drawing.role === role));
+export function workByRole(shots: readonly Shot[]): WorkByRole {
+  const all = shots.flatMap((shot) => shot.levels.filter(worked).map((level) => drawingsByRole(level.drawings)));
+  const of = (role: DrawingRole) => all.map((each) => each[role]).reduce(addWork, NO_WORK);
   return { key: of('key'), breakdown: of('breakdown'), inbetween: of('inbetween') };
 }
 
@@ -87,7 +95,13 @@ export type Saving = {
  */
 
 /** What putting shorter exposures on a step would save on a level, within frames (inclusive) or all of it. */
-export function savingsOf(level: Level, step: number, fromFrame = 0, toFrame = Number.MAX_SAFE_INTEGER): readonly Saving[] {
+export const savingsOf = (level: Level, step: number, fromFrame = 0, toFrame = Number.MAX_SAFE_INTEGER): readonly Saving[] =>
+  savingsUnder(level, `${step} ${fromFrame} ${toFrame}`, () => savingsWithin(level, step, fromFrame, toFrame));
+
+/** While one level is changed, the others of a shot are as they were. */
+const savingsUnder = rememberedUnder<Level, string, readonly Saving[]>();
+
+function savingsWithin(level: Level, step: number, fromFrame: number, toFrame: number): readonly Saving[] {
   if (level.kind !== 'animated') return [];
   const runs = placedRuns(level.exposures);
   const groups: PlacedRun[][] = [];
@@ -101,19 +115,27 @@ export function savingsOf(level: Level, step: number, fromFrame = 0, toFrame = N
     }
   }
   if (open.length > 1) groups.push(open);
+  const exposures = timesEach(runs);
   return groups.flatMap((group) => {
-    const saving = savedBy(level, runs, group, step);
+    const saving = savedBy(level, exposures, group, step);
     return saving.saved.length > 0 ? [saving] : [];
   });
 }
 
-function savedBy(level: Level, runs: readonly PlacedRun[], group: readonly PlacedRun[], step: number): Saving {
+/** How often each drawing is exposed. */
+function timesEach(runs: readonly PlacedRun[]): ReadonlyMap<string | null, number> {
+  const times = new Map<string | null, number>();
+  for (const { drawing } of runs) times.set(drawing, (times.get(drawing) ?? 0) + 1);
+  return times;
+}
+
+function savedBy(level: Level, exposures: ReadonlyMap<string | null, number>, group: readonly PlacedRun[], step: number): Saving {
   const [first, last] = [group[0] as PlacedRun, group.at(-1) as PlacedRun];
+  const within = timesEach(group);
   const kept = new Set<string | null>();
-  for (const run of runs) if (run.index < first.index || run.index > last.index) kept.add(run.drawing);
   for (const run of group) {
     const nextStep = first.startFrame + Math.ceil((run.startFrame - first.startFrame) / step) * step;
-    if (nextStep < run.endFrame) kept.add(run.drawing);
+    if (nextStep < run.endFrame || exposures.get(run.drawing) !== within.get(run.drawing)) kept.add(run.drawing);
   }
   const lost = new Set(group.map((run) => run.drawing).filter((drawing) => !kept.has(drawing)));
   return {

@@ -1,6 +1,7 @@
 import equal from 'fast-deep-equal';
 import { type ConformedExposure, type ConformedLevel, conformLevel, type VanishingRule } from '@/core/conform/conformLevel';
 import { conformedClips, conformedItems, conformedTrims, type MovedCut, type ReelPlace } from '@/core/conform/conformReel';
+import { type LengthChange, LengthChanges } from '@/core/conform/lengthChanges';
 import { conformedFrame } from '@/core/conform/rounding';
 import { levelById, type Project, type Shot, type ShotId } from '@/core/document/model';
 import type { Edit } from '@/core/edit/edit';
@@ -275,16 +276,9 @@ export function planRateChange(project: Project, places: readonly ReelPlace[], c
 }
 
 /** How many exposures of a plan change their frames, and how they go: `2 → 3` with how often. */
-export function changesOfLength(
-  plan: RatePlan,
-): readonly { readonly oldFrames: number; readonly newFrames: number; readonly times: number }[] {
-  const counts = new Map<number, { oldFrames: number; newFrames: number; times: number }>();
-  const count = (oldFrames: number, newFrames: number) => {
-    const key = oldFrames * LONGEST_SHOT_FRAMES + newFrames;
-    const entry = counts.get(key);
-    if (entry) entry.times++;
-    else counts.set(key, { oldFrames, newFrames, times: 1 });
-  };
-  for (const { levels } of plan.shots) for (const { table } of levels) table.eachLength(count);
-  return [...counts.values()].toSorted((a, b) => a.oldFrames - b.oldFrames || a.newFrames - b.newFrames);
+export function changesOfLength(plan: RatePlan): readonly LengthChange[] {
+  const changes = new LengthChanges();
+  for (const { levels } of plan.shots)
+    for (const { table } of levels) for (const { oldFrames, newFrames, times } of table.lengths()) changes.add(oldFrames, newFrames, times);
+  return changes.all.toSorted((a, b) => a.oldFrames - b.oldFrames || a.newFrames - b.newFrames);
 }

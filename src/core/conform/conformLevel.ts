@@ -1,6 +1,7 @@
+import { type LengthChange, LengthChanges } from '@/core/conform/lengthChanges';
 import { conformedFrame, driftMilliseconds } from '@/core/conform/rounding';
 import { type Drawing, type DrawingId, drawingById, type Exposure, type Level } from '@/core/document/model';
-import { rememberedUnder } from '@/core/remembered';
+import { once, rememberedUnder } from '@/core/remembered';
 import { placedRuns, tidyRuns } from '@/core/sheet/runs';
 import type { Rate } from '@/core/time/rate';
 
@@ -38,6 +39,8 @@ const NUMBERS_A_ROW = 5;
 export class ConformedTable implements Iterable<ConformedExposure> {
   /** Largest distance of a drawing's start from where it stood in time, in milliseconds. */
   readonly mostDriftMilliseconds: number;
+  /** The last frame on which one that has frames begins, as they become; −1 where none has any. */
+  private readonly lastStart: number;
 
   /** `numbers` are five for each exposure: the place of its drawing among the level's, its first frame and its frames, and both as they become. */
   constructor(
@@ -45,9 +48,13 @@ export class ConformedTable implements Iterable<ConformedExposure> {
     private readonly numbers: Uint32Array,
     private readonly clock: ClockChange,
   ) {
-    let most = 0;
-    for (let at = 0; at < numbers.length; at += NUMBERS_A_ROW) most = Math.max(most, Math.abs(this.driftAt(at)));
+    let [most, lastStart] = [0, -1];
+    for (let at = 0; at < numbers.length; at += NUMBERS_A_ROW) {
+      most = Math.max(most, Math.abs(this.driftAt(at)));
+      if ((numbers[at + 4] as number) > 0) lastStart = Math.max(lastStart, numbers[at + 3] as number);
+    }
     this.mostDriftMilliseconds = most;
+    this.lastStart = lastStart;
   }
 
   private driftAt(at: number): number {
@@ -56,18 +63,17 @@ export class ConformedTable implements Iterable<ConformedExposure> {
     return driftMilliseconds(reelStart + oldFrame, from, newStart + newFrame, to);
   }
 
-  /** Frames of each exposure before and after. */
-  eachLength(told: (oldFrames: number, newFrames: number) => void): void {
+  /** Frames of exposures before and after, and how many exposures go so. */
+  readonly lengths = once((): readonly LengthChange[] => {
     const { numbers } = this;
-    for (let at = 0; at < numbers.length; at += NUMBERS_A_ROW) told(numbers[at + 2] as number, numbers[at + 4] as number);
-  }
+    const changes = new LengthChanges();
+    for (let at = 0; at < numbers.length; at += NUMBERS_A_ROW) changes.add(numbers[at + 2] as number, numbers[at + 4] as number, 1);
+    return changes.all;
+  });
 
   /** Whether one that has frames begins on a frame or later, as they become. */
   startsFrom(frame: number): boolean {
-    const { numbers } = this;
-    for (let at = 0; at < numbers.length; at += NUMBERS_A_ROW)
-      if ((numbers[at + 3] as number) >= frame && (numbers[at + 4] as number) > 0) return true;
-    return false;
+    return this.lastStart >= frame;
   }
 
   *[Symbol.iterator](): Iterator<ConformedExposure> {

@@ -8,6 +8,9 @@ export type EvenStepping = { readonly frames: number; readonly repeated: readonl
 
 /** The source frame that even stepping shows on output frame `frame`: the one that stands there, floor(k · from / to). */
 export function steppedSource(frame: number, from: Rate, to: Rate): number {
+  // Of whole numbers below 2⁵³ the rounded quotient is never past a whole number that the true one has not reached.
+  const [over, under] = [frame * from.num * to.den, from.den * to.num];
+  if (over <= Number.MAX_SAFE_INTEGER) return Math.floor(over / under);
   return Number((BigInt(frame) * BigInt(from.num) * BigInt(to.den)) / (BigInt(from.den) * BigInt(to.num)));
 }
 

@@ -39,6 +39,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, isExact = false,
   const [painted, setPainted] = useState(0);
   const movedAt = useRef(Number.NEGATIVE_INFINITY);
   const coming = useRef(0);
+  const isCovered = over !== undefined;
 
   useEffect(() => {
     if (!playing || !played || !canvas.current) return;
@@ -64,7 +65,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, isExact = false,
       if (!current || !canvas.current) return;
       paintOn(canvas.current, bitmap);
       setMissing(null);
-      setPainted((times) => times + 1);
+      if (isCovered) setPainted((times) => times + 1);
       if (size.shrink !== 1)
         wholeTimer ||= window.setTimeout(() => onceComposited(whole, stack, show).catch(showMissing), LOOKED_AT_MILLISECONDS);
     };
@@ -87,7 +88,7 @@ export function Player({ className = '', way = ROUND_AND_ROUND, isExact = false,
       window.clearTimeout(timer);
       window.clearTimeout(wholeTimer);
     };
-  }, [frame, played, project, finishOff, isExact, shrink]);
+  }, [frame, played, project, finishOff, isExact, shrink, isCovered]);
 
   return (
     <div className={`relative ${className}`}>

@@ -1,4 +1,5 @@
 'use client';
+import isEqual from 'fast-deep-equal';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { nominalRate } from '@/core/time/rate';
 import { usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
@@ -26,12 +27,11 @@ function useReadyRuns(): readonly (readonly [number, number])[] {
     const size = playedSize(played.project, shrink, lighter);
     const look = () => {
       const { runs, stacks } = played.plan();
-      setReady(
-        runs.flatMap(({ startFrame, frames, stack }) => {
-          const shown = stacks[stack];
-          return shown && isReady(size, shown) ? [[startFrame, startFrame + frames] as const] : [];
-        }),
-      );
+      const now = runs.flatMap(({ startFrame, frames, stack }) => {
+        const shown = stacks[stack];
+        return shown && isReady(size, shown) ? [[startFrame, startFrame + frames] as const] : [];
+      });
+      setReady((before) => (isEqual(before, now) ? before : now));
     };
     // In a task of its own: an effect would be worked off before the next key is answered.
     let timer = window.setTimeout(() => {

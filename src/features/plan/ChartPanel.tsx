@@ -4,19 +4,20 @@ import { chartFor, keepChart } from '@/core/chart/chartEdits';
 import { reshaped, withoutTick, withTickAdded } from '@/core/chart/chartTicks';
 import { chartTrouble } from '@/core/chart/fit';
 import { type KeyPair, pairAt, spanOf } from '@/core/chart/pair';
-import { DRAWABLE_PARTS, roundedPlaces, shapeWords } from '@/core/chart/shapes';
+import { DRAWABLE_PARTS, type MadeShape, roundedPlaces, shapeWords } from '@/core/chart/shapes';
 import { inbetweensThatFit, mostInbetweens } from '@/core/chart/span';
 import type { Level, Shot } from '@/core/document/model';
 import { MOST_INBETWEENS, type TimingChart } from '@/core/document/timingChart';
 import { plural } from '@/core/time/counts';
-import { readPutOnSheet, takeBreakdown, takeOffSheet } from '@/features/commands/chartCommands';
+import { chartNow, readPutOnSheet, takeBreakdown, takeOffSheet } from '@/features/commands/chartCommands';
 import { hint } from '@/features/commands/everyCommand';
 import { ChartLine } from '@/features/plan/ChartLine';
 import { ShapeChoice } from '@/features/plan/ShapeChoice';
 import { contextNow, newId, take } from '@/features/project/editContext';
-import { inView, levelInView, useProject } from '@/features/project/hooks';
+import { inView, levelInView } from '@/features/project/hooks';
 import { useSoon } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { Button } from '@/ui/Button';
 import { Choice } from '@/ui/Choice';
 
@@ -24,6 +25,12 @@ import { Choice } from '@/ui/Choice';
 function keep(level: Level, chart: TimingChart): void {
   const view = inView();
   if (view) take(keepChart(contextNow(view), level, chart));
+}
+
+/** Gives the chart of now another shape. */
+function reshape(shape: MadeShape): void {
+  const now = chartNow();
+  if (now) keep(now.level, reshaped(now.chart, shape));
 }
 
 const STEPS = [
@@ -41,24 +48,27 @@ function stepOf(pair: KeyPair): StepText {
   return most === 0 ? '2' : (STEPS[counts.indexOf(most)]?.value ?? '2');
 }
 
-type ControlsProps = { level: Level; pair: KeyPair; chart: TimingChart; tick: number | null; setTick: (tick: number | null) => void };
+type ControlsProps = {
+  level: Level;
+  pair: KeyPair;
+  chart: TimingChart;
+  /** Which pair it is. */
+  of: string;
+  tick: number | null;
+  setTick: (tick: number | null) => void;
+};
 
 /** What can be done to the chart, and what putting it on the sheet would come to. */
-function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
-  const [chosenStep, setStep] = useState<StepText | null>(null);
-  const step = chosenStep ?? stepOf(pair);
+function Controls({ level, pair, chart, of, tick, setTick }: ControlsProps) {
+  const [chosenStep, setStep] = useState<{ readonly of: string; readonly step: StepText } | null>(null);
+  const step = chosenStep?.of === of ? chosenStep.step : stepOf(pair);
   const put = readPutOnSheet(Number(step));
   const fits = inbetweensThatFit(spanOf(pair), Number(step));
   const most = mostInbetweens(spanOf(pair), Number(step));
   const chosen = tick === null ? undefined : chart.ticks[tick];
   return (
     <div className="space-y-1.5 px-3.5 pb-2.5">
-      <ShapeChoice
-        shape={chart.shape}
-        first={pair.from.drawing.number}
-        second={pair.to.drawing.number}
-        onChange={(shape) => keep(level, reshaped(chart, shape))}
-      />
+      <ShapeChoice shape={chart.shape} first={pair.from.drawing.number} second={pair.to.drawing.number} onChange={reshape} />
       {chart.shape !== 'hand' && roundedPlaces(chart.shape, chart.ticks.length) > 0 && (
         <p className="text-soft text-xs">
           {plural(roundedPlaces(chart.shape, chart.ticks.length), 'place')} moved to the nearest of {DRAWABLE_PARTS} parts: nobody draws
@@ -96,7 +106,7 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
           Read from sheet
         </Button>
         <span className="ml-auto flex items-center gap-1.5">
-          <Choice label="How long each in-between is held" value={step} options={STEPS} onChange={setStep} />
+          <Choice label="How long each in-between is held" value={step} options={STEPS} onChange={(next) => setStep({ of, step: next })} />
           <Button
             kind="go"
             disabled={!put.ok}
@@ -117,15 +127,17 @@ function Controls({ level, pair, chart, tick, setTick }: ControlsProps) {
   );
 }
 
-type PairChartProps = { level: Level; pair: KeyPair; chart: TimingChart; isKept: boolean };
+type PairChartProps = { level: Level; pair: KeyPair; chart: TimingChart; isKept: boolean; firstNumber: number };
 
 /** The chart of one pair of keys; what is chosen on it starts anew with another pair. */
-const PairChart = memo(function PairChart({ level, pair, chart, isKept }: PairChartProps) {
-  const project = useProject();
-  const [tick, setTick] = useState<number | null>(null);
+function PairChart({ level, pair, chart, isKept, firstNumber }: PairChartProps) {
+  const of = `${pair.from.drawing.id} ${pair.to.drawing.id}`;
+  const [chosen, setChosen] = useState<{ readonly of: string; readonly tick: number | null }>({ of, tick: null });
+  const tick = chosen.of === of ? chosen.tick : null;
+  const setTick = (next: number | null) => setChosen({ of, tick: next });
   const [first, second] = [pair.from.drawing.number, pair.to.drawing.number];
   const trouble = isKept ? chartTrouble(level, chart) : null;
-  const frame = (index: number) => index + project.firstFrameNumber;
+  const frame = (index: number) => index + firstNumber;
   return (
     <div className="flex min-h-full flex-col">
       <header className="flex flex-wrap items-baseline gap-x-2 px-3.5 pt-2">
@@ -144,27 +156,31 @@ const PairChart = memo(function PairChart({ level, pair, chart, isKept }: PairCh
         </p>
       )}
       <ChartLine
+        key={of}
         level={level}
         pair={pair}
         chart={chart}
-        firstNumber={project.firstFrameNumber}
+        firstNumber={firstNumber}
         tick={tick}
         onTick={setTick}
         onChange={(changed) => keep(level, changed)}
       />
-      <Controls level={level} pair={pair} chart={chart} tick={tick} setTick={setTick} />
+      <Controls level={level} pair={pair} chart={chart} of={of} tick={tick} setTick={setTick} />
     </div>
   );
-});
+}
 
 /** The timing chart between the two keys around the current frame; it may come a moment after that. */
 export function ChartPanel({ shot: shotNow }: { shot: Shot }) {
+  const firstNumber = useProjectStore(({ project }) => project?.firstFrameNumber ?? 0);
   const levelId = useSoon(useViewStore((state) => state.levelId));
   const frame = useSoon(useViewStore((state) => state.frame));
-  return <ChartAt shot={useSoon(shotNow)} levelId={levelId} frame={frame} />;
+  return <ChartAt shot={useSoon(shotNow)} levelId={levelId} frame={frame} firstNumber={firstNumber} />;
 }
 
-const ChartAt = memo(function ChartAt({ shot, levelId, frame: frameNow }: { shot: Shot; levelId: string | null; frame: number }) {
+type ChartAtProps = { shot: Shot; levelId: string | null; frame: number; firstNumber: number };
+
+const ChartAt = memo(function ChartAt({ shot, levelId, frame: frameNow, firstNumber }: ChartAtProps) {
   const frame = Math.min(frameNow, shot.frames - 1);
   const level = levelInView(shot, levelId);
   const pair = level && pairAt(level, frame);
@@ -181,5 +197,5 @@ const ChartAt = memo(function ChartAt({ shot, levelId, frame: frameNow }: { shot
     );
   }
   const { chart, isKept } = chartFor(level, pair, newId);
-  return <PairChart key={`${pair.from.drawing.id} ${pair.to.drawing.id}`} level={level} pair={pair} chart={chart} isKept={isKept} />;
+  return <PairChart level={level} pair={pair} chart={chart} isKept={isKept} firstNumber={firstNumber} />;
 });

@@ -1,8 +1,9 @@
 'use client';
-import { type PointerEvent, useMemo, useRef, useState } from 'react';
-import { keepChart, placeWords } from '@/core/chart/chartEdits';
+import { memo, type PointerEvent, useMemo, useRef, useState } from 'react';
+import { chartFor, keepChart, placeWords } from '@/core/chart/chartEdits';
 import { withPath } from '@/core/chart/chartTicks';
 import { chartsWithPath, type Marker, markerAt, markersOf } from '@/core/chart/markers';
+import { pairAt } from '@/core/chart/pair';
 import { thinnedPath } from '@/core/chart/path';
 import type { Level, Shot } from '@/core/document/model';
 import type { PathPoint } from '@/core/document/timingChart';
@@ -13,9 +14,11 @@ import { CANCEL } from '@/core/words';
 import { Player } from '@/features/clock/Player';
 import { chartNow } from '@/features/commands/chartCommands';
 import { usePlanStore } from '@/features/plan/planStore';
-import { contextNow, take } from '@/features/project/editContext';
-import { levelInView, useFrameOf, useProject } from '@/features/project/hooks';
+import { contextNow, newId, take } from '@/features/project/editContext';
+import { levelInView, useFrameOf, useSize } from '@/features/project/hooks';
+import { useSoon } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { Button } from '@/ui/Button';
 
 const linePoints = (path: readonly PathPoint[]) => path.map(({ x, y }) => `${x},${y}`).join(' ');
@@ -85,7 +88,17 @@ function WayMarks({ markers, unit }: { markers: readonly Marker[]; unit: number 
 }
 
 /** The ways of one level, with the card of now on its way. */
-function LevelPaths({ level, frame, unit, strong }: { level: Level; frame: number; unit: number; strong: boolean }) {
+const LevelPaths = memo(function LevelPaths({
+  level,
+  frame,
+  unit,
+  strong,
+}: {
+  level: Level;
+  frame: number;
+  unit: number;
+  strong: boolean;
+}) {
   const charts = useMemo(() => chartsWithPath(level), [level]);
   const now = markerAt(level, frame);
   return (
@@ -106,7 +119,7 @@ function LevelPaths({ level, frame, unit, strong }: { level: Level; frame: numbe
       {now && <NowCard marker={now} unit={strong ? unit : unit * 0.8} />}
     </>
   );
-}
+});
 
 /** Takes the stroke on the board as the way between the keys of now. */
 function keepPath(drawn: readonly PathPoint[]): void {
@@ -123,23 +136,29 @@ function keepPath(drawn: readonly PathPoint[]): void {
   usePlanStore.setState({ drawingPath: false });
 }
 
-/** What the path board shows in words, and the way to draw one. */
+/** What the path board shows in words, and the way to draw one; they may come a moment after what they tell of. */
 export function PathWords({ shot }: { shot: Shot }) {
-  const project = useProject();
-  const frame = useFrameOf(shot);
+  const firstNumber = useProjectStore(({ project }) => project?.firstFrameNumber ?? 0);
   const drawing = usePlanStore((state) => state.drawingPath);
-  const levelId = useViewStore((state) => state.levelId);
+  const levelId = useSoon(useViewStore((state) => state.levelId));
+  const frame = useSoon(useViewStore((state) => state.frame));
+  return <WordsAt shot={shot} levelId={levelId} frame={frame} firstNumber={firstNumber} drawing={drawing} />;
+}
+
+type WordsProps = { shot: Shot; levelId: string | null; frame: number; firstNumber: number; drawing: boolean };
+
+const WordsAt = memo(function WordsAt({ shot, levelId, frame: frameNow, firstNumber, drawing }: WordsProps) {
+  const frame = Math.min(frameNow, shot.frames - 1);
   const level = levelInView(shot, levelId);
   if (!level) return null;
-  const now = chartNow();
+  const pair = pairAt(level, frame);
   const marker = markerAt(level, frame);
   const run = runAt(level.exposures, frame);
-  const hasPath = (now?.chart.path.length ?? 0) > 1;
+  const hasPath = pair !== null && chartFor(level, pair, newId).chart.path.length > 1;
   const placed = marker && placeWords(level, marker.chart, marker.drawing.id);
-  const shown =
-    marker && run && `${level.name} ${marker.drawing.number}, ${framesInWords(run.startFrame, run.endFrame - 1, project.firstFrameNumber)}`;
-  const between = now && `${now.pair.from.drawing.number} → ${now.pair.to.drawing.number} of ${level.name}`;
-  const words = !now
+  const shown = marker && run && `${level.name} ${marker.drawing.number}, ${framesInWords(run.startFrame, run.endFrame - 1, firstNumber)}`;
+  const between = pair && `${pair.from.drawing.number} → ${pair.to.drawing.number} of ${level.name}`;
+  const words = !pair
     ? `Make two drawings of ${level.name} keys (K) to draw the motion path between them`
     : drawing
       ? `Draw the motion path ${between} on the board`
@@ -151,7 +170,7 @@ export function PathWords({ shot }: { shot: Shot }) {
       <p className="min-w-0 truncate text-soft text-xs" data-testid="path-words" title={words}>
         {words}
       </p>
-      {now && (
+      {pair && (
         <span className="flex shrink-0 gap-1">
           <Button
             tight
@@ -170,11 +189,11 @@ export function PathWords({ shot }: { shot: Shot }) {
       )}
     </>
   );
-}
+});
 
 /** Cards moving along drawn ways by the fractions of their timing charts, over what is drawn so far. */
 export function PathBoard({ shot }: { shot: Shot }) {
-  const { size } = useProject();
+  const size = useSize();
   const frame = useFrameOf(shot);
   const levelId = useViewStore((state) => state.levelId);
   const drawingPath = usePlanStore((state) => state.drawingPath);
@@ -202,7 +221,14 @@ export function PathBoard({ shot }: { shot: Shot }) {
     setDrawn([]);
   };
 
-  const levels = sheetColumns(shot).toReversed();
+  // Most levels have no path: nothing is looked for on them with every step.
+  const levels = useMemo(
+    () =>
+      sheetColumns(shot)
+        .toReversed()
+        .filter((level) => chartsWithPath(level).length > 0),
+    [shot],
+  );
   return (
     <div className="relative h-full w-full overflow-hidden rounded-sm bg-white">
       <Player className="h-full w-full opacity-35" />
@@ -223,7 +249,7 @@ export function PathBoard({ shot }: { shot: Shot }) {
           .map((level) => (
             <LevelPaths key={level.id} level={level} frame={frame} unit={unit} strong={false} />
           ))}
-        {active && <LevelPaths level={active} frame={frame} unit={unit} strong />}
+        {active && levels.includes(active) && <LevelPaths level={active} frame={frame} unit={unit} strong />}
         {drawn.length > 1 && (
           <polyline points={linePoints(drawn)} fill="none" className="stroke-ink" strokeWidth={unit * 0.12} strokeLinecap="round" />
         )}

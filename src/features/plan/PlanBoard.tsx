@@ -7,7 +7,7 @@ import { EmptyShot, isEmptyShot } from '@/features/plan/EmptyShot';
 import { PathBoard, PathWords } from '@/features/plan/PathBoard';
 import { type BOARDS, usePlanStore } from '@/features/plan/planStore';
 import { ShownCards } from '@/features/plan/ShownCards';
-import { useProject } from '@/features/project/hooks';
+import { useSize } from '@/features/project/hooks';
 import { useViewStore } from '@/features/project/viewStore';
 import { Choice } from '@/ui/Choice';
 import { Fitted } from '@/ui/Fitted';
@@ -40,8 +40,8 @@ const BoardChoice = memo(function BoardChoice({ board }: { board: Board }) {
 });
 
 /** The plan as it moves at the true rate, before anything is drawn. */
-export function PlanBoard({ shot }: { shot: Shot }) {
-  const { size } = useProject();
+export const PlanBoard = memo(function PlanBoard({ shot }: { shot: Shot }) {
+  const size = useSize();
   const board = usePlanStore((state) => state.board);
   // A sound alone is played as well: then the board is there, with nothing on it yet.
   const playing = useViewStore((state) => state.playing);
@@ -69,4 +69,4 @@ export function PlanBoard({ shot }: { shot: Shot }) {
       </div>
     </section>
   );
-}
+});

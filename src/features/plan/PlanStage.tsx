@@ -10,6 +10,7 @@ import { type SIDES, type TABS, usePlanStore } from '@/features/plan/planStore';
 import { ShotList } from '@/features/plan/ShotList';
 import { WorkPanel } from '@/features/plan/WorkPanel';
 import { useHasShot, useShot } from '@/features/project/hooks';
+import { useSoon } from '@/features/project/useCalm';
 import { Sheet } from '@/features/sheet/Sheet';
 import { SheetCommandsBar } from '@/features/sheet/SheetCommandsBar';
 import { AfterPaint } from '@/ui/AfterPaint';
@@ -33,6 +34,14 @@ const TRIGGER =
 function OfShot({ children }: { children: (shot: Shot) => ReactNode }) {
   const shot = useShot();
   return shot ? children(shot) : null;
+}
+
+/** The same a moment after it changed, where what stands there may come later than the sheet; another shot comes at once. */
+function OfShotSoon({ children }: { children: (shot: Shot) => ReactNode }) {
+  const shot = useShot();
+  const soon = useSoon(shot);
+  const shown = soon?.id === shot?.id ? soon : shot;
+  return shown ? children(shown) : null;
 }
 
 const sheet = (shot: Shot) => <Sheet shot={shot} />;
@@ -61,7 +70,7 @@ export function PlanStage() {
             <>
               <SheetCommandsBar />
               <Boundary what="The plan board">
-                <OfShot>{board}</OfShot>
+                <OfShotSoon>{board}</OfShotSoon>
               </Boundary>
             </>
           )}

@@ -11,11 +11,11 @@ import { useViewStore } from '@/features/project/viewStore';
 import { DrawingNumber } from '@/features/sheet/DrawingNumber';
 
 /** One card a level: the drawing that shows now, drawn or only planned, and where in its exposure we are. The sheet doesn't wait for them. */
-export function ShownCards({ shot: shotNow }: { shot: Shot }) {
+export function ShownCards({ shot }: { shot: Shot }) {
   const frameNow = useViewStore((state) => state.frame);
   const levelId = useViewStore((state) => state.levelId);
-  const [shot, frame] = [useSoon(shotNow), useSoon(frameNow)];
-  return <Cards shot={shot} frame={Math.min(frame, shot.frames - 1)} active={useSoon(levelInView(shotNow, levelId))} />;
+  const frame = useSoon(frameNow);
+  return <Cards shot={shot} frame={Math.min(frame, shot.frames - 1)} active={useSoon(levelInView(shot, levelId))} />;
 }
 
 const Cards = memo(function Cards({ shot, frame, active }: { shot: Shot; frame: number; active: Level | undefined }) {

@@ -2,6 +2,7 @@
 import { startTransition, useEffect, useState } from 'react';
 import type { Project, Shot } from '@/core/document/model';
 import { shotInView } from '@/features/project/hooks';
+import { tellLater } from '@/features/project/tellLater';
 import { CALM_MILLISECONDS } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { useProjectStore } from '@/features/sync/projectStore';
@@ -30,35 +31,27 @@ const sameView = (one: InView, other: InView): boolean => one.project === other.
 
 /** Calls `tell` once what is read has been the same for a moment, after it was another; returns what ends it. */
 function whenCalm<T>(read: () => T, isSame: (one: T, other: T) => boolean, tell: (value: T) => void): () => void {
-  let [last, changedAt, timer] = [read(), 0, 0];
-  // Asked for once and put off when it comes: a timer for each of thousands of changes takes longer than what it waits for.
-  const look = () => {
-    const leftMilliseconds = changedAt + CALM_MILLISECONDS - performance.now();
-    timer = leftMilliseconds > 0 ? window.setTimeout(look, leftMilliseconds) : 0;
-    if (timer === 0) tell(last);
-  };
+  let last = read();
+  let takeBack = () => {};
   const heard = () => {
     const value = useProjectStore.getState().project ? read() : last;
     if (isSame(value, last)) return;
-    [last, changedAt] = [value, performance.now()];
-    timer ||= window.setTimeout(look, CALM_MILLISECONDS);
+    last = value;
+    takeBack();
+    takeBack = tellLater(() => tell(value), CALM_MILLISECONDS);
   };
   const ends = [useProjectStore.subscribe(heard), useViewStore.subscribe(heard)];
   // It may have changed between the first drawing and now.
-  tell(last);
+  startTransition(() => tell(last));
   return () => {
-    window.clearTimeout(timer);
+    takeBack();
     for (const end of ends) end();
   };
 }
 
 function useWhenCalm<T>(read: () => T, isSame: (one: T, other: T) => boolean): T {
   const [calm, setCalm] = useState(read);
-  useEffect(() => {
-    // A key that is pressed while it is worked out goes before.
-    const tell = (now: T) => startTransition(() => setCalm((before) => (isSame(before, now) ? before : now)));
-    return whenCalm(read, isSame, tell);
-  }, [read, isSame]);
+  useEffect(() => whenCalm(read, isSame, (now) => setCalm((before) => (isSame(before, now) ? before : now))), [read, isSame]);
   return calm;
 }
 

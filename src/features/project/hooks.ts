@@ -1,4 +1,4 @@
-import type { Level, Project, Shot } from '@/core/document/model';
+import type { Level, Project, Shot, Size } from '@/core/document/model';
 import { levelById, shotById } from '@/core/document/model';
 import { shotsInOrder } from '@/core/reel/reel';
 import { useViewStore } from '@/features/project/viewStore';
@@ -9,6 +9,13 @@ export function useProject(): Project {
   const project = useProjectStore((state) => state.project);
   if (!project) throw new Error('No project is open here.');
   return project;
+}
+
+/** The size of its pictures; whoever asks is not drawn anew by anything else. */
+export function useSize(): Size {
+  const size = useProjectStore(({ project }) => project?.size);
+  if (!size) throw new Error('No project is open here.');
+  return size;
 }
 
 /** The shot being worked on: the one chosen, else the first. */
@@ -29,6 +36,15 @@ export function levelInView(shot: Shot, levelId: string | null): Level | undefin
 export function useShot(): Shot | undefined {
   const shotId = useViewStore((state) => state.shotId);
   return useProjectStore((state) => (state.project ? shotInView(state.project, shotId) : undefined));
+}
+
+/** Something of the shot being worked on, undefined where there is none: whoever asks is drawn anew only by what changes that. */
+export function useShotPart<T extends string | number | object>(partOf: (shot: Shot) => T): T | undefined {
+  const shotId = useViewStore((state) => state.shotId);
+  return useProjectStore((state) => {
+    const shot = state.project ? shotInView(state.project, shotId) : undefined;
+    return shot && partOf(shot);
+  });
 }
 
 /** Whether there is a shot to be worked on; whoever asks is not drawn anew by what changes in it. */

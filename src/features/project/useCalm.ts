@@ -1,5 +1,6 @@
 'use client';
-import { startTransition, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { tellLater } from '@/features/project/tellLater';
 
 /** So long nothing has changed when all is calm. */
 export const CALM_MILLISECONDS = 120;
@@ -12,11 +13,7 @@ const OLDEST_MILLISECONDS = 600;
  */
 export function useCalm<T>(value: T): T {
   const [calm, setCalm] = useState(value);
-  useEffect(() => {
-    // A key that is pressed while it is worked out goes before.
-    const timer = setTimeout(() => startTransition(() => setCalm(value)), CALM_MILLISECONDS);
-    return () => clearTimeout(timer);
-  }, [value]);
+  useEffect(() => (Object.is(calm, value) ? undefined : tellLater(() => setCalm(value), CALM_MILLISECONDS)), [calm, value]);
   return calm;
 }
 
@@ -25,12 +22,12 @@ export function useSoon<T>(value: T): T {
   const [soon, setSoon] = useState(value);
   const setAt = useRef(0);
   useEffect(() => {
+    if (Object.is(soon, value)) return;
     const wait = Math.max(0, Math.min(CALM_MILLISECONDS, setAt.current + OLDEST_MILLISECONDS - performance.now()));
-    const timer = setTimeout(() => {
+    return tellLater(() => {
       setAt.current = performance.now();
-      startTransition(() => setSoon(value));
+      setSoon(value);
     }, wait);
-    return () => clearTimeout(timer);
-  }, [value]);
+  }, [soon, value]);
   return soon;
 }

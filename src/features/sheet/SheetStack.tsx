@@ -1,9 +1,10 @@
 'use client';
-import { memo, useDeferredValue, useLayoutEffect, useMemo, useRef } from 'react';
+import { memo, useLayoutEffect, useMemo, useRef } from 'react';
 import { placesOnCharts } from '@/core/chart/places';
 import { drawingById, type Level } from '@/core/document/model';
 import type { Block } from '@/core/sheet/block';
 import { columnRuns, runsTouching } from '@/core/sheet/columns';
+import { useSoon } from '@/features/project/useCalm';
 import { type Painted, type PaintedCell, type PaintedPart, paintPart } from '@/features/sheet/paintSheet';
 import { type Cell, isSelected, SheetRow, sameCells, sameLooks } from '@/features/sheet/SheetRow';
 import { ROW_PX, STACK_ROWS } from '@/features/sheet/sheetRows';
@@ -120,8 +121,8 @@ export const SheetStack = memo(function SheetStack(props: Props) {
   });
 
   const [top, height] = [startFrame * ROW_PX, (endFrame - startFrame) * ROW_PX];
-  // What is painted is seen at once; what is heard and found comes right after it, unless a key goes before.
-  const heard = useDeferredValue(props);
+  // What is painted is seen at once; what is heard and found comes once keys rest.
+  const heard = useSoon(props);
   return (
     <>
       <canvas ref={canvas} className="pointer-events-none absolute" style={{ top, height, left: leftPx, width: widthPx }} />

@@ -8,8 +8,9 @@ import type { Shot } from '@/core/document/model';
 import { shotsInOrder } from '@/core/reel/reel';
 import { plural } from '@/core/time/counts';
 import { BACK_TO_SHELF } from '@/core/words';
-import { useProject, useShot } from '@/features/project/hooks';
+import { useProject, useShot, useShotPart } from '@/features/project/hooks';
 import { goToShot } from '@/features/project/navigation';
+import { useProjectStore } from '@/features/sync/projectStore';
 import { goToShelf } from '@/features/workspace/goToShelf';
 import { useOthersHand } from '@/features/workspace/othersHand';
 import { Mark } from '@/ui/Mark';
@@ -27,8 +28,9 @@ function letFramesHaveKeys(event: Event): void {
 const isCalled = ({ code, name }: Shot, words: string) => `${code} ${name}`.toLowerCase().includes(words.trim().toLowerCase());
 
 /** Every shot of the project, however many: those whose code or name has what is typed, as many rows as are in sight. */
-function ShotSearch({ open, onChoose }: { open: Shot | undefined; onChoose: (shotId: string) => void }) {
+function ShotSearch({ onChoose }: { onChoose: (shotId: string) => void }) {
   const project = useProject();
+  const open = useShot();
   const [words, setWords] = useState('');
   const shots = shotsInOrder(project).filter((shot) => isCalled(shot, words));
   const [active, setActive] = useState(() => Math.max(0, open ? shots.indexOf(open) : 0));
@@ -115,9 +117,11 @@ function ShotSearch({ open, onChoose }: { open: Shot | undefined; onChoose: (sho
 
 /** The project's title and the open shot; the others a press away. */
 export function ShotMenu() {
-  const project = useProject();
-  const shot = useShot();
-  const hand = useOthersHand(shot?.id);
+  // What changes in the shot with every step is none of its business.
+  const title = useProjectStore(({ project }) => project?.title ?? '');
+  const shotId = useShotPart(({ id }) => id);
+  const shot = useShotPart(({ code, name }) => `Shot ${code}${name ? ` · ${name}` : ''}`);
+  const hand = useOthersHand(shotId);
   const router = useRouter();
   const [isOpen, setOpen] = useState(false);
   return (
@@ -135,19 +139,18 @@ export function ShotMenu() {
         <Mark />
       </a>
       <div className="min-w-0">
-        <h1 className="truncate font-bold font-head text-base leading-5">{project.title}</h1>
+        <h1 className="truncate font-bold font-head text-base leading-5">{title}</h1>
         <Popover.Root open={isOpen} onOpenChange={setOpen}>
           <Popover.Trigger className="flex max-w-full items-center gap-1 rounded text-soft text-xs hover:text-ink">
             {hand && <span className="max-w-24 shrink-0 truncate font-semibold text-rust">{hand} has it ·</span>}
-            <span className="truncate">{shot ? `Shot ${shot.code}${shot.name ? ` · ${shot.name}` : ''}` : 'No shot'}</span>
+            <span className="truncate">{shot ?? 'No shot'}</span>
             <ChevronDown size={12} className="shrink-0" />
           </Popover.Trigger>
           <Popover.Portal>
             <Popover.Content align="start" sideOffset={4} onCloseAutoFocus={letFramesHaveKeys} className="panel z-50 w-80 p-1.5 shadow-xl">
               <ShotSearch
-                open={shot}
-                onChoose={(shotId) => {
-                  goToShot(shotId);
+                onChoose={(chosenId) => {
+                  goToShot(chosenId);
                   setOpen(false);
                 }}
               />

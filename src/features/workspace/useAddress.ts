@@ -28,7 +28,7 @@ const writeSearch = (search: string): void =>
 export function useAddress(stage: Stage | null, isOpen: boolean): void {
   useEffect(() => {
     if (!isOpen) return;
-    let timer: ReturnType<typeof setTimeout> | undefined;
+    let [timer, changedAt] = [0, 0];
     const tell = () => {
       const view = inView();
       const title = useProjectStore.getState().project?.title;
@@ -37,14 +37,20 @@ export function useAddress(stage: Stage | null, isOpen: boolean): void {
       const search = searchOf(view.project, view.shot, view.frame);
       if (search !== window.location.search) writeSearch(search);
     };
+    // Asked for once and put off when it comes: a timer for each of many changes takes longer.
+    const look = () => {
+      const leftMilliseconds = changedAt + STAYS_MILLISECONDS - performance.now();
+      timer = leftMilliseconds > 0 ? window.setTimeout(look, leftMilliseconds) : 0;
+      if (timer === 0) tell();
+    };
     const tellSoon = () => {
-      clearTimeout(timer);
-      timer = setTimeout(tell, STAYS_MILLISECONDS);
+      changedAt = performance.now();
+      timer ||= window.setTimeout(look, STAYS_MILLISECONDS);
     };
     tell();
     const leave = [useViewStore.subscribe(tellSoon), useProjectStore.subscribe(tellSoon)];
     return () => {
-      clearTimeout(timer);
+      window.clearTimeout(timer);
       for (const each of leave) each();
       document.title = 'Lime Tick';
     };
