@@ -6,7 +6,8 @@ import type { Page } from '@playwright/test';
 import { BlobReader, TextReader, Uint8ArrayWriter, ZipWriter } from '@zip.js/zip.js';
 import sharp from 'sharp';
 import type { Size } from '../src/core/document/model';
-import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
+import { canonicalisePixels } from '../src/core/raster/canonical';
+import { digestOfPixels } from '../src/core/raster/digest';
 import { column, expect, goToFrame, openStage, test, untilKept } from './fixtures';
 import { emptyProject, pictureSvg, projectOnServer } from './projects';
 

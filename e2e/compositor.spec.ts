@@ -6,7 +6,8 @@ import { BLEND_MODES, type BlendMode } from '../src/core/document/blendModes';
 import type { Project } from '../src/core/document/model';
 import type { Step } from '../src/core/edit/step';
 import { BLENDING } from '../src/core/raster/blend';
-import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
+import { canonicalisePixels } from '../src/core/raster/canonical';
+import { digestOfPixels } from '../src/core/raster/digest';
 import { expect, openStage, test } from './fixtures';
 import { makeProject, sendSteps } from './projects';
 

@@ -1,7 +1,8 @@
 import sharp from 'sharp';
 import { type Drawing, type Exposure, newLevel, type Project } from '../src/core/document/model';
 import type { Step } from '../src/core/edit/step';
-import { canonicalisePixels, digestOfPixels } from '../src/core/raster/digest';
+import { canonicalisePixels } from '../src/core/raster/canonical';
+import { digestOfPixels } from '../src/core/raster/digest';
 
 type Film = {
   readonly title: string;

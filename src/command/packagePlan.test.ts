@@ -9,7 +9,8 @@ import { EXIT } from '@/command/options';
 import { run } from '@/command/run';
 import { PACKAGE_FORMAT, PACKAGE_VERSION } from '@/contracts/package';
 import type { Project } from '@/core/document/model';
-import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/canonical';
+import { digestOfPixels } from '@/core/raster/digest';
 import { levelOf, projectOf, shotOf } from '@/core/testing/sheets';
 
 /* A project's package as what files are held against: three drawings on twos over a page, and films made of the same pictures by ffmpeg. */

@@ -1,9 +1,10 @@
 import { type Level, type Project, type Shot, shotById } from '@/core/document/model';
 import { done, type Outcome, refused } from '@/core/outcome';
+import { convertedFor } from '@/core/output/converted';
 import type { FormatOptions } from '@/core/output/format';
 import type { Named } from '@/core/output/names';
 import type { PictureOptions } from '@/core/output/pictures';
-import { convertedFor, everySecondOf, sizedAndRated, type Taking, WHOLE_TAKING } from '@/core/output/taking';
+import { everySecondOf, sizedAndRated, type Taking, WHOLE_TAKING } from '@/core/output/taking';
 import { firstPlaceOf, itemAt, placedShots } from '@/core/reel/reel';
 import { type ReelSound, soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
 import { type RenderPlan, type RenderRequest, renderPlanOf } from '@/core/render/renderPlan';

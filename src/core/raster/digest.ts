@@ -1,15 +1,11 @@
 import { createSHA256, createXXHash128, type IHasher } from 'hash-wasm';
 import type { Digest } from '@/core/document/model';
-import { clearHidden } from '@/core/raster/compiledPixels';
 
 /*
  * A picture's digest is SHA-256 over: width and height as unsigned 32-bit big-endian numbers, then its
  * pixels row by row, four bytes R G B A each with straight alpha. A pixel with alpha 0 has no colour:
  * it is counted as 0 0 0 0, so that two pictures that look alike to the last pixel are one.
  */
-
-/** Brings pixels (RGBA, straight alpha, row by row) to canonical form in place: no colour where alpha is 0. Tells whether they were in it. */
-export const canonicalisePixels = (rgba: Uint8Array | Uint8ClampedArray): boolean => clearHidden(rgba);
 
 /** The digest of canonical pixels; throws when there are not exactly width × height of them. */
 export async function digestOfPixels(width: number, height: number, canonicalRgba: Uint8Array | Uint8ClampedArray): Promise<Digest> {

@@ -3,8 +3,9 @@ import fc from 'fast-check';
 import pixelmatch from 'pixelmatch';
 import { describe, expect, it } from 'vitest';
 import { boundsOfPixels } from '@/core/raster/bounds';
+import { canonicalisePixels } from '@/core/raster/canonical';
 import { differenceOfPixels } from '@/core/raster/difference';
-import { canonicalisePixels, digestOfBytes, digestOfPixels } from '@/core/raster/digest';
+import { digestOfBytes, digestOfPixels } from '@/core/raster/digest';
 import { blockSide, changedBlocks, i420Planes, meanDifference, signatureOfPlanes } from '@/core/raster/signature';
 import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
 

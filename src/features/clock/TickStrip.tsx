@@ -1,5 +1,4 @@
 'use client';
-import isEqual from 'fast-deep-equal';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { nominalRate } from '@/core/time/rate';
 import { usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
@@ -16,12 +15,17 @@ const READY_MILLISECONDS = 250;
 /** Of more frames it isn't told which are ready: nobody could see them, and asking each again and again costs more than it tells. */
 const MOST_FRAMES_TOLD = 20_000;
 
+type Runs = readonly (readonly [number, number])[];
+
+const sameRuns = (one: Runs, other: Runs): boolean =>
+  one.length === other.length && one.every(([from, to], at) => from === other[at]?.[0] && to === other[at]?.[1]);
+
 /** Runs of what is played whose pictures are ready to play, brought up to date a few times a second: frames from (inclusive) and to (exclusive). */
-function useReadyRuns(): readonly (readonly [number, number])[] {
+function useReadyRuns(): Runs {
   const played = useCalm(usePlayed());
   const lighter = usePlayerStore((state) => state.isShown && state.everySecond);
   const shrink = usePlayerStore((state) => state.shrink);
-  const [ready, setReady] = useState<readonly (readonly [number, number])[]>([]);
+  const [ready, setReady] = useState<Runs>([]);
   useEffect(() => {
     if (!played || played.frames > MOST_FRAMES_TOLD) return;
     const size = playedSize(played.project, shrink, lighter);
@@ -31,7 +35,7 @@ function useReadyRuns(): readonly (readonly [number, number])[] {
         const shown = stacks[stack];
         return shown && isReady(size, shown) ? [[startFrame, startFrame + frames] as const] : [];
       });
-      setReady((before) => (isEqual(before, now) ? before : now));
+      setReady((before) => (sameRuns(before, now) ? before : now));
     };
     // In a task of its own: an effect would be worked off before the next key is answered.
     let timer = window.setTimeout(() => {

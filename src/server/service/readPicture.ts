@@ -4,7 +4,7 @@ import { checkSize, sameSize, sizeText } from '@/core/document/size';
 import { changesColours } from '@/core/format/png/chunks';
 import { readPngSize } from '@/core/format/png/header';
 import { done, type Outcome, refused } from '@/core/outcome';
-import { canonicalisePixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/canonical';
 import { digestInTurns, inSlices, inTurn, type Queue } from '@/server/service/bringIn/inTurns';
 import type { StoredPicture } from '@/server/store/pictures';
 

@@ -1,7 +1,8 @@
 import { expose, transfer } from 'comlink';
 import { encode } from 'fast-png';
 import { boundsOfPixels } from '@/core/raster/bounds';
-import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/canonical';
+import { digestOfPixels } from '@/core/raster/digest';
 import { filledArea } from '@/core/raster/fill';
 import { placeOn } from '@/core/raster/placing';
 import type { PictureWorker } from '@/workers/protocol';

@@ -1,6 +1,7 @@
 import { ALL_FORMATS, BlobSource, Input, type InputVideoTrack, VideoSampleSink } from 'mediabunny';
 import type { Size } from '@/core/document/model';
-import { canonicalisePixels, digestOfPixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/canonical';
+import { digestOfPixels } from '@/core/raster/digest';
 import { isRepeat, lumaBlocks } from '@/core/raster/lumaBlocks';
 import { placeOn } from '@/core/raster/placing';
 import { eachPacket } from '@/workers/eachPacket';

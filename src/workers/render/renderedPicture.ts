@@ -1,5 +1,5 @@
 import type { Size } from '@/core/document/model';
-import { canonicalisePixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/canonical';
 import { inRgba, type OrderedPixels } from '@/core/raster/pixelOrder';
 import { i420Bytes, pixelsToI420 } from '@/core/raster/yuv';
 import { i420aBytes, pixelsToI420A } from '@/core/raster/yuva';

@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import type { AlphaKind, TakenFile, TakenPicture } from '@/contracts/bringIn';
 import { isCutShort } from '@/core/format/cutShort';
 import { hasTransparency, unpremultiply } from '@/core/raster/alpha';
-import { canonicalisePixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/canonical';
 import { type Answer, answered, noSuchProject, unprocessable } from '@/server/service/answer';
 import { brokenWords, openPictures } from '@/server/service/bringIn/decode';
 import { digestInTurns, inSlices, inTurn } from '@/server/service/bringIn/inTurns';

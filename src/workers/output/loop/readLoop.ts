@@ -10,8 +10,9 @@ import { saysSrgb } from '@/core/format/png/srgb';
 import { readStripJson } from '@/core/format/strip/stripList';
 import { type AnimatedWebp, readAnimatedWebp, webpFrame } from '@/core/format/webp/animatedWebp';
 import { mustBeDone } from '@/core/outcome';
+import { canonicalisePixels } from '@/core/raster/canonical';
 import { cropped } from '@/core/raster/changedArea';
-import { canonicalisePixels, digestOfBytes, fingerprintOf } from '@/core/raster/digest';
+import { digestOfBytes, fingerprintOf } from '@/core/raster/digest';
 import { signatureOfPixels } from '@/core/raster/pictureSignature';
 import { isOpaque } from '@/core/raster/pixelOrder';
 

@@ -1,6 +1,6 @@
 import { decode } from 'fast-png';
 import type { Size } from '@/core/document/model';
-import { canonicalisePixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/canonical';
 import { canvasOf } from '@/workers/output/pictures/canvasPng';
 import { straightPixels } from '@/workers/output/pictures/straightPng';
 import { decodeStored, type StoredPng } from '@/workers/render/storedPng';

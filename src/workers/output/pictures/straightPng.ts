@@ -1,6 +1,6 @@
 import type { Size } from '@/core/document/model';
 import { writePng } from '@/core/format/png/writePng';
-import { canonicalisePixels } from '@/core/raster/digest';
+import { canonicalisePixels } from '@/core/raster/canonical';
 import { inRgba } from '@/core/raster/pixelOrder';
 import { allColours, COLOURS_SIDE } from '@/workers/output/pictures/canvasPng';
 import { packRows } from '@/workers/output/pictures/packRows';
