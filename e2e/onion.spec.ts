@@ -46,6 +46,12 @@ test('a drawing that shows in several places says so and becomes its own; any dr
   await page.getByRole('button', { name: 'Make independent here' }).click();
   await expect(page.getByRole('heading', { name: 'Level 1 4' })).toBeVisible();
   await expect.poll(() => column(page, 'Level 1')).toBe('1*2 2*2 4*2');
+  // The menu speaks of the frame one is on, also where nothing but the frame has changed.
+  await goToFrame(page, 3);
+  await page.getByRole('button', { name: 'More on drawings' }).click();
+  await expect(page.getByRole('menuitem', { name: /^Delete drawing 2 and its 1 exposure/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('grid').focus();
   await goToFrame(page, 6);
   await page.getByRole('button', { name: 'More on drawings' }).click();
   await expect(page.getByRole('menuitem', { name: /^Delete drawing 4 and its 1 exposure/ })).toBeVisible();

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { inRgba, isOpaque } from '@/core/raster/pixelOrder';
+import { inRgba, isOpaque, makeOpaque } from '@/core/raster/pixelOrder';
 
 describe('the order of pixels', () => {
   it('is red, green, blue, alpha', () => {
@@ -18,6 +18,12 @@ describe('the order of pixels', () => {
         expect(inRgba(once, 'BGRA', () => new Uint8Array(pixels.length))).toEqual(pixels);
       }),
     );
+  });
+
+  it('is made opaque, and keeps its colours', () => {
+    const pixels = Uint8Array.of(1, 2, 3, 0, 4, 5, 6, 17, 7, 8, 9, 255);
+    makeOpaque(pixels);
+    expect([...pixels]).toEqual([1, 2, 3, 255, 4, 5, 6, 255, 7, 8, 9, 255]);
   });
 
   it.each([

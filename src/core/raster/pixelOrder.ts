@@ -21,5 +21,12 @@ export function isOpaque(pixels: Uint8Array): boolean {
   return true;
 }
 
+/** Makes every pixel (four bytes, alpha last) opaque, in place. */
+export function makeOpaque(pixels: Uint8Array): void {
+  const words = new Uint32Array(pixels.buffer, pixels.byteOffset, pixels.byteLength >> 2);
+  const alpha = LITTLE_ENDIAN ? 0xff000000 : 0x000000ff;
+  for (let index = 0; index < words.length; index++) words[index] = (words[index] as number) | alpha;
+}
+
 /** Whether the bytes of a word lie from the lowest up. */
 export const LITTLE_ENDIAN = new Uint8Array(new Uint32Array([1]).buffer)[0] === 1;

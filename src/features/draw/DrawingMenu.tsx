@@ -1,6 +1,7 @@
 'use client';
 import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
+import { memo } from 'react';
 import { keyText } from '@/features/commands/command';
 import { commandCalled } from '@/features/commands/everyCommand';
 import { hindranceOf } from '@/features/commands/here';
@@ -23,8 +24,35 @@ const ACTS: readonly (readonly (readonly [id: string, note: string])[])[] = [
   ],
 ];
 
-/** New, copy, again, clear, remove, delete: each with what it will touch. */
-export function DrawingMenu() {
+/** What can be done now, each with what it will touch; asked as the menu opens. */
+function Acts() {
+  return ACTS.map((group, index) => (
+    <DropdownMenu.Group key={group[0]?.[0]} className={index > 0 ? 'mt-1 border-line border-t pt-1' : ''}>
+      {group.map(([id, note]) => {
+        const command = commandCalled(id);
+        const hindrance = hindranceOf(command);
+        const [key] = keysOf(command);
+        return (
+          <DropdownMenu.Item
+            key={id}
+            disabled={hindrance !== null}
+            onSelect={command.run}
+            className="flex items-center gap-2 rounded-lg px-2.5 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-lime-wash"
+          >
+            <span className="min-w-0 flex-1">
+              <span className="block font-semibold text-xs">{command.words()}</span>
+              <span className="block text-2xs text-soft">{hindrance ?? note}</span>
+            </span>
+            {key && <kbd className="numbers text-2xs text-soft">{keyText(key)}</kbd>}
+          </DropdownMenu.Item>
+        );
+      })}
+    </DropdownMenu.Group>
+  ));
+}
+
+/** New, copy, again, clear, remove, delete. Not made anew with the stage it stands on. */
+export const DrawingMenu = memo(function DrawingMenu() {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
@@ -36,31 +64,9 @@ export function DrawingMenu() {
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={4} className="panel z-50 w-[400px] p-1.5 shadow-xl">
-          {ACTS.map((group, index) => (
-            <DropdownMenu.Group key={group[0]?.[0]} className={index > 0 ? 'mt-1 border-line border-t pt-1' : ''}>
-              {group.map(([id, note]) => {
-                const command = commandCalled(id);
-                const hindrance = hindranceOf(command);
-                const [key] = keysOf(command);
-                return (
-                  <DropdownMenu.Item
-                    key={id}
-                    disabled={hindrance !== null}
-                    onSelect={command.run}
-                    className="flex items-center gap-2 rounded-lg px-2.5 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-lime-wash"
-                  >
-                    <span className="min-w-0 flex-1">
-                      <span className="block font-semibold text-xs">{command.words()}</span>
-                      <span className="block text-2xs text-soft">{hindrance ?? note}</span>
-                    </span>
-                    {key && <kbd className="numbers text-2xs text-soft">{keyText(key)}</kbd>}
-                  </DropdownMenu.Item>
-                );
-              })}
-            </DropdownMenu.Group>
-          ))}
+          <Acts />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
+});

@@ -1,7 +1,7 @@
 'use client';
 import { Brush as BrushIcon, Eraser, Lasso, PaintBucket, Pipette, Redo2, SlidersHorizontal, Undo2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { LARGEST_BRUSH_PX } from '@/features/commands/drawCommands';
 import { commandCalled } from '@/features/commands/everyCommand';
 import { useKeyStore, withKey } from '@/features/commands/keyStore';
@@ -122,11 +122,11 @@ function ToolSettings({ brush, change }: { brush: Brush; change: (part: Partial<
   );
 }
 
-/** The tools, near the hand. */
-export function ToolRail() {
+/** The tools, near the hand; not made anew with the stage they stand on. */
+export const ToolRail = memo(function ToolRail() {
   const brush = useViewStore((state) => state.brush);
-  const undoLeft = useProjectStore((state) => state.undo.length);
-  const redoLeft = useProjectStore((state) => state.redo.length);
+  const canUndo = useProjectStore((state) => state.undo.length > 0);
+  const canRedo = useProjectStore((state) => state.redo.length > 0);
   const change = (part: Partial<typeof brush>) => useViewStore.setState({ brush: { ...brush, ...part } });
   const eraser = brush.tool === 'eraser';
   const size = eraser ? brush.eraserPx : brush.sizePx;
@@ -156,12 +156,12 @@ export function ToolRail() {
       <span className="mx-0.5 h-6 w-px shrink-0 bg-line" />
       <PaletteRow />
       <span className="mx-0.5 h-6 w-px shrink-0 bg-line" />
-      <CommandButton id="undo" label="Undo" disabled={undoLeft === 0}>
+      <CommandButton id="undo" label="Undo" disabled={!canUndo}>
         <Undo2 size={17} />
       </CommandButton>
-      <CommandButton id="redo" label="Redo" disabled={redoLeft === 0}>
+      <CommandButton id="redo" label="Redo" disabled={!canRedo}>
         <Redo2 size={17} />
       </CommandButton>
     </div>
   );
-}
+});

@@ -4,6 +4,7 @@ import type { Comparing } from '@/core/output/format';
 import { fingerprintOf } from '@/core/raster/digest';
 import { premultiplied, signatureOfPixels } from '@/core/raster/pictureSignature';
 import { i420aPlanes, i420Planes, signatureOfPlanes } from '@/core/raster/signature';
+import { i420aBytes, pixelsToI420A } from '@/core/raster/yuva';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
@@ -44,6 +45,16 @@ export class MeantNotes {
   async takePixels(stack: number, size: Size, ground: Ground, rgba: Uint8Array): Promise<void> {
     const { comparingPixels } = this;
     if (!this.noteOf(stack)) this.recall(stack, await noteOfPixels(comparingPixels, size, ground, rgba));
+  }
+
+  /** Notes a stack, once, by straight pixels (RGBA) without a background, in whatever way the file is held against it. */
+  async takeClear(stack: number, size: Size, rgba: Uint8Array): Promise<void> {
+    if (this.noteOf(stack)) return;
+    if (this.comparing !== 'film') return this.takePixels(stack, size, 'none', rgba);
+    const { width, height } = size;
+    const planes = new Uint8Array(i420aBytes(width, height));
+    pixelsToI420A(width, height, rgba, planes);
+    this.signatures[stack] = signatureOfPlanes(planes, i420aPlanes(width, height));
   }
 
   /** What a stack was rendered as; null where that was not noted. */

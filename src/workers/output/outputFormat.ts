@@ -42,7 +42,7 @@ export type OutputJob = {
     make: (picture: RenderedPicture) => Promise<Made>,
     bytesOf: (made: Made) => number,
     notedBy?: 'here' | 'maker',
-    makeOfStored?: (png: StoredPng) => Made,
+    makeOfStored?: (png: StoredPng, stack: number) => Made | Promise<Made>,
   ) => StackPictures<Made>;
   /** Tells of how many frames the pictures have been handed to who writes them, where that is another program. */
   readonly onSent: (framesDone: number) => void;

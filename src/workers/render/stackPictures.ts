@@ -45,7 +45,7 @@ export class StackPictures<Made> {
     /** Is shown each stack as it is rendered, after something was made from it. */
     private readonly onRendered: (stack: number, picture: RenderedPicture) => Promise<void> = async () => undefined,
     /** Makes it of a stored picture that is all of a stack, where that can be had without a canvas. */
-    private readonly makeOfStored?: (png: StoredPng) => Made,
+    private readonly makeOfStored?: (png: StoredPng, stack: number) => Made | Promise<Made>,
     private readonly mostBytes = 48 * 1024 * 1024,
   ) {
     const composed = plan.composedSize ?? plan.size;
@@ -119,7 +119,7 @@ export class StackPictures<Made> {
   private async compose(stack: number): Promise<Made> {
     const alone = this.storedAlone(stack);
     if (alone !== null && this.makeOfStored) {
-      const made = this.makeOfStored(await loadPicturePng(alone));
+      const made = await this.makeOfStored(await loadPicturePng(alone), stack);
       this.taken++;
       return made;
     }

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { readPngSize } from '@/core/format/png/header';
+import { isOfByteSamples, readPngSize } from '@/core/format/png/header';
 
 const pngOf = (width: number, height: number) =>
   sharp({ create: { width, height, channels: 4, background: '#00000000' } })
@@ -36,5 +36,18 @@ describe('readPngSize', () => {
   it('refuses a file over 64 MiB by its size alone', () => {
     const size = readPngSize(new Uint8Array(64 * 1024 * 1024 + 1));
     expect(size.ok ? '' : size.reason).toContain('64.0 MiB; 64 MiB is the most');
+  });
+});
+
+describe('isOfByteSamples', () => {
+  const picture = () => sharp({ create: { width: 4, height: 4, channels: 4, background: '#20802060' } });
+  it.each([
+    ['colours with transparency', () => picture().png(), true],
+    ['colours without', () => picture().removeAlpha().png(), true],
+    ['colours of 16 bits', () => picture().toColourspace('rgb16').png(), false],
+    ['a palette', () => picture().png({ palette: true }), false],
+    ['grey alone', () => picture().removeAlpha().toColourspace('b-w').png(), false],
+  ])('%s', async (_what, made, isSo) => {
+    expect(isOfByteSamples(await made().toBuffer())).toBe(isSo);
   });
 });

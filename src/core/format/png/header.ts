@@ -22,3 +22,10 @@ export function readPngSize(bytes: Uint8Array): Outcome<Size> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   return checkSize(view.getUint32(16), view.getUint32(20));
 }
+
+/** Where the header says the depth and, after it, the colour type (W3C PNG Third Edition, 11.2.1). */
+const DEPTH_AT = 24;
+
+/** Whether a PNG says that it has samples of 8 bits, of colours with transparency or without, and no palette. */
+export const isOfByteSamples = (bytes: Uint8Array): boolean =>
+  bytes[DEPTH_AT] === 8 && (bytes[DEPTH_AT + 1] === 2 || bytes[DEPTH_AT + 1] === 6);

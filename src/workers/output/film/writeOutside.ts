@@ -8,7 +8,7 @@ import type { RenderPlan } from '@/core/render/renderPlan';
 import { OutsideFilm, OutsideRefused } from '@/workers/output/film/outsideCalls';
 import { type OutputJob, OutputRefused, type Sink, type WrittenOutput } from '@/workers/output/outputFormat';
 import { createOwnFile } from '@/workers/output/ownFile';
-import { packTaken, takePicture } from '@/workers/output/pictures/packPicture';
+import { packStored, packTaken, takePicture } from '@/workers/output/pictures/packPicture';
 
 const CHANNELS = 2;
 /** Frames whose sound is mixed and sent at once. */
@@ -50,6 +50,12 @@ async function sendPictures(plan: RenderPlan, film: OutsideFilm, job: OutputJob)
   const pictures = job.pictures(
     async (picture) => (await packTaken(await takePicture('png', options, picture))).bytes,
     (png) => png.byteLength,
+    'here',
+    // A drawing that is all of a picture leaves with its own colours, as it does as a picture file.
+    async (png, stack) => {
+      const order = { kind: 'png', options, size: plan.size, comparing: null, png } as const;
+      return (await packStored(order, (rgba) => job.notes.takeClear(stack, plan.size, rgba))).bytes;
+    },
   );
   const sent = new Set<number>();
   const onTheirWay = new Set<Promise<void>>();

@@ -5,7 +5,7 @@ import type { Size } from '@/core/document/model';
 import { gifPages, readGif } from '@/core/format/gif/readGif';
 import { PNG_ADDRESS, readLoopPage } from '@/core/format/page/loopPage';
 import { type Apng, apngFramePng, clearApngFrame, layApngFrame, readApng } from '@/core/format/png/apng';
-import { readPngSize } from '@/core/format/png/header';
+import { isOfByteSamples, readPngSize } from '@/core/format/png/header';
 import { saysSrgb } from '@/core/format/png/srgb';
 import { readStripJson } from '@/core/format/strip/stripList';
 import { type AnimatedWebp, readAnimatedWebp, webpFrame } from '@/core/format/webp/animatedWebp';
@@ -15,6 +15,7 @@ import { cropped } from '@/core/raster/changedArea';
 import { digestOfBytes, fingerprintOf } from '@/core/raster/digest';
 import { signatureOfPixels } from '@/core/raster/pictureSignature';
 import { isOpaque } from '@/core/raster/pixelOrder';
+import { straightPixels } from '@/workers/output/pictures/straightPng';
 
 /* Loops are opened by what their first bytes say they are, and nothing else is known of them. The size is that of their pictures. */
 
@@ -40,8 +41,13 @@ function openGif(bytes: Uint8Array): Opened {
   return { size: gif.size, loop: { microseconds, plays: gif.plays, colours }, colours: null, pages: inTurn(gifPages(bytes, gif)) };
 }
 
-/** The pixels of a PNG of 8 bits a channel, RGBA. */
-function rgbaOf(png: Uint8Array): Uint8Array {
+/** The pixels of a PNG of 8 bits a channel, RGBA: by the browser's own decoder where that gives them as they are stored. */
+async function rgbaOf(png: Uint8Array): Promise<Uint8Array> {
+  const size = readPngSize(png);
+  return (size.ok && isOfByteSamples(png) && (await straightPixels(png, size.value))) || rgbaByScript(png);
+}
+
+function rgbaByScript(png: Uint8Array): Uint8Array {
   const { width, height, channels, depth, data } = decode(png);
   if ((channels !== 3 && channels !== 4) || depth !== 8) throw new Error(`A picture came back with ${channels} channels of ${depth} bits.`);
   if (channels === 4) return new Uint8Array(data);
@@ -58,7 +64,7 @@ async function* apngPages(bytes: Uint8Array, apng: Apng): AsyncGenerator<Page> {
   const page = new Uint8ClampedArray(apng.size.width * apng.size.height * 4);
   for (const frame of apng.frames) {
     const before = frame.dispose === 'previous' ? page.slice() : null;
-    layApngFrame(page, apng.size, frame, rgbaOf(apngFramePng(bytes, apng, frame)));
+    layApngFrame(page, apng.size, frame, await rgbaOf(apngFramePng(bytes, apng, frame)));
     yield { pixels: new Uint8Array(page.buffer), isExact: true };
     if (frame.dispose === 'background') clearApngFrame(page, apng.size, frame);
     if (before) page.set(before);
@@ -145,7 +151,7 @@ async function openStrip(bytes: Uint8Array): Promise<Opened> {
   const list = mustBeDone(readStripJson(new TextDecoder().decode(await read('.json'))));
   const png = await read(list.image);
   await reader.close();
-  const whole = rgbaOf(png);
+  const whole = await rgbaOf(png);
   const [first] = list.pictures;
   if (!first) throw new Error('The strip holds no picture.');
   const cut = async (place: number): Promise<Uint8Array> => {

@@ -3,8 +3,7 @@ import type { ReadPicture } from '@/core/count/readBack';
 import type { Size } from '@/core/document/model';
 import { readBmp } from '@/core/format/bmp/readBmp';
 import type { Pixels } from '@/core/format/pixels';
-import { changesColours } from '@/core/format/png/chunks';
-import { readPngSize } from '@/core/format/png/header';
+import { isOfByteSamples, readPngSize } from '@/core/format/png/header';
 import { saysSrgb } from '@/core/format/png/srgb';
 import { readTga } from '@/core/format/tga/readTga';
 import { readTiff } from '@/core/format/tiff/tiff';
@@ -55,13 +54,8 @@ function withAlpha(rgb: Uint8Array, { width, height }: Size): Uint8Array {
   return rgba;
 }
 
-/** The depth a PNG says it has, and its colour type (W3C PNG Third Edition, 11.2.1): two bytes. */
-const FORM_AT = 24;
-/** 8 bits a sample, with transparency and without. */
-const isOfBytes = (png: Uint8Array) => png[FORM_AT] === 8 && (png[FORM_AT + 1] === 6 || png[FORM_AT + 1] === 2);
-
 async function readPng(bytes: Uint8Array): Promise<ReadPicture> {
-  const said = isOfBytes(bytes) && !changesColours(bytes) ? readPngSize(bytes) : null;
+  const said = isOfByteSamples(bytes) ? readPngSize(bytes) : null;
   const straight = said?.ok ? await straightPixels(bytes, said.value) : null;
   if (said?.ok && straight) return exact(straight, said.value);
   const { width, height, channels, depth, data } = decode(bytes);

@@ -17,7 +17,7 @@ import { clearByCanvas, encodedByCanvas } from '@/workers/output/pictures/canvas
 import { deflated } from '@/workers/output/pictures/deflated';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import { packRows } from '@/workers/output/pictures/packRows';
-import { storedPixels } from '@/workers/output/pictures/storedPixels';
+import { type StoredPixels, storedPixels } from '@/workers/output/pictures/storedPixels';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
 import type { StoredPng } from '@/workers/render/storedPng';
@@ -109,21 +109,31 @@ export async function packTaken(
   return { bytes: await PACKERS[kind]({ kind, options, size, isClear, rgba }), note };
 }
 
+/** Pixels (RGBA, straight, canonical) without a background as a file; as they are stored, where they are and the kind is that. */
+async function packClear(
+  { kind, options, size }: Omit<StoredOrder, 'png' | 'comparing'>,
+  { rgba, stored }: StoredPixels,
+): Promise<Uint8Array> {
+  const bare = kind === 'png' && options.depth === 8 && stored ? bareRgbaPng(stored) : null;
+  if (bare) return bare;
+  return PACKERS[kind]({ kind, options, size, isClear: PICTURE_KIND_FACTS[kind].alphas.length > 0, rgba });
+}
+
 /** Room for pixels that are done with, for the next of their size: as much new room takes as long as working through it. */
 const rooms: Uint8Array[] = [];
 
 /**
- * A stored picture alone as a file of a kind: it leaves with its own colours. A PNG leaves as it is stored where its pixels are
- * those that leave.
+ * A stored picture alone as a file of a kind, with what its pixels are noted as: it leaves with its own colours. Who notes them in
+ * another way is shown them, RGBA, before the next may be laid over them.
  */
-export async function packStored({ png, ...order }: StoredOrder): Promise<PackedPicture> {
-  const stored = new Uint8Array(await png.file.arrayBuffer());
-  const { rgba, isAsStored } = await storedPixels(png, stored, order.size, rooms.pop());
-  const { kind, options, size, comparing } = order;
-  const bare = kind === 'png' && options.depth === 8 && isAsStored ? bareRgbaPng(stored) : null;
-  const packed = bare
-    ? { bytes: bare, note: comparing && (await noteOfPixels(comparing, size, 'none', rgba)) }
-    : await packTaken({ ...order, ground: 'none', pixels: rgba, order: 'RGBA' });
-  rooms.push(rgba);
-  return packed;
+export async function packStored(
+  { png, comparing, ...order }: StoredOrder,
+  show: (rgba: Uint8Array) => Promise<void> = async () => undefined,
+): Promise<PackedPicture> {
+  const pixels = await storedPixels(png, order.size, rooms.pop());
+  const note = comparing && (await noteOfPixels(comparing, order.size, 'none', pixels.rgba));
+  await show(pixels.rgba);
+  const bytes = await packClear(order, pixels);
+  rooms.push(pixels.rgba);
+  return { bytes, note };
 }

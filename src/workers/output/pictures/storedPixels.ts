@@ -11,8 +11,8 @@ import { decodeStored, type StoredPng } from '@/workers/render/storedPng';
  * with the very colours it was brought in with.
  */
 
-/** The pixels of a stored picture as they leave: canonical, straight; `isAsStored` where each is what the file holds. */
-export type StoredPixels = { readonly rgba: Uint8Array; readonly isAsStored: boolean };
+/** The pixels of a stored picture as they leave: RGBA, canonical, straight; with its file where each is what that holds. */
+export type StoredPixels = { readonly rgba: Uint8Array; readonly stored: Uint8Array | null };
 
 /** The pixels of a PNG by a script, RGBA; null where it has not four samples of 8 bits, or another size. */
 function byScript(png: Uint8Array, size: Size): Uint8Array | null {
@@ -32,12 +32,13 @@ async function offCanvas(png: StoredPng, size: Size): Promise<Uint8Array> {
 }
 
 /**
- * The pixels of a stored picture alone, without a background, at the corner of a size, in `room` where they fit it; `bytes` are its
- * file's. What says other colours than plain ones is left to the browser, as on the screen. Rejects where it can't be decoded.
+ * The pixels of a stored picture alone, without a background, at the corner of a size, in `room` where they fit it. What says other
+ * colours than plain ones is left to the browser, as on the screen. Rejects where it can't be decoded.
  */
-export async function storedPixels(png: StoredPng, bytes: Uint8Array, size: Size, room?: Uint8Array): Promise<StoredPixels> {
-  const own = png.isPlain ? ((await straightPixels(bytes, size, room)) ?? byScript(bytes, size)) : null;
+export async function storedPixels(png: StoredPng, size: Size, room?: Uint8Array): Promise<StoredPixels> {
+  const stored = new Uint8Array(await png.file.arrayBuffer());
+  const own = png.isPlain ? ((await straightPixels(stored, size, room)) ?? byScript(stored, size)) : null;
   const rgba = own ?? (await offCanvas(png, size));
   const wasCanonical = canonicalisePixels(rgba);
-  return { rgba, isAsStored: own !== null && wasCanonical };
+  return { rgba, stored: own !== null && wasCanonical ? stored : null };
 }
