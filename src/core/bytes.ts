@@ -9,6 +9,21 @@ export function inOne(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
   return all;
 }
 
+const WORD_BYTES = 4;
+
+/** Whether two runs of bytes are the same; by words where both begin and end with one, which is several times as quick. */
+export function isSame(one: Uint8Array, other: Uint8Array): boolean {
+  if (one.length !== other.length) return false;
+  if ([one.byteOffset, other.byteOffset, one.length].every((at) => at % WORD_BYTES === 0)) {
+    const words = one.length / WORD_BYTES;
+    const [a, b] = [new Uint32Array(one.buffer, one.byteOffset, words), new Uint32Array(other.buffer, other.byteOffset, words)];
+    for (let at = 0; at < words; at++) if (a[at] !== b[at]) return false;
+    return true;
+  }
+  for (let at = 0; at < one.length; at++) if (one[at] !== other[at]) return false;
+  return true;
+}
+
 const hundredths = (bytes: number, unit: number): string => (Math.ceil((bytes * 100) / unit) / 100).toFixed(2);
 
 /** A number of bytes as people say it: `412 kB`, `1.93 MB`, `52.98 GB`; rounded up, so that it is never said to be less. */

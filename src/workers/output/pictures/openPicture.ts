@@ -12,6 +12,7 @@ import { canonicalisePixels } from '@/core/raster/canonical';
 import { fingerprintOf } from '@/core/raster/digest';
 import { signatureOfPixels } from '@/core/raster/pictureSignature';
 import { isOpaque } from '@/core/raster/pixelOrder';
+import { unpackedStrips } from '@/workers/output/pictures/packStrips';
 import { straightPixels } from '@/workers/output/pictures/straightPng';
 
 /*
@@ -67,9 +68,8 @@ async function readPng(bytes: Uint8Array): Promise<ReadPicture> {
 }
 
 async function readPackedTiff(bytes: Uint8Array): Promise<ReadPicture> {
-  const { size, alpha, stripStart, stripEnd } = mustBeRead(readTiff(bytes));
-  const strip = new Blob([bytes.slice(stripStart, stripEnd)]).stream().pipeThrough(new DecompressionStream('deflate'));
-  const data = new Uint8Array(await new Response(strip).arrayBuffer());
+  const { size, alpha, strips } = mustBeRead(readTiff(bytes));
+  const data = await unpackedStrips(strips.map(({ start, end }) => bytes.subarray(start, end)));
   if (alpha !== 'none') return exact(data, size);
   return exact(withAlpha(data, size), size);
 }

@@ -14,9 +14,9 @@ import type { PixelOrder } from '@/core/raster/yuv';
 import { noteOfPixels } from '@/workers/output/meantPictures';
 import { OutputRefused } from '@/workers/output/outputFormat';
 import { clearByCanvas, encodedByCanvas } from '@/workers/output/pictures/canvasPng';
-import { deflated } from '@/workers/output/pictures/deflated';
 import type { MeantNote } from '@/workers/output/pictures/keptPictures';
 import { packRows } from '@/workers/output/pictures/packRows';
+import { packedStrips } from '@/workers/output/pictures/packStrips';
 import { type StoredPixels, storedPixels } from '@/workers/output/pictures/storedPixels';
 import type { Ground } from '@/workers/render/compositor';
 import type { RenderedPicture } from '@/workers/render/renderedPicture';
@@ -81,7 +81,7 @@ async function packPng(picture: Picture): Promise<Uint8Array> {
 
 async function packTiff({ options, isClear, size, rgba }: Picture): Promise<Uint8Array> {
   const data = !isClear ? withoutFourth(rgba) : options.alpha === 'premultiplied' ? premultiplied(rgba) : rgba;
-  return writeTiff(size.width, size.height, await deflated(data), isClear ? options.alpha : 'none');
+  return writeTiff(size.width, size.height, await packedStrips(data, size), isClear ? options.alpha : 'none');
 }
 
 async function packTga({ options, isClear, size, rgba }: Picture): Promise<Uint8Array> {
