@@ -24,7 +24,11 @@ const NARROWEST_MIDDLE_PX = 340;
 const SMALL_SIDE_PX = 244;
 
 const FILLS = 'grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,1fr)]';
-const CUT = { overflow: 'hidden' } as const;
+/**
+ * Each panel is a layer of its own to the browser: else the dozens of icons in them are sorted into layers together with all
+ * canvases whenever anything changes, which takes as long as painting. A 3D transform, unlike a promise of change, leaves letters sharp.
+ */
+const CUT = { overflow: 'hidden', transform: 'translateZ(0)' } as const;
 
 /** Between two panels: dragged, or moved by arrow keys, it makes them wider or narrower; Enter folds the one at the side and shows it again, a double press makes it as wide as at first. */
 function Between({ side }: { side: Side }) {

@@ -1,13 +1,37 @@
 'use client';
-import { drawingById, type Level, type Shot, type Size } from '@/core/document/model';
+import { memo } from 'react';
+import { type Drawing, drawingById, type Level, type Shot, type Size } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { useDrawnBox } from '@/features/draw/useDrawnBox';
 import { useFrameOf } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
 import { DrawingNumber } from '@/features/sheet/DrawingNumber';
-import { Thumb } from '@/features/sheet/Thumb';
+import { type Crop, Thumb } from '@/features/sheet/Thumb';
 
 const EACH_SIDE = 3;
+
+type Props = { drawing: Drawing; startFrame: number; startNumber: number; isHere: boolean; size: Size; crop: Crop | undefined };
+
+/** One of them, which is the same for as long as one stays on the same drawing. */
+const Neighbour = memo(function Neighbour({ drawing, startFrame, startNumber, isHere, size, crop }: Props) {
+  const { number, picture } = drawing;
+  return (
+    <button
+      type="button"
+      onClick={() => goToFrame(startFrame)}
+      aria-current={isHere || undefined}
+      aria-label={`Drawing ${number}, frame ${startNumber}${picture ? '' : ', not drawn yet'}`}
+      className={`relative w-[92px] min-w-14 shrink overflow-hidden rounded-lg border bg-white ${isHere ? 'border-2 border-moss' : picture ? 'border-line hover:border-edge' : 'border-edge border-dashed'}`}
+    >
+      <span className="absolute top-0.5 left-1 z-10 rounded bg-white/80">
+        <DrawingNumber drawing={drawing} />
+      </span>
+      <span className="absolute inset-x-0 bottom-0">
+        <Thumb crop={crop} size={size} widthPx={92} layers={picture ? [{ picture, opacityPercent: 100 }] : []} />
+      </span>
+    </button>
+  );
+});
 
 /** The drawings around the one of now, to look at side by side and to go to. */
 export function NeighbourStrip({ shot, level, size, firstNumber }: { shot: Shot; level: Level; size: Size; firstNumber: number }) {
@@ -23,28 +47,16 @@ export function NeighbourStrip({ shot, level, size, firstNumber }: { shot: Shot;
       {shown.map((run) => {
         const drawing = drawingById(level, run.drawing);
         if (!drawing) return null;
-        const isHere = frame >= run.startFrame && frame < run.endFrame;
         return (
-          <button
+          <Neighbour
             key={run.startFrame}
-            type="button"
-            onClick={() => goToFrame(run.startFrame)}
-            aria-current={isHere || undefined}
-            aria-label={`Drawing ${drawing.number}, frame ${run.startFrame + firstNumber}${drawing.picture ? '' : ', not drawn yet'}`}
-            className={`relative w-[92px] min-w-14 shrink overflow-hidden rounded-lg border bg-white ${isHere ? 'border-2 border-moss' : drawing.picture ? 'border-line hover:border-edge' : 'border-edge border-dashed'}`}
-          >
-            <span className="absolute top-0.5 left-1 z-10 rounded bg-white/80">
-              <DrawingNumber drawing={drawing} />
-            </span>
-            <span className="absolute inset-x-0 bottom-0">
-              <Thumb
-                crop={crop}
-                size={size}
-                widthPx={92}
-                layers={drawing.picture ? [{ picture: drawing.picture, opacityPercent: 100 }] : []}
-              />
-            </span>
-          </button>
+            drawing={drawing}
+            startFrame={run.startFrame}
+            startNumber={run.startFrame + firstNumber}
+            isHere={frame >= run.startFrame && frame < run.endFrame}
+            size={size}
+            crop={crop}
+          />
         );
       })}
     </div>

@@ -20,13 +20,18 @@ function usePainted(
   useEffect(() => {
     const context = canvas.current?.getContext('2d', { willReadFrequently: true });
     if (!context) return;
-    context.canvas.width = size.width;
-    context.canvas.height = size.height;
+    const clear = () => context.clearRect(0, 0, size.width, size.height);
+    // A canvas that is given a size, even the one it has, is made anew.
+    if (context.canvas.width === size.width && context.canvas.height === size.height) clear();
+    else {
+      context.canvas.width = size.width;
+      context.canvas.height = size.height;
+    }
     // Nothing is better than what belonged to another frame, for as long as the right pictures are on their way.
     return drawWith(
       wanted,
       (bitmaps) => {
-        context.clearRect(0, 0, size.width, size.height);
+        clear();
         paint(context, bitmaps);
       },
       undefined,

@@ -2,12 +2,13 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Eye, EyeOff, Footprints, GripVertical, Image, Layers2, Lock, LockOpen, Spotlight } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import type { Level, LevelKind, Shot, Size } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { workOfLevel } from '@/core/sheet/work';
 import { hint } from '@/features/commands/everyCommand';
 import { describeLevel, toggleAlone } from '@/features/commands/levelCommands';
+import { useSoon } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { Thumb } from '@/features/sheet/Thumb';
 
@@ -53,10 +54,22 @@ function Toggle({
   );
 }
 
+/** What shows on a level now, once steps rest: the paper shows it at once. */
+const ShownNow = memo(function ShownNow({ level, size }: { level: Level; size: Size }) {
+  const picture = useSoon(useViewStore((state) => (state.playing ? null : (drawingShownAt(level, state.frame)?.picture ?? null))));
+  return (
+    <span
+      className={`shrink-0 overflow-hidden rounded-[3px] border ${picture ? 'border-line' : 'border-edge border-dashed'}`}
+      style={{ width: THUMB_PX }}
+    >
+      <Thumb size={size} widthPx={THUMB_PX} layers={picture ? [{ picture, opacityPercent: 100 }] : []} />
+    </span>
+  );
+});
+
 /** One level of the list, dragged by its grip to another place: its kind, what shows on it now, the work on it, and what is settled about it. */
 export function LevelRow({ shot, level, size, isChosen }: { shot: Shot; level: Level; size: Size; isChosen: boolean }) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: level.id });
-  const picture = useViewStore((state) => (state.playing ? null : (drawingShownAt(level, state.frame)?.picture ?? null)));
   const isAlone = useViewStore((state) => state.aloneLevelId === level.id);
   const isDimmed = useViewStore((state) => state.aloneLevelId !== null && state.aloneLevelId !== level.id);
   return (
@@ -80,12 +93,7 @@ export function LevelRow({ shot, level, size, isChosen }: { shot: Shot; level: L
         onClick={() => useViewStore.setState({ levelId: level.id, selection: null })}
         className="flex min-w-0 flex-1 items-center gap-1.5 rounded-lg py-[3px] text-left"
       >
-        <span
-          className={`shrink-0 overflow-hidden rounded-[3px] border ${picture ? 'border-line' : 'border-edge border-dashed'}`}
-          style={{ width: THUMB_PX }}
-        >
-          <Thumb size={size} widthPx={THUMB_PX} layers={picture ? [{ picture, opacityPercent: 100 }] : []} />
-        </span>
+        <ShownNow level={level} size={size} />
         <span className="min-w-0 flex-1 leading-tight">
           <span
             className={`block truncate ${level.kind === 'guide' ? 'text-soft italic' : 'font-semibold'} ${level.visible ? '' : 'line-through'}`}
