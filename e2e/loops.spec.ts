@@ -278,7 +278,7 @@ test('a loop of one pixel, of 3,000 pictures, of pictures shorter than browsers 
   const projectId = await makeProject(app.url, FILM, { drawings: 12, hold: 2 });
   const project = await projectOnServer(app.url, projectId);
   const plan = mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: 23, withBackground: true }));
-  const run = await ownWorker<{ end: HandoverEnd; left: string[] }>(page, 'e2e/spoiled/worker.ts');
+  const run = await ownWorker<{ end: HandoverEnd; left: string[]; phases: string[] }>(page, 'e2e/spoiled/worker.ts');
   await openStage(page, app.url, projectId, 'hand-over');
   const small = { ...plan, size: { width: 32, height: 18 }, composedSize: SIZE };
   const alternating = (frames: number): RenderPlan => ({
@@ -317,9 +317,11 @@ test('a loop of one pixel, of 3,000 pictures, of pictures shorter than browsers 
         },
         ...{ options, names: [], lists: [] },
       };
-      const { end } = await run({ order, spoil: 'none', intoFolder: false });
+      const { end, phases } = await run({ order, spoil: 'none', intoFolder: false });
       const what = `${formatId}, ${each.what}: ${JSON.stringify(end).slice(0, 300)}`;
       if (end.kind !== 'written') throw new Error(what);
+      // A palette for all needs all their colours, and what is done before anything is written is told.
+      expect(phases, what).toEqual([...(formatId === 'gif' && options.palette === 'whole' ? ['looking'] : []), 'writing', 'counting']);
       const { count } = end.result;
       expect(count.frames, what).toBe(each.plan.runs.length);
       expect(count.wrongFrames, what).toEqual([]);

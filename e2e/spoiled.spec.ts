@@ -1,5 +1,6 @@
 import { mustBeDone } from '../src/core/outcome';
 import { startFilmOptions } from '../src/core/output/film';
+import { START_LOOP } from '../src/core/output/loop';
 import { startPictureOptions } from '../src/core/output/pictures';
 import { renderPlanOf } from '../src/core/render/renderPlan';
 import type { HandoverEnd } from '../src/workers/protocol';
@@ -12,6 +13,12 @@ import { makeProject, projectOnServer } from './projects';
 const FRAMES = 24;
 const FILM = { title: 'Spoiled', rate: { num: 24, den: 1 }, size: { width: 128, height: 72 }, frames: FRAMES };
 const NAMES = Array.from({ length: FRAMES }, (_, frame) => `frame.${String(frame + 1).padStart(4, '0')}.png`);
+
+const OPTIONS = {
+  mp4: () => startFilmOptions('mp4'),
+  png: (intoFolder: boolean) => ({ ...startPictureOptions('png'), within: intoFolder ? 'folder' : 'zip' }),
+  gif: () => START_LOOP,
+};
 
 const CASES = [
   { spoil: 'disk', formatId: 'mp4', says: /^There is no room left on this disk/ },
@@ -31,10 +38,10 @@ test('no room, a dying encoder, a missing picture, a folder that goes or can’t
   const plan = mustBeDone(renderPlanOf(project, { shotId: null, fromFrame: 0, toFrame: FRAMES - 1, withBackground: true }));
   const run = await ownWorker<{ end: HandoverEnd | { kind: 'failed'; reason: string }; left: string[] }>(page, 'e2e/spoiled/worker.ts');
   await openStage(page, app.url, projectId, 'hand-over');
-  const orderFor = (formatId: string, intoFolder: boolean) => ({
+  const orderFor = (formatId: keyof typeof OPTIONS, intoFolder: boolean) => ({
     ...{ plan, formatId, baseName: 'spoiled', ground: 'paper', owner: 'test', decodeWhileWriting: false, jobId: 'job', wasBegun: false },
-    options: formatId === 'mp4' ? startFilmOptions('mp4') : { ...startPictureOptions('png'), within: intoFolder ? 'folder' : 'zip' },
-    names: formatId === 'mp4' ? [] : NAMES,
+    options: OPTIONS[formatId](intoFolder),
+    names: formatId === 'png' ? NAMES : [],
     lists: [],
   });
   for (const each of CASES) {
@@ -47,13 +54,13 @@ test('no room, a dying encoder, a missing picture, a folder that goes or can’t
     expect(left, what).toEqual([]);
   }
   // Stopped in any phase, nothing is left either.
-  for (const formatId of ['mp4', 'png'])
-    for (const stopIn of ['writing', 'counting']) {
+  for (const formatId of ['mp4', 'png', 'gif'] as const)
+    for (const stopIn of formatId === 'gif' ? ['looking', 'writing', 'counting'] : ['writing', 'counting']) {
       const { end, left } = await run({ order: orderFor(formatId, false), spoil: 'none', intoFolder: false, stopIn });
       expect(end, `${formatId}, stopped while ${stopIn}`).toEqual({ kind: 'stopped' });
       expect(left, `${formatId}, stopped while ${stopIn}`).toEqual([]);
     }
   // Where nothing goes wrong the same orders are written.
-  for (const formatId of ['mp4', 'png'])
+  for (const formatId of ['mp4', 'png', 'gif'] as const)
     expect((await run({ order: orderFor(formatId, false), spoil: 'none', intoFolder: false })).end.kind).toBe('written');
 });

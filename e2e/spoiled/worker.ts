@@ -66,16 +66,18 @@ addEventListener('message', async ({ data: { order, spoil, intoFolder, stopIn } 
   const chosen = await root.getDirectoryHandle('chosen', { create: true });
   SPOILS[spoil]?.();
   const stopper = new AbortController();
+  const phases = new Set<string>();
   const end = await runJob(
     handoverOrderSchema.parse(order),
     FORMATS,
     intoFolder ? chosen : null,
     (event) => {
+      phases.add(event.kind);
       if (event.kind === stopIn) stopper.abort();
     },
     stopper.signal,
   ).catch((error: unknown) => ({ kind: 'failed', reason: String(error) }));
   const own = await root.getDirectoryHandle('handovers', { create: true });
   const finished = await root.getDirectoryHandle('handover-pictures', { create: true });
-  postMessage({ end, left: [...(await namesIn(own)), ...(await namesIn(chosen)), ...(await namesIn(finished))] });
+  postMessage({ end, left: [...(await namesIn(own)), ...(await namesIn(chosen)), ...(await namesIn(finished))], phases: [...phases] });
 });

@@ -45,6 +45,7 @@ import type {
   ReadClipFrame,
   SoundWorker,
   TrialEnd,
+  TrialProgress,
   TrialWorker,
   TriedPicture,
 } from '@/workers/protocol';
@@ -325,7 +326,7 @@ export type RunningTrial = {
 };
 
 /** Makes a loop to see how large it is and what it looks like; nothing is saved. */
-export function tryLoop(order: HandoverOrder, onProgress: (framesDone: number) => void): RunningTrial {
+export function tryLoop(order: HandoverOrder, onProgress: TrialProgress): RunningTrial {
   const worker = new Worker(new URL('./output/loop/trial.worker.ts', import.meta.url), { type: 'module' });
   const remote = wrap<TrialWorker>(worker);
   const failed = new Promise<never>((_resolve, reject) => {

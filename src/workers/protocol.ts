@@ -320,9 +320,12 @@ export type TrialEnd =
   | { readonly kind: 'tried'; readonly loop: TriedLoop; readonly microseconds: readonly number[] }
   | { readonly kind: 'refused'; readonly reason: string };
 
+/** Told of how many frames a loop that is tried has been made, or the colours looked at before that. */
+export type TrialProgress = (framesDone: number, isLooking: boolean) => void;
+
 export type TrialWorker = {
   /** Makes a loop in memory, of any size. */
-  readonly make: (order: HandoverOrder, onProgress: (framesDone: number) => void) => Promise<TrialEnd>;
+  readonly make: (order: HandoverOrder, onProgress: TrialProgress) => Promise<TrialEnd>;
   /** A picture of the loop that was made, by its place from 0. */
   readonly picture: (place: number) => Promise<TriedPicture>;
 };

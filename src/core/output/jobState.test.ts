@@ -19,18 +19,21 @@ describe('a job', () => {
     expect(states.map(partDone)).toEqual([0, 0.3, 0.8, 1]);
   });
 
-  it('is sent first where another program writes it, and its part only grows', () => {
-    const events: readonly JobEvent[] = [
-      { kind: 'sending', progress: progress(12) },
-      { kind: 'sending', progress: progress(24) },
-      { kind: 'writing', progress: { ...progress(12), wasSent: true } },
-      { kind: 'counting', progress: progress(12) },
-    ];
-    const states = [PLANNED];
-    for (const event of events) states.push(nextState(states.at(-1) ?? PLANNED, event));
-    expect(states.map((state) => state.kind)).toEqual(['planned', 'sending', 'sending', 'writing', 'counting']);
-    for (const [index, part] of [0, 0.15, 0.3, 0.45, 0.8].entries()) expect(partDone(states[index] ?? PLANNED)).toBeCloseTo(part);
-  });
+  it.each(['sending', 'looking'] as const)(
+    'is %s first where pictures go through that before they are written, and its part only grows',
+    (before) => {
+      const events: readonly JobEvent[] = [
+        { kind: before, progress: progress(12) },
+        { kind: before, progress: progress(24) },
+        { kind: 'writing', progress: { ...progress(12), before } },
+        { kind: 'counting', progress: progress(12) },
+      ];
+      const states = [PLANNED];
+      for (const event of events) states.push(nextState(states.at(-1) ?? PLANNED, event));
+      expect(states.map((state) => state.kind)).toEqual(['planned', before, before, 'writing', 'counting']);
+      for (const [index, part] of [0, 0.15, 0.3, 0.45, 0.8].entries()) expect(partDone(states[index] ?? PLANNED)).toBeCloseTo(part);
+    },
+  );
 
   it('is not done before it was counted, nor written again once it is counted', () => {
     expect(nextState(PLANNED, { kind: 'done' })).toBe(PLANNED);

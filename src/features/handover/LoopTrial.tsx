@@ -202,6 +202,12 @@ function usePicture(trial: Trial, place: number): TriedPicture | null {
   return picture;
 }
 
+/** What is done now of a loop that is being made; begins a sentence where nothing stands before it. */
+function makingWords({ isLooking, trying }: Trial & { kind: 'making' }): string {
+  if (trying) return isLooking ? 'colours of' : 'made';
+  return isLooking ? 'Looking at its colours:' : 'Making it:';
+}
+
 function SizeWords({ trial, onTry }: { trial: Trial; onTry: () => void }) {
   const isBusy = useIsBusy();
   switch (trial.kind) {
@@ -211,8 +217,8 @@ function SizeWords({ trial, onTry }: { trial: Trial; onTry: () => void }) {
       return (
         <span className="flex items-center gap-2">
           <span className="numbers text-soft">
-            {trial.trying ? `Trying ${trial.trying}: ` : 'Making it: '}
-            {countText(trial.framesDone)} of {plural(trial.frames, 'frame')}
+            {trial.trying && `Trying ${trial.trying}: `}
+            {makingWords(trial)} {countText(trial.framesDone)} of {plural(trial.frames, 'frame')}
           </span>
           <Button onClick={stopTrial}>Stop</Button>
         </span>

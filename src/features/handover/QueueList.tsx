@@ -12,7 +12,8 @@ import { Button } from '@/ui/Button';
 function jobWords(state: JobState): string {
   if ('progress' in state && state.progress.frames === 0) return 'starting';
   if (state.kind === 'sending') return `sending ${plural(state.progress.composited, 'picture')} to the encoder`;
-  if (state.kind === 'writing' && state.progress.wasSent) return 'the encoder writes frames';
+  if (state.kind === 'looking') return `looking at the colours, ${plural(state.progress.composited, 'picture')} made`;
+  if (state.kind === 'writing' && state.progress.before === 'sending') return 'the encoder writes frames';
   if (state.kind === 'writing') return `writing frames, ${plural(state.progress.composited, 'picture')} made`;
   return state.kind === 'counting' ? 'opening the file again and counting' : 'starting';
 }

@@ -14,10 +14,16 @@ import { type RunningTrial, type TrialEnd, type TriedLoop, type TriedPicture, tr
  * saved until it is handed over as it is. One is tried at a time: another takes its place.
  */
 
-/** What is known of the loop that is asked for. `trying` is what is tried to come below a size, `fitted` what came of that. */
+/** What is known of the loop that is asked for. While `isLooking` the colours of all its pictures are looked at, before the first is made. `trying` is what is tried to come below a size, `fitted` what came of that. */
 export type Trial =
   | { readonly kind: 'none' }
-  | { readonly kind: 'making'; readonly framesDone: number; readonly frames: number; readonly trying: string | null }
+  | {
+      readonly kind: 'making';
+      readonly framesDone: number;
+      readonly frames: number;
+      readonly isLooking: boolean;
+      readonly trying: string | null;
+    }
   | { readonly kind: 'made'; readonly loop: TriedLoop; readonly microseconds: readonly number[]; readonly fitted: string | null }
   | { readonly kind: 'refused'; readonly reason: string }
   | { readonly kind: 'stopped' };
@@ -66,11 +72,11 @@ async function make(project: Project, recipe: Recipe, own: number, trying: strin
   const leaving = planOf(project, recipe, formatFor(recipe), today());
   if (!leaving.ok) return { kind: 'refused', reason: leaving.reason };
   const { frames } = leaving.value.plan;
-  tell({ kind: 'making', framesDone: 0, frames, trying });
+  tell({ kind: 'making', framesDone: 0, frames, isLooking: false, trying });
   // How far it is comes by another way than how it ended, and may come after that.
   let hasEnded = false;
-  const trial = tryLoop(orderFor(project, recipe, leaving.value, { id: 'trial', wasBegun: false }), (framesDone) => {
-    if (own === turn && !hasEnded) tell({ kind: 'making', framesDone, frames, trying });
+  const trial = tryLoop(orderFor(project, recipe, leaving.value, { id: 'trial', wasBegun: false }), (framesDone, isLooking) => {
+    if (own === turn && !hasEnded) tell({ kind: 'making', framesDone, frames, isLooking, trying });
   });
   running = trial;
   try {

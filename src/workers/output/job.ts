@@ -3,7 +3,7 @@ import { notCompared, type PictureCount, PictureJudge } from '@/core/count/pictu
 import type { ReadBack, ReadFrame } from '@/core/count/readBack';
 import { LoudnessByFrame, wrongSoundFrames } from '@/core/count/soundCount';
 import { formatOf, receiptNameOf } from '@/core/output/format';
-import type { JobEvent } from '@/core/output/jobState';
+import type { JobEvent, PhaseBefore } from '@/core/output/jobState';
 import { picturesOfLoop } from '@/core/output/loop';
 import { digestOfBytes } from '@/core/raster/digest';
 import { planText } from '@/core/render/renderPlan';
@@ -65,15 +65,15 @@ export class RunningJob {
     this.early.take({ name: null, picture: { kind: 'near', signature }, digest: null });
   };
 
-  private wasSent = false;
+  private before: PhaseBefore | null = null;
 
   /** Tells how many frames are done in a phase. */
-  tell(kind: 'sending' | 'writing' | 'counting', framesDone: number): void {
-    this.wasSent ||= kind === 'sending';
-    const { wasSent } = this;
+  tell(kind: PhaseBefore | 'writing' | 'counting', framesDone: number): void {
+    if (kind === 'sending' || kind === 'looking') this.before = kind;
+    const { before } = this;
     this.onEvent({
       kind,
-      progress: { framesDone, frames: this.order.plan.frames, composited: this.pictures, ...(wasSent ? { wasSent } : {}) },
+      progress: { framesDone, frames: this.order.plan.frames, composited: this.pictures, ...(before ? { before } : {}) },
     });
   }
 
@@ -107,6 +107,7 @@ export class RunningJob {
       stop: this.stop,
       onDecoded: this.order.decodeWhileWriting ? this.takeDecoded : null,
       onSent: (framesDone) => this.tell('sending', framesDone),
+      onLookedAt: (framesDone) => this.tell('looking', framesDone),
       onWritten: (framesDone) => this.tell('writing', framesDone),
       pictures: (make, bytesOf, notedBy = 'here', makeOfStored) => {
         const note = notedBy === 'here' ? (stack: number, picture: RenderedPicture) => this.notes.take(stack, picture) : undefined;

@@ -46,6 +46,8 @@ export type OutputJob = {
   ) => StackPictures<Made>;
   /** Tells of how many frames the pictures have been handed to who writes them, where that is another program. */
   readonly onSent: (framesDone: number) => void;
+  /** Tells of how many frames the colours have been looked at, where all of them are before the first is written. */
+  readonly onLookedAt: (framesDone: number) => void;
   /** Takes each frame, in the order they are shown, as it was decoded while it was written; null where it is not to be decoded then. */
   readonly onDecoded: ((signature: Uint8Array) => void) | null;
   /** Tells how many frames are written. */

@@ -70,7 +70,7 @@ class GifLoop {
       () => 0,
       'maker',
     );
-    for (const [index, { stack }] of plan.runs.entries()) {
+    for (const [index, { stack, startFrame, frames }] of plan.runs.entries()) {
       job.stop.throwIfAborted();
       if (!seen.has(stack)) {
         const pixels = await pictures.ofRun(index);
@@ -79,10 +79,9 @@ class GifLoop {
           this.kept.set(stack, pixels);
           this.keptBytes += this.pictureBytes;
         }
-        // No frame is written yet; how many pictures were made is told.
-        job.onWritten(0);
       }
       seen.add(stack);
+      job.onLookedAt(startFrame + frames);
     }
     this.spare = null;
     return count.palette(this.mostColours);

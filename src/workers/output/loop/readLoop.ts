@@ -151,13 +151,15 @@ async function openStrip(bytes: Uint8Array): Promise<Opened> {
   const list = mustBeDone(readStripJson(new TextDecoder().decode(await read('.json'))));
   const png = await read(list.image);
   await reader.close();
-  const whole = await rgbaOf(png);
+  // Whoever asks for its times alone need not wait until its pictures are unpacked.
+  let whole: ReturnType<typeof rgbaOf> | null = null;
   const [first] = list.pictures;
   if (!first) throw new Error('The strip holds no picture.');
   const cut = async (place: number): Promise<Uint8Array> => {
     const area = list.pictures[place];
     if (!area) throw new Error(`Picture ${place + 1} of the strip is missing.`);
-    return cropped(whole, list, area, 4);
+    whole ??= rgbaOf(png);
+    return cropped(await whole, list, area, 4);
   };
   const loop = { microseconds: list.shown.map(({ microseconds }) => microseconds), plays: list.plays, colours: null };
   const size = { width: first.width, height: first.height };

@@ -11,7 +11,7 @@ import { PACKED_HERE } from '@/workers/output/loop/loopPacking';
 import { openLoop } from '@/workers/output/loop/readLoop';
 import { madeOf } from '@/workers/output/loop/triedLoop';
 import { OutputRefused } from '@/workers/output/outputFormat';
-import { type HandoverOrder, handoverOrderSchema, type TrialWorker, type TriedPicture } from '@/workers/protocol';
+import { type HandoverOrder, handoverOrderSchema, type TrialProgress, type TrialWorker, type TriedPicture } from '@/workers/protocol';
 import { PictureMissing } from '@/workers/render/pictureSource';
 import { StackPictures } from '@/workers/render/stackPictures';
 
@@ -33,17 +33,14 @@ function inMemory(): LoopSink {
 
 let made: { readonly order: HandoverOrder; readonly file: Blob } | null = null;
 
-async function make(
-  order: HandoverOrder,
-  onProgress: (framesDone: number) => void,
-): Promise<{ loop: TriedLoop; microseconds: readonly number[] }> {
+async function make(order: HandoverOrder, onProgress: TrialProgress): Promise<{ loop: TriedLoop; microseconds: readonly number[] }> {
   const { plan, options, formatId } = order;
   const format = FORMATS.find(({ id }) => id === formatId);
   if (options.kind !== 'loop' || !format || !isLoopKind(formatId)) throw new Error('Only loops are tried.');
   const refusal = format.refuse(plan);
   if (!refusal.ok) throw new OutputRefused(refusal.reason);
   const onEvent = (event: JobEvent) => {
-    if ('progress' in event) onProgress(event.progress.framesDone);
+    if ('progress' in event) onProgress(event.progress.framesDone, event.kind === 'looking');
   };
   const job = new RunningJob(order, format, onEvent, new AbortController().signal, null, null);
   const file = new LoopFile(inMemory(), { ...options, mostBytes: null });
