@@ -152,6 +152,28 @@ test('what was handed over last is handed over again with one press, and its set
   await expect(page.getByTestId('verdict')).toHaveText(['agrees', 'agrees']);
 });
 
+test('the pictures above are those that leave, with the background or without it', async ({ page, app }) => {
+  await openStage(page, app.url, 'washday', 'hand-over');
+  const picture = page.getByRole('region', { name: 'Frames handed over' }).locator('canvas').first();
+  const WHITE = '255,255,255,255';
+  /** High in the middle there is sky, and without it nothing but paper. */
+  const sky = () =>
+    picture.evaluate((canvas: HTMLCanvasElement) =>
+      canvas
+        .getContext('2d')
+        ?.getImageData(canvas.width / 2, 2, 1, 1)
+        .data.join(),
+    );
+  const painted = expect.poll(sky);
+  await painted.toMatch(/,255$/);
+  await painted.not.toBe(WHITE);
+  await page.getByRole('radio', { name: 'Without' }).click();
+  await expect.poll(sky).toBe(WHITE);
+  await expect(page.getByText('The film as it plays')).toBeVisible();
+  await page.getByRole('radio', { name: 'With background' }).click();
+  await expect.poll(sky).not.toBe(WHITE);
+});
+
 test('a range is chosen by dragging over the pictures and by the ends beneath; every shot leaves by itself with one press', async ({
   page,
   app,

@@ -184,6 +184,14 @@ function picturesOf(project: Project, request: LeavingRequest, options: PictureO
   return done(isApart ? { ...pictures, plan: { ...pictures.plan, firstNumber: 1 } } : pictures);
 }
 
+/** The plan of the frames that are asked for, of everything on them or of one level alone, whatever of it is taken. */
+export function plainPlanOf(project: Project, request: LeavingRequest): Outcome<RenderPlan> {
+  const level = levelAsked(project, request);
+  if (!level.ok) return level;
+  if (!level.value) return renderPlanOf(project, request);
+  return levelPlan(project, level.value.shot, level.value.level, request.fromFrame, request.toFrame);
+}
+
 const piecesOf = (piece: Outcome<Piece>): Outcome<readonly Piece[]> => (piece.ok ? done([piece.value]) : piece);
 
 /** What leaves by a request with these options, as much of it as is taken; refuses what can't be handed over, and where nothing is left of it. */
@@ -201,16 +209,13 @@ export function leavingOf(
     const pictures = picturesOf(project, wanted, options, taking);
     return pictures.ok ? done({ ...pictures.value, plan: sizedAndRated(pictures.value.plan, taking), heard: null }) : pictures;
   }
-  const level = levelAsked(project, wanted);
-  if (!level.ok) return level;
-  const { fromFrame, toFrame } = wanted;
-  const plan = level.value ? levelPlan(project, level.value.shot, level.value.level, fromFrame, toFrame) : renderPlanOf(project, wanted);
+  const plan = plainPlanOf(project, wanted);
   if (!plan.ok) return plan;
   const frames = taking.everySecond ? everySecondOf(plan.value) : plan.value;
   return done({
     plan: sizedAndRated(frames, taking),
     named: [],
     seenOn: [],
-    heard: level.value ? null : heardOver(project, wanted, taking),
+    heard: wanted.levelId !== null ? null : heardOver(project, wanted, taking),
   });
 }

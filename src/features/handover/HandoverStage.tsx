@@ -51,9 +51,14 @@ export function HandoverStage() {
           {leaving.ok && recipe.options.kind === 'loop' ? (
             <Later of={loopTrial} props={{ leaving: leaving.value, options: recipe.options }} />
           ) : (
-            <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
-              <Player className="h-full w-full" />
-            </Fitted>
+            <>
+              <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
+                <Player className="h-full w-full" />
+              </Fitted>
+              {(!recipe.withBackground || recipe.levelId !== null) && (
+                <p className="px-3.5 pb-3.5 text-soft text-xs">The film as it plays, with everything in it: what leaves stands above.</p>
+              )}
+            </>
           )}
         </section>
       }

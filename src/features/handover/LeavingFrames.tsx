@@ -1,10 +1,10 @@
 'use client';
 import { Slider } from 'radix-ui';
 import { type PointerEvent, useMemo, useRef } from 'react';
-import { shotById } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
+import { plainPlanOf } from '@/core/output/leaving';
 import { chosenRange, framesToChoose, type NamedLeaving, type Recipe } from '@/core/output/recipe';
-import { planOfReel, previewOfShot, stackAtFrame } from '@/core/render/renderPlan';
+import { stackAtFrame } from '@/core/render/renderPlan';
 import { plural } from '@/core/time/counts';
 import { useHandoverStore } from '@/features/handover/handoverStore';
 import { useProject } from '@/features/project/hooks';
@@ -32,13 +32,17 @@ function useRange() {
 const isSeenFirst = ({ formatId, options }: Recipe): boolean =>
   formatId === 'gif' && options.kind === 'loop' && options.palette === 'whole';
 
-/** Pictures of the whole shot or reel, those that leave as they are and the others pale; dragging over them chooses a range, and so do the ends beneath. */
+/** Pictures of the whole shot, level or reel, with its background or without as it leaves: those that leave as they are and the others pale; dragging over them chooses a range, and so do the ends beneath. */
 export function LeavingFrames({ leaving }: { leaving: Outcome<NamedLeaving> }) {
   const { project, recipe, total, first, from, to, choose } = useRange();
-  const shot = recipe.shotId === null ? null : shotById(project, recipe.shotId);
-  const whole = useMemo(() => (shot ? previewOfShot(project, shot) : planOfReel(project)), [project, shot]);
+  const { shotId, levelId, withBackground } = recipe;
+  const planned = useMemo(
+    () => (total > 0 ? plainPlanOf(project, { shotId, levelId, fromFrame: 0, toFrame: total - 1, withBackground }) : null),
+    [project, total, shotId, levelId, withBackground],
+  );
   const draggedFrom = useRef<number | null>(null);
-  if (!whole || total === 0) return null;
+  if (!planned?.ok) return null;
+  const whole = planned.value;
   const count = Math.min(SHOWN, total);
   const frames = Array.from({ length: count }, (_, index) => (count === 1 ? 0 : Math.round((index * (total - 1)) / (count - 1))));
   const frameUnder = (event: PointerEvent<HTMLElement>) => {
