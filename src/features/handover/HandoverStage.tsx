@@ -52,12 +52,12 @@ export function HandoverStage() {
             <Later of={loopTrial} props={{ leaving: leaving.value, options: recipe.options }} />
           ) : (
             <>
+              {(!recipe.withBackground || recipe.levelId !== null) && (
+                <p className="px-3.5 pt-3.5 text-soft text-xs">The film as it plays, with everything in it: what leaves stands above.</p>
+              )}
               <Fitted width={project.size.width} height={project.size.height} className="m-3.5 flex-1">
                 <Player className="h-full w-full" />
               </Fitted>
-              {(!recipe.withBackground || recipe.levelId !== null) && (
-                <p className="px-3.5 pb-3.5 text-soft text-xs">The film as it plays, with everything in it: what leaves stands above.</p>
-              )}
             </>
           )}
         </section>
