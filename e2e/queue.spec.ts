@@ -65,6 +65,8 @@ test('pictures that were being written when the page was left go on where they w
   await openStage(page, app.url, projectId, 'hand-over');
   await page.getByRole('radio', { name: 'Without' }).click();
   await page.getByRole('radio', { name: 'PNG', exact: true }).first().click();
+  // A picture of 16 bits is packed anew: those of 8 leave as they are stored, and all would be finished before the page is left.
+  await page.getByRole('radio', { name: '16 bit' }).click();
   await page.getByRole('button', { name: 'Hand over 120 frames' }).click();
   // Some dozen are finished.
   await expect(queueOf(page).getByText(/writing frames, ([2-9]\d|1\d\d) pictures made/)).toBeVisible({ timeout: 60_000 });
