@@ -66,6 +66,16 @@ describe('pictures come back as they were written', () => {
     );
   });
 
+  it('as TIFF, and one of another program where its samples lie as ours do', async () => {
+    const pixels = Uint8Array.from({ length: 5 * 200 * 4 }, (_, at) => Math.imul(at, 2_654_435_761) >>> 24);
+    const picture = sharp(pixels, { raw: { width: 5, height: 200, channels: 4 } });
+    const written = await picture.clone().tiff({ compression: 'deflate', predictor: 'none' }).toBuffer();
+    const { strips } = mustBeDone(readTiff(written));
+    expect(Buffer.compare(Buffer.concat(strips.map(({ start, end }) => inflateSync(written.subarray(start, end)))), pixels)).toBe(0);
+    const differences = await picture.clone().tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer();
+    expect(readTiff(differences).ok).toBe(false);
+  });
+
   it('and nothing that is broken off or of another kind is taken for a TIFF of ours', () => {
     const height = 3 * TIFF_STRIP_ROWS;
     const strips = [0, 1, 2].map(() => deflateSync(new Uint8Array(2 * TIFF_STRIP_ROWS * 4)));

@@ -202,9 +202,9 @@ function usePicture(trial: Trial, place: number): TriedPicture | null {
   return picture;
 }
 
-/** What is done now of a loop that is being made; begins a sentence where nothing stands before it. */
+/** What is done now of a loop that is being made. */
 function makingWords({ isLooking, trying }: Trial & { kind: 'making' }): string {
-  if (trying) return isLooking ? 'colours of' : 'made';
+  if (trying) return `Trying ${trying}${isLooking ? ', its colours first' : ''}:`;
   return isLooking ? 'Looking at its colours:' : 'Making it:';
 }
 
@@ -217,7 +217,6 @@ function SizeWords({ trial, onTry }: { trial: Trial; onTry: () => void }) {
       return (
         <span className="flex items-center gap-2">
           <span className="numbers text-soft">
-            {trial.trying && `Trying ${trial.trying}: `}
             {makingWords(trial)} {countText(trial.framesDone)} of {plural(trial.frames, 'frame')}
           </span>
           <Button onClick={stopTrial}>Stop</Button>

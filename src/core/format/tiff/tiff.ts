@@ -20,6 +20,7 @@ const TAGS = {
   rowsPerStrip: 278,
   stripBytes: 279,
   planar: 284,
+  predictor: 317,
   extraSamples: 338,
 } as const;
 const HEADER_BYTES = 8;
@@ -27,6 +28,9 @@ const SHORT = 3;
 const LONG = 4;
 const RGB = 2;
 const DEFLATE = 8;
+/** Samples of a pixel side by side, and each as it is, not its difference from the one before: both are so where nothing is said. */
+const CHUNKY = 1;
+const NO_PREDICTOR = 1;
 const EXTRA = { premultiplied: 1, straight: 2 } as const;
 
 /** What a strip of a TIFF holds: pixels of three samples, or four with transparency. */
@@ -72,7 +76,7 @@ export function writeTiff(width: number, height: number, strips: readonly Uint8A
     [TAGS.samples, SHORT, 1, samples],
     [TAGS.rowsPerStrip, LONG, 1, Math.min(height, TIFF_STRIP_ROWS)],
     [TAGS.stripBytes, LONG, strips.length, isListed ? sizesAt : (stripBytes[0] as number)],
-    [TAGS.planar, SHORT, 1, 1],
+    [TAGS.planar, SHORT, 1, CHUNKY],
   ];
   if (alpha !== 'none') entries.push([TAGS.extraSamples, SHORT, 1, EXTRA[alpha]]);
   const bytes = new Uint8Array(directoryAt + 2 + entries.length * 12 + 4);
@@ -118,12 +122,13 @@ export function readTiff(bytes: Uint8Array): Outcome<TiffParts> {
     const isShort = view.getUint16(at + 2, true) === SHORT && count === 1;
     entries.set(view.getUint16(at, true), { count, value: isShort ? view.getUint16(at + 8, true) : view.getUint32(at + 8, true) });
   }
-  const value = (tag: keyof typeof TAGS) => entries.get(TAGS[tag])?.value ?? 0;
+  const value = (tag: keyof typeof TAGS, unsaid = 0) => entries.get(TAGS[tag])?.value ?? unsaid;
   const size = checkSize(value('width'), value('height'));
   if (!size.ok) return size;
   const samples = value('samples');
+  const isPlain = value('planar', CHUNKY) === CHUNKY && value('predictor', NO_PREDICTOR) === NO_PREDICTOR;
   const isOurs = value('compression') === DEFLATE && value('photometric') === RGB && value('rowsPerStrip') > 0;
-  if (!isOurs || (samples !== 3 && samples !== 4)) return OTHER_KIND;
+  if (!isOurs || !isPlain || (samples !== 3 && samples !== 4)) return OTHER_KIND;
   const stripCount = Math.ceil(size.value.height / value('rowsPerStrip'));
   const ofStrips = (tag: 'stripOffset' | 'stripBytes'): readonly number[] | null => {
     const { count, value: at } = entries.get(TAGS[tag]) ?? { count: 0, value: 0 };
