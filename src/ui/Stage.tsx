@@ -1,5 +1,5 @@
 'use client';
-import type { ReactNode } from 'react';
+import type { CSSProperties, ReactNode } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { type Side, stagePanels } from '@/ui/stagePanels';
 import { useMedia } from '@/ui/useMedia';
@@ -12,6 +12,8 @@ type Props = {
   readonly right: ReactNode;
   readonly leftPx?: number;
   readonly rightPx?: number;
+  /** How tall what stands in the middle is at least where all stand under each other. */
+  readonly middlePx?: number;
   /** Whether both sides step aside. */
   readonly isAlone?: boolean;
 };
@@ -99,9 +101,9 @@ function WideStage({ name, left, middle, right, leftPx = LEFT_PX, rightPx = RIGH
 export function Stage(props: Props) {
   const isWide = useMedia(WIDE);
   if (isWide) return <WideStage {...props} />;
-  const { left, middle, right, isAlone = false } = props;
+  const { left, middle, right, middlePx = 420, isAlone = false } = props;
   return (
-    <div className={isAlone ? 'grid h-full pt-2.5' : 'stage'}>
+    <div className={isAlone ? 'grid h-full pt-2.5' : 'stage'} style={{ '--middle': `${middlePx}px` } as CSSProperties}>
       {!isAlone && left}
       {middle}
       {!isAlone && right}

@@ -114,7 +114,7 @@ export function FindingsPanel({
   const codes = useMemo(() => new Map(project.shots.map((shot) => [shot.id, shot.code])), [project.shots]);
   return (
     <section aria-label="Findings" className="panel flex flex-col overflow-hidden">
-      <div className="flex items-center gap-2 border-line border-b px-3.5 py-2">
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-line border-b px-3.5 py-2">
         <h2 className="flex-1 font-bold">
           {isChecked ? headingOf(open.length, isNothingPlanned) : 'Checking …'}{' '}
           <span className="block font-normal text-soft text-xs">in {plural(project.shots.length, 'shot')}</span>

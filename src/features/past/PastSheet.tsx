@@ -6,7 +6,8 @@ import type { LevelComparison, ShotComparison } from '@/core/past/comparing';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { usePastStore } from '@/features/past/pastStore';
 
-const ROW_PX = 20;
+/** As tall as what is pressed has to be at least. */
+const ROW_PX = 24;
 
 const levelIn = (shot: Shot | undefined, levelId: string): Level | undefined => shot?.levels.find(({ id }) => id === levelId);
 
@@ -22,7 +23,7 @@ function Cell({ compared, level, frame }: { compared: ShotComparison; level: Lev
   const isOther = level.frames.some(({ fromFrame, toFrame }) => frame >= fromFrame && frame < toFrame);
   if (isOther)
     return (
-      <span className="flex h-5 items-center gap-1 bg-rust-wash px-2 text-rust">
+      <span className="flex h-6 items-center gap-1 bg-rust-wash px-2 text-rust">
         <span>{numberAt(was, frame) || '–'}</span>
         <span aria-hidden="true">→</span>
         <span className="sr-only">became</span>
@@ -33,7 +34,7 @@ function Cell({ compared, level, frame }: { compared: ShotComparison; level: Lev
   const id = shown && drawingShownAt(shown, frame)?.id;
   const isRedrawn = level.drawings.some((drawing) => drawing.drawingId === id && drawing.was?.picture !== drawing.is?.picture);
   return (
-    <span className={`flex h-5 items-center px-2 ${isRedrawn ? 'border-rust border-l-2' : ''}`}>
+    <span className={`flex h-6 items-center px-2 ${isRedrawn ? 'border-rust border-l-2' : ''}`}>
       {goesOn(shown, frame) ? (
         <span aria-hidden="true" className="text-soft">
           /

@@ -100,7 +100,7 @@ export function Path({ stage }: { stage: Stage | null }) {
     'hand-over': handedOver ? `${countText(handedOver.frames)} fr counted` : 'none yet',
   };
   return (
-    <nav aria-label="Stages" className="flex items-center">
+    <nav aria-label="Stages" className="flex items-center max-[1000px]:flex-wrap max-[640px]:justify-center">
       {STAGES.map((name, index) => {
         const link = LINK_AFTER[name];
         const next = STAGES[index + 1];

@@ -28,7 +28,7 @@ const SHOWS: Record<Exclude<Board, 'path'>, string> = {
 /** What the board shows; not made anew with every step. */
 const BoardChoice = memo(function BoardChoice({ board }: { board: Board }) {
   return (
-    <span className="ml-auto shrink-0">
+    <span className="ml-auto shrink-0 max-[480px]:shrink">
       <Choice
         label="What the plan board shows"
         value={board}
@@ -48,7 +48,7 @@ export const PlanBoard = memo(function PlanBoard({ shot }: { shot: Shot }) {
   const isEmpty = isEmptyShot(shot) && !playing;
   return (
     <section aria-label="Plan board" className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center gap-2 px-3 py-1.5">
+      <header className="flex items-center gap-2 px-3 py-1.5 max-[480px]:flex-wrap">
         {board === 'path' ? <PathWords shot={shot} /> : <p className="truncate text-soft text-xs">{SHOWS[board]}</p>}
         <BoardChoice board={board} />
       </header>

@@ -55,6 +55,7 @@ export function PlanStage() {
   return (
     <Stage
       name="plan"
+      middlePx={840}
       left={
         hasShot ? (
           <Boundary what="The sheet" className="h-full">

@@ -27,12 +27,12 @@ const Cards = memo(function Cards({ shot, frame, active }: { shot: Shot; frame: 
         const run = runAt(level.exposures, frame);
         const frames = run ? run.endFrame - run.startFrame : 0;
         return (
-          <li key={level.id} className="min-w-0 flex-1">
+          <li key={level.id} className="min-w-28 flex-1">
             <button
               type="button"
               onClick={() => useViewStore.setState({ levelId: level.id, selection: null })}
               aria-pressed={level.id === active?.id}
-              className={`flex h-full w-full min-w-28 items-center gap-2 rounded-lg border bg-paper px-2.5 py-1 text-left ${level.id === active?.id ? 'border-moss' : drawing && !drawing.picture ? 'border-edge border-dashed' : 'border-line'}`}
+              className={`flex h-full w-full items-center gap-2 rounded-lg border bg-paper px-2.5 py-1 text-left ${level.id === active?.id ? 'border-moss' : drawing && !drawing.picture ? 'border-edge border-dashed' : 'border-line'}`}
             >
               <span className="min-w-7 text-center">
                 {drawing ? <DrawingNumber drawing={drawing} /> : <span className="text-soft">·</span>}

@@ -40,7 +40,7 @@ export function SheetCommandsBar() {
         ]}
         onChange={(value) => useViewStore.setState({ following: value })}
       />
-      <span className="ml-auto flex gap-1">
+      <span className="ml-auto flex flex-wrap gap-1">
         <CommandMenu label="Drawing" commands={[...planCommands, ...sheetCommands]} />
         <CommandMenu label="Timing" commands={timingCommands} />
         <CommandMenu label="Pattern" commands={patternCommands} />

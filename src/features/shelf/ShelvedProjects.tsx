@@ -35,7 +35,7 @@ function Cards({ first, entries: told, hasMenus, onAct }: Props) {
   return (
     <>
       {entries?.length === 0 && (
-        <section className="panel max-w-2xl p-6 text-base">
+        <section className="panel max-w-2xl shrink-0 p-6 text-base">
           <h2 className="font-bold font-head text-xl">Nothing on the shelf yet</h2>
           <p className="mt-2 text-soft">
             Start a project with its size, rate and length, or open <em>Washday</em>, a short film of a windy clothesline with a few faults

@@ -205,35 +205,44 @@ export function Workspace({ projectId, stages, past }: Props) {
 
   if (!isShown) return <Opening failure={failure} />;
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto]">
-      <header
-        hidden={paperAlone}
-        className="isolate grid grid-cols-[minmax(110px,1fr)_auto_minmax(110px,1fr)] items-center gap-x-3 gap-y-1 px-4 py-2 max-[1000px]:grid-cols-2 [&[hidden]]:hidden"
+    <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] cramped:grid-rows-[minmax(0,1fr)_auto]">
+      {/* Where there is little room, as on a zoomed page, all of it is scrolled: what stands above leaves the room to the work; the clock stays. */}
+      <div
+        className={
+          paperAlone
+            ? 'cramped:grid cramped:grid-cols-[minmax(0,1fr)] contents'
+            : 'contents cramped:block cramped:min-h-0 cramped:overflow-y-auto'
+        }
       >
-        <ShotMenu />
-        <div className="min-w-0 max-[1000px]:order-last max-[1000px]:col-span-2 max-[1000px]:overflow-x-auto">
-          <Boundary what="The path">
-            <Path stage={isPast ? null : stage} />
+        <header
+          hidden={paperAlone}
+          className="isolate grid grid-cols-[minmax(110px,1fr)_auto_minmax(110px,1fr)] items-center gap-x-3 gap-y-1 px-4 py-2 max-[1000px]:grid-cols-2 [&[hidden]]:hidden"
+        >
+          <ShotMenu />
+          <div className="min-w-0 max-[1000px]:order-last max-[1000px]:col-span-2">
+            <Boundary what="The path">
+              <Path stage={isPast ? null : stage} />
+            </Boundary>
+          </div>
+          <div className="flex min-w-0 items-center justify-end gap-3">
+            {isAside && <Later of={setAside} isWindow props={{}} />}
+            <People />
+            <KeptWords onPress={() => goToPast(projectId)} />
+            <Button onClick={openHelp} title="Help (F1)" aria-label="Help" className="shrink-0">
+              ?
+            </Button>
+            <Button onClick={openFinder} title={`Find a command (${keyText(FIND_KEY)})`} className="shrink-0">
+              Find {isAside || isShared ? null : <kbd className="numbers text-2xs max-[1150px]:hidden">{keyText(FIND_KEY)}</kbd>}
+            </Button>
+          </div>
+        </header>
+        <main className={`row-start-2 min-h-0 px-2.5 ${paperAlone ? '' : 'cramped-room'}`}>
+          <Boundary key={isPast ? 'past' : stage} what={isPast ? 'The past' : `The stage ${STAGE_NAMES[stage]}`} className="h-full">
+            {isPast ? past : stages[stage]}
           </Boundary>
-        </div>
-        <div className="flex min-w-0 items-center justify-end gap-3">
-          {isAside && <Later of={setAside} isWindow props={{}} />}
-          <People />
-          <KeptWords onPress={() => goToPast(projectId)} />
-          <Button onClick={openHelp} title="Help (F1)" aria-label="Help" className="shrink-0">
-            ?
-          </Button>
-          <Button onClick={openFinder} title={`Find a command (${keyText(FIND_KEY)})`} className="shrink-0">
-            Find {isAside || isShared ? null : <kbd className="numbers text-2xs max-[1150px]:hidden">{keyText(FIND_KEY)}</kbd>}
-          </Button>
-        </div>
-      </header>
-      <main className="row-start-2 min-h-0 px-2.5 max-[640px]:overflow-y-auto">
-        <Boundary key={isPast ? 'past' : stage} what={isPast ? 'The past' : `The stage ${STAGE_NAMES[stage]}`} className="h-full">
-          {isPast ? past : stages[stage]}
-        </Boundary>
-      </main>
-      <div className={`row-start-3 min-w-0 ${isPast ? 'pb-2.5' : ''}`}>
+        </main>
+      </div>
+      <div className={`row-start-3 min-w-0 cramped:row-start-2 ${isPast ? 'pb-2.5' : ''}`}>
         {!isPast && (
           <Boundary what="The clock">
             <Clock />

@@ -64,8 +64,8 @@ export function GraphsPanel({ graph, onGraph, shot, level, exposures }: Props) {
   };
   return (
     <section aria-label="Graphs" className="panel flex h-56 flex-col overflow-hidden">
-      <div className="flex items-center gap-3 border-line border-b px-3 py-1.5">
-        <span className="shrink-0">
+      <div className="flex items-center gap-3 border-line max-[480px]:flex-wrap border-b px-3 py-1.5">
+        <span className="shrink-0 max-[480px]:shrink">
           <Choice label="Graph" value={graph} options={GRAPHS.map((value) => ({ value, label: GRAPH_WORDS[value] }))} onChange={onGraph} />
         </span>
         <span className="truncate text-soft text-xs">{about[graph]}</span>
