@@ -1,4 +1,5 @@
-import { filledArea, layColour } from '@/core/raster/fill';
+import { filledArea } from '@/core/raster/fill';
+import { layColour } from '@/core/raster/layColour';
 import { print, quantile } from './figure';
 
 const SIZE = { width: 1920, height: 1080 };

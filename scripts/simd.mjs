@@ -7,6 +7,7 @@ export const PARTS = [
   { source: 'src/simd/blur.ts', target: 'src/core/finish/blurCode.ts', name: 'BLUR_CODE' },
   { source: 'src/simd/planes.ts', target: 'src/core/raster/planesCode.ts', name: 'PLANES_CODE' },
   { source: 'src/simd/pixels.ts', target: 'src/core/raster/pixelsCode.ts', name: 'PIXELS_CODE' },
+  { source: 'src/simd/distances.ts', target: 'src/core/raster/distancesCode.ts', name: 'DISTANCES_CODE' },
   { source: 'src/simd/palettes.ts', target: 'src/core/raster/palettesCode.ts', name: 'PALETTES_CODE' },
   { source: 'src/simd/looks.ts', target: 'src/core/outside/looksCode.ts', name: 'LOOKS_CODE' },
   { source: 'src/simd/measures.ts', target: 'src/core/analysis/measuresCode.ts', name: 'MEASURES_CODE' },

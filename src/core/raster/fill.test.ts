@@ -1,7 +1,8 @@
 import { execFileSync } from 'node:child_process';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { filledArea, layColour } from '@/core/raster/fill';
+import { filledArea } from '@/core/raster/fill';
+import { layColour } from '@/core/raster/layColour';
 
 const INK: readonly number[] = [29, 42, 35, 255];
 

@@ -1,4 +1,5 @@
 import type { Size } from '@/core/document/model';
+import { awayFromWalls, edgesOf, letGoOfDistances } from '@/core/raster/compiledDistances';
 
 /*
  * Area fill. The pixels a colour can run over are those like the one it starts on; every other is a wall.
@@ -11,10 +12,10 @@ import type { Size } from '@/core/document/model';
 /** What may be filled: pixels that differ by at most `tolerance` (0–255, in every premultiplied channel) from the one pressed on. */
 export type FillOptions = { readonly tolerance: number; readonly closesGapsPx: number };
 
+/** Of a distance to a wall, for each pixel straight on. */
 const STEP = 3;
-const DIAGONAL = 4;
-/** As far as is told apart: further than any gap reaches, and with room in a byte for one more step. */
-const FAR = 250;
+/** Thirds of a pixel to a wall that are told apart. */
+const MOST = 249;
 
 /** The pixels an area fill reaches: 1 where colour comes, row by row. All 0 when `x`, `y` lie outside. */
 export function filledArea(size: Size, rgba: Uint8ClampedArray | Uint8Array, x: number, y: number, options: FillOptions): Uint8Array {
@@ -23,13 +24,11 @@ export function filledArea(size: Size, rgba: Uint8ClampedArray | Uint8Array, x: 
   const free = likePixel(rgba, width * height, y * width + x, options.tolerance);
   const seed = y * width + x;
   if (options.closesGapsPx <= 0) return runOver(size, free, seed);
-  const distance = distanceToWalls(size, free);
   // Pressed on closer to a wall than that, as between two lines: gaps are closed as far as colour still fits there.
-  const reach = Math.min(Math.ceil(options.closesGapsPx / 2) * STEP, Math.max(0, (distance[seed] as number) - 1));
-  const open = new Uint8Array(free.length);
-  for (let index = 0; index < free.length; index++) open[index] = (distance[index] as number) > reach ? 1 : 0;
+  const { open, reach } = awayFromWalls(size, free, seed, Math.min(Math.ceil(options.closesGapsPx / 2) * STEP, MOST));
   const area = runOver(size, open, seed);
   growBack(size, area, free, reach);
+  letGoOfDistances();
   return area;
 }
 
@@ -95,51 +94,13 @@ function runOver({ width, height }: Size, free: Uint8Array, seed: number): Uint8
   return area;
 }
 
-/** Three times the chamfer distance of every free pixel to the nearest wall, `FAR` at most; 0 on walls. The page's edge is no wall. */
-function distanceToWalls({ width, height }: Size, free: Uint8Array): Uint8Array {
-  // A border of one far pixel around the page spares every neighbour the question whether it is there.
-  const stride = width + 2;
-  const padded = new Uint8Array(stride * (height + 2)).fill(FAR);
-  for (let y = 0, index = 0; y < height; y++)
-    for (let x = 0, at = (y + 1) * stride + 1; x < width; x++, index++, at++) if (free[index] !== 1) padded[at] = 0;
-  const sweep = (from: number, to: number, by: 1 | -1) => {
-    const [beside, above, corner, otherCorner] = [-by, -by * stride, -by * stride - by, -by * stride + by];
-    for (let at = from; at !== to; at += by) {
-      const distance = padded[at] as number;
-      if (distance === 0) continue;
-      const side = Math.min(padded[at + beside] as number, padded[at + above] as number) + STEP;
-      const slant = Math.min(padded[at + corner] as number, padded[at + otherCorner] as number) + DIAGONAL;
-      const least = Math.min(side, slant);
-      if (least < distance) padded[at] = least;
-    }
-  };
-  for (let y = 1; y <= height; y++) sweep(y * stride + 1, y * stride + 1 + width, 1);
-  for (let y = height; y >= 1; y--) sweep(y * stride + width, y * stride, -1);
-  const distance = new Uint8Array(free.length);
-  for (let y = 0; y < height; y++) distance.set(padded.subarray((y + 1) * stride + 1, (y + 1) * stride + 1 + width), y * width);
-  return distance;
-}
-
 /**
  * Grows an area over free pixels until it is `reach` (in thirds of a pixel) wider. Growth goes by rings, to
  * the sides and in every second ring to the corners too, which makes an octagon; never between two walls
  * that touch by a corner.
  */
 function growBack({ width, height }: Size, area: Uint8Array, free: Uint8Array, reach: number): void {
-  let edge: number[] = [];
-  for (let y = 0, index = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, index++) {
-      if (area[index] !== 1) continue;
-      // Beyond the page an index of the list is undefined, which is no 0.
-      if (
-        (x > 0 && area[index - 1] === 0) ||
-        (x < width - 1 && area[index + 1] === 0) ||
-        area[index - width] === 0 ||
-        area[index + width] === 0
-      )
-        edge.push(index);
-    }
-  }
+  let edge = edgesOf({ width, height }, area);
   for (let ring = 0; ring < Math.ceil(reach / STEP) + 1 && edge.length > 0; ring++) {
     const next: number[] = [];
     const take = (index: number) => {
@@ -165,40 +126,5 @@ function growBack({ width, height }: Size, area: Uint8Array, free: Uint8Array, r
       corner(right && down, 1, width);
     }
     edge = next;
-  }
-}
-
-/**
- * Lays a colour (`#rrggbb`) on an area of a picture (RGBA, straight alpha), in place. Where colour comes it
- * replaces what was there; one pixel further, within the walls' soft edges, it lies below what is drawn, so
- * that no pale seam stays between colour and line.
- */
-export function layColour({ width }: Size, rgba: Uint8ClampedArray, area: Uint8Array, colour: string): void {
-  const channels = [1, 3, 5].map((at) => Number.parseInt(colour.slice(at, at + 2), 16));
-  const pixels = new Uint32Array(rgba.buffer, rgba.byteOffset, area.length);
-  const [whole] = new Uint32Array(new Uint8Array([...channels, 255]).buffer);
-  for (let index = 0; index < area.length; index++) {
-    if (area[index] === 1) {
-      const end = area.indexOf(0, index);
-      const to = end === -1 ? area.length : end;
-      pixels.fill(whole as number, index, to);
-      index = to - 1;
-      continue;
-    }
-    if (pixels[index] === 0) continue;
-    const at = index * 4;
-    if (rgba[at + 3] === 0) continue;
-    const x = index % width;
-    const beside =
-      area[index - width] === 1 ||
-      area[index + width] === 1 ||
-      (x > 0 && area[index - 1] === 1) ||
-      (x < width - 1 && area[index + 1] === 1);
-    if (!beside) continue;
-    // Destination-over an opaque colour: Co = Cb·αb + Cs·(1 − αb), αo = 1 (W3C Compositing and Blending Level 1, clause 9.1).
-    const alpha = (rgba[at + 3] as number) / 255;
-    for (let channel = 0; channel < 3; channel++)
-      rgba[at + channel] = Math.round((rgba[at + channel] as number) * alpha + (channels[channel] as number) * (1 - alpha));
-    rgba[at + 3] = 255;
   }
 }

@@ -1,7 +1,7 @@
 import type { InkStroke } from '@/contracts/local';
 import type { Size } from '@/core/document/model';
 import type { Box } from '@/core/raster/bounds';
-import { layColour } from '@/core/raster/fill';
+import { layColour } from '@/core/raster/layColour';
 import { drawInk, type Ink, type InkPoint } from '@/features/ink/ink';
 
 type LiveStroke = { readonly ink: Ink; readonly hasPressure: boolean; readonly straight: boolean; readonly points: InkPoint[] };

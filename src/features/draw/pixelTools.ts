@@ -1,5 +1,5 @@
 import type { Level } from '@/core/document/model';
-import { layColour } from '@/core/raster/fill';
+import { layColour } from '@/core/raster/layColour';
 import { layerOf, type StackLayer } from '@/core/render/stacks';
 import { type Desk, newPage } from '@/features/draw/desk';
 import { deskKey, keepDrawing } from '@/features/draw/keepDrawing';
