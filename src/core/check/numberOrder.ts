@@ -1,7 +1,7 @@
 import type { LevelRule } from '@/core/check/finding';
 import { type Drawing, drawingsById } from '@/core/document/model';
 import { renumberInOrder } from '@/core/edit/numberEdits';
-import { compareNumbers } from '@/core/sheet/numbers';
+import { compareParts, type NumberParts, numberParts } from '@/core/sheet/numbers';
 import { firstExposures } from '@/core/sheet/reading';
 
 const MOST_NAMED = 4;
@@ -10,13 +10,14 @@ const MOST_NAMED = 4;
 export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
   if (level.kind !== 'animated') return [];
   const faults: { drawing: Drawing; before: Drawing; frame: number }[] = [];
-  let last: Drawing | undefined;
+  let last: { readonly drawing: Drawing; readonly parts: NumberParts } | undefined;
   const drawings = drawingsById(level);
   for (const run of firstExposures(level.exposures).values()) {
     const drawing = drawings.get(run.drawing);
     if (!drawing) continue;
-    if (last && compareNumbers(drawing.number, last.number) < 0) faults.push({ drawing, before: last, frame: run.startFrame });
-    last = drawing;
+    const parts = numberParts(drawing.number);
+    if (last && compareParts(parts, last.parts) < 0) faults.push({ drawing, before: last.drawing, frame: run.startFrame });
+    last = { drawing, parts };
   }
   const first = faults[0];
   if (!first) return [];

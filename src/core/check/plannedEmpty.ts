@@ -1,36 +1,46 @@
 import type { LevelRule } from '@/core/check/finding';
+import { type Drawing, drawingsById, type Level } from '@/core/document/model';
 import { firstExposures } from '@/core/sheet/reading';
 import { plural } from '@/core/time/counts';
 
 const MOST_NAMED = 8;
 
+type Shown = { readonly drawing: Drawing; readonly startFrame: number; readonly endFrame: number };
+
+/** The planned drawings without a picture where they first show, in that order. */
+function* undrawnShown(level: Level, shotFrames: number): Generator<Shown> {
+  if (level.kind === 'still') {
+    for (const drawing of level.drawings) if (drawing.picture === null) yield { drawing, startFrame: 0, endFrame: shotFrames };
+    return;
+  }
+  const drawings = drawingsById(level);
+  for (const [id, { startFrame, endFrame }] of firstExposures(level.exposures)) {
+    const drawing = drawings.get(id);
+    if (drawing?.picture === null) yield { drawing, startFrame, endFrame };
+  }
+}
+
 /** Drawings the sheet shows that nobody has drawn yet; one finding a level, at the first of them. */
 export const plannedEmpty: LevelRule = (shot, level) => {
-  if (level.kind === 'guide') return [];
-  const undrawn = level.drawings.filter((drawing) => drawing.picture === null);
-  if (undrawn.length === 0) return [];
-  const firstRun = firstExposures(level.exposures);
-  const empty = undrawn
-    .flatMap((drawing) => {
-      if (level.kind === 'still') return [{ drawing, startFrame: 0, endFrame: shot.frames }];
-      const first = firstRun.get(drawing.id);
-      return first ? [{ drawing, startFrame: first.startFrame, endFrame: first.endFrame }] : [];
-    })
-    .sort((a, b) => a.startFrame - b.startFrame);
-  const first = empty[0];
+  if (level.kind === 'guide' || level.drawings.every((drawing) => drawing.picture !== null)) return [];
+  let first: Shown | null = null;
+  let count = 0;
+  const numbers: string[] = [];
+  for (const shown of undrawnShown(level, shot.frames)) {
+    first ??= shown;
+    count++;
+    if (count <= MOST_NAMED) numbers.push(shown.drawing.number);
+  }
   if (!first) return [];
-  const named = empty
-    .slice(0, MOST_NAMED)
-    .map((entry) => entry.drawing.number)
-    .join(', ');
-  const more = empty.length > MOST_NAMED ? ` and ${empty.length - MOST_NAMED} more` : '';
+  const named = numbers.join(', ');
+  const more = count > MOST_NAMED ? ` and ${count - MOST_NAMED} more` : '';
   return [
     {
       id: `planned-empty ${level.id}`,
       kind: 'planned-empty',
       group: 'undrawn',
       breaks: null,
-      sentence: `${level.name} in shot ${shot.code} has ${plural(empty.length, 'drawing')} planned and not drawn yet: ${named}${more}.`,
+      sentence: `${level.name} in shot ${shot.code} has ${plural(count, 'drawing')} planned and not drawn yet: ${named}${more}.`,
       place: { shotId: shot.id, levelId: level.id, fromFrame: first.startFrame, toFrame: first.endFrame - 1 },
       fixes: [],
     },

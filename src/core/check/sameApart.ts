@@ -41,8 +41,9 @@ export const sameApart: LevelRule = (shot, level, { firstNumber }) => {
   const touching = once(() => neighbours(placedRuns(level.exposures)));
   const byPicture = new Map<string, { readonly drawing: Drawing; readonly frame: number }>();
   return level.drawings.flatMap((drawing): Finding[] => {
+    if (drawing.picture === null) return [];
     const frame = shown.get(drawing.id)?.startFrame;
-    if (drawing.picture === null || frame === undefined) return [];
+    if (frame === undefined) return [];
     const first = byPicture.get(drawing.picture);
     if (!first) {
       byPicture.set(drawing.picture, { drawing, frame });

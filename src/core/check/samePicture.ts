@@ -1,6 +1,6 @@
 import type { Finding, LevelRule } from '@/core/check/finding';
 import { occurrencesOf } from '@/core/check/occurrence';
-import { drawingsById } from '@/core/document/model';
+import { type Drawing, drawingsById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { once } from '@/core/remembered';
 import { placedRuns } from '@/core/sheet/runs';
@@ -16,10 +16,11 @@ export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
     return counts;
   });
   const drawings = drawingsById(level);
+  let second: Drawing | undefined;
   runs.forEach((run, index) => {
     const before = runs[index - 1];
-    const first = before && drawings.get(before.drawing);
-    const second = drawings.get(run.drawing);
+    const first = second;
+    second = drawings.get(run.drawing);
     if (!before || !first?.picture || !second || first.picture !== second.picture) return;
     const at = { shotId: shot.id, levelId: level.id };
     const frames = run.endFrame - run.startFrame;

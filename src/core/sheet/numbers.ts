@@ -1,14 +1,21 @@
 import type { Drawing, Level } from '@/core/document/model';
 
+export type NumberParts = { readonly whole: number; readonly suffix: string };
+
+const isDigit = (code: number): boolean => code >= 48 && code <= 57;
+
 /** A drawing's number as its whole part and what follows it: `12a` is 12 and `a`; a number without digits is 0 and all of it. */
-export function numberParts(number: string): { whole: number; suffix: string } {
-  const match = /^(\d*)(.*)$/u.exec(number);
-  return { whole: Number(match?.[1] || 0), suffix: match?.[2] ?? '' };
+export function numberParts(number: string): NumberParts {
+  let digits = 0;
+  while (digits < number.length && isDigit(number.charCodeAt(digits))) digits++;
+  return { whole: Number(number.slice(0, digits)), suffix: number.slice(digits) };
 }
 
 /** Orders numbers: by the whole number, then by fewer letters, then by them: 1, 1a, 1b, 1aa, 2. Below 0 when `a` is before `b`. */
-export function compareNumbers(a: string, b: string): number {
-  const [first, second] = [numberParts(a), numberParts(b)];
+export const compareNumbers = (a: string, b: string): number => compareParts(numberParts(a), numberParts(b));
+
+/** The same of numbers that were parted already. */
+export function compareParts(first: NumberParts, second: NumberParts): number {
   if (first.whole !== second.whole) return first.whole - second.whole;
   if (first.suffix.length !== second.suffix.length) return first.suffix.length - second.suffix.length;
   return first.suffix === second.suffix ? 0 : first.suffix < second.suffix ? -1 : 1;
