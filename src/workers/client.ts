@@ -137,9 +137,11 @@ const pictureHelper = new Helper<PictureWorker>(
   () => new Worker(new URL('./ingest/picture.worker.ts', import.meta.url), { type: 'module' }),
 );
 
-/** Loads the workers that drawing and looking need, before they are needed. */
+/** Loads the worker that shows pictures, before a stage is there to show any. */
+export const warmPreview = (): void => previewHelper.warm();
+
+/** Loads the other workers that drawing and looking need, before they are needed. */
 export function warmWorkers(): void {
-  previewHelper.warm();
   pictureHelper.warm();
   inspectHelper.warm();
   checkHelper.warm();

@@ -207,14 +207,18 @@ export type Adoption = {
 /** Writes what a window has taken over, as one or not at all. */
 export async function writeAdoption(change: Adoption): Promise<void> {
   const { projectId } = change.chain;
-  const transaction = (await localStore()).transaction(['waiting', 'history', 'chains', 'aside'], 'readwrite', { durability: 'strict' });
+  const { aside, waiting, waitingDropped, history, historyDropped, windowsDropped } = change;
+  // Where there is nothing to take over the disk isn't waited for: whatever is kept after it goes to the disk after it.
+  const isEmpty = [aside, waiting, waitingDropped, history, historyDropped, windowsDropped].every((list) => list.length === 0);
+  const durability = isEmpty ? 'relaxed' : 'strict';
+  const transaction = (await localStore()).transaction(['waiting', 'history', 'chains', 'aside'], 'readwrite', { durability });
   await commitNow(transaction, [
-    ...change.aside.map((entry) => transaction.objectStore('aside').put(entry)),
-    ...change.waitingDropped.map((order) => transaction.objectStore('waiting').delete(order)),
-    ...change.waiting.map((entry) => transaction.objectStore('waiting').put(entry)),
-    ...change.historyDropped.map((order) => transaction.objectStore('history').delete(order)),
-    ...change.history.map((entry) => transaction.objectStore('history').put(entry)),
-    ...change.windowsDropped.map((windowId) => transaction.objectStore('chains').delete([projectId, windowId])),
+    ...aside.map((entry) => transaction.objectStore('aside').put(entry)),
+    ...waitingDropped.map((order) => transaction.objectStore('waiting').delete(order)),
+    ...waiting.map((entry) => transaction.objectStore('waiting').put(entry)),
+    ...historyDropped.map((order) => transaction.objectStore('history').delete(order)),
+    ...history.map((entry) => transaction.objectStore('history').put(entry)),
+    ...windowsDropped.map((windowId) => transaction.objectStore('chains').delete([projectId, windowId])),
     transaction.objectStore('chains').put(change.chain),
   ]);
 }

@@ -12,6 +12,7 @@ import { done, type Outcome, refused } from '@/core/outcome';
 import { plural } from '@/core/time/counts';
 import { type Base, type Orphan, orphansAmong, takeOver } from '@/features/sync/adopt';
 import { fetchDocumentAt, fetchProject, Refused, server } from '@/features/sync/api';
+import { projectAskedEarly } from '@/features/sync/earlyProject';
 import { Engine } from '@/features/sync/engine';
 import type { EngineView, MadeWith } from '@/features/sync/engineWorld';
 import { inOrder, MOST_UNDO, type Stacks } from '@/features/sync/history';
@@ -98,12 +99,14 @@ async function basesOf(projectId: string, orphans: readonly Orphan[], here: { pr
 /** What windows that are gone have left of a project. */
 async function orphansOf(projectId: string): Promise<readonly Orphan[]> {
   const alive = await livingWindows();
-  return orphansAmong(await loadWaiting(projectId), await loadHistoryEntries(projectId), await loadChains(projectId), alive);
+  const [waiting, history, chains] = await Promise.all([loadWaiting(projectId), loadHistoryEntries(projectId), loadChains(projectId)]);
+  return orphansAmong(waiting, history, chains, alive);
 }
 
 /** Lets a server that can't be reached be told; a browser's store that can't be read keeps nothing from being opened. */
-function unlessUnreachable(error: unknown): void {
+function unlessUnreachable(error: unknown): false {
   if (error instanceof Unreachable) throw error;
+  return false;
 }
 
 /** What the browser's own store can't be asked: some browsers have none in private windows. */
@@ -116,17 +119,19 @@ const withoutStore =
 
 /**
  * Steps of the first form said which sending they had gone out with, and had no ids by which they could be known
- * again. That sending is sent once more as it was: what was accepted then is answered as it was, and not made twice.
+ * again. That sending is sent once more as it was: what was accepted then is answered as it was, and not made twice. True when
+ * there was such a sending.
  */
-async function settleFirstForm(projectId: string): Promise<void> {
+async function settleFirstForm(projectId: string): Promise<boolean> {
   const marked = (await loadWaiting(projectId)).filter((entry) => entry.windowId === '' && entry.sending !== null);
   const first = marked[0]?.sending;
-  if (!first) return;
+  if (!first) return false;
   const batch = marked.filter((entry) => entry.sending?.batchId === first.batchId);
   const pictures = await localOutbox.pictures(batch.flatMap((entry) => entry.pictures));
   const steps = batch.map((entry) => entry.step);
   const answer = await server.send(projectId, { ...first, madeBy: null, steps, stepIds: [] }, pictures);
   if (answer.kind === 'accepted') await dropWaiting(batch);
+  return true;
 }
 
 /** A project that was opened: what its window does, and what the page is to show with it. */
@@ -137,11 +142,17 @@ type OpenedSession = OpenSession & Pick<ReturnType<typeof useProjectStore.getSta
  * project is opened by now, nothing of it is shown.
  */
 async function openNow(projectId: string, isWanted: () => boolean): Promise<OpenedSession> {
+  const early = projectAskedEarly(projectId);
   return aloneInBrowser(projectId, async () => {
-    await settleFirstForm(projectId).catch(unlessUnreachable);
-    const opened = await fetchProject(projectId);
+    const isSettled = await settleFirstForm(projectId).catch(unlessUnreachable);
+    const [first, left] = await Promise.all([
+      isSettled || !early ? fetchProject(projectId) : early,
+      orphansOf(projectId).catch(withoutStore<readonly Orphan[]>([])),
+    ]);
+    // What windows that are gone have sent since it was asked for early is in no earlier answer.
+    const isOvertaken = early !== null && left.some((orphan) => (orphan.baseRevision ?? 0) > first.revision);
+    const opened = isOvertaken ? await fetchProject(projectId) : first;
     if (isWanted()) for (const sentence of opened.unreadable) toast.warning(sentence, { duration: 12_000 });
-    const left = await orphansOf(projectId).catch(withoutStore<readonly Orphan[]>([]));
     // What was made on a newer copy of the project waits for that copy.
     const newer = left.filter((orphan) => (orphan.baseRevision ?? 0) > opened.revision);
     const orphans = left.filter((orphan) => !newer.includes(orphan));

@@ -43,7 +43,7 @@ import { Later, loadAllParts, part } from '@/ui/later';
 import { recallLook } from '@/ui/look';
 import { Mark } from '@/ui/Mark';
 import { useDroppedFiles } from '@/ui/useDroppedFiles';
-import { warmWorkers } from '@/workers/client';
+import { warmPreview, warmWorkers } from '@/workers/client';
 
 // Windows come after what is looked at first.
 const bringDialog = part(async () => (await import('@/features/bring/BringDialog')).BringDialog);
@@ -159,7 +159,7 @@ export function Workspace({ projectId, stages, past }: Props) {
     resetView();
     recallDesk(projectId);
     const forgetDesk = rememberDesk(projectId);
-    warmWorkers();
+    warmPreview();
     recallLook();
     recallPerson();
     void loadKeys();
@@ -197,6 +197,8 @@ export function Workspace({ projectId, stages, past }: Props) {
   usePresence(projectId, isPast ? 'past' : stage, isShown);
   useEffect(() => {
     if (!isShown) return;
+    // The others would keep the stage waiting for them.
+    warmWorkers();
     return loadAllParts(() => {
       setCalm(true);
       takeCarriedFiles();
