@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
-import { tellLater } from '@/features/project/tellLater';
+import { keyWasPressed, tellLater } from '@/features/project/tellLater';
 
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'performance'] });
@@ -47,4 +47,34 @@ it('tells what is asked for while something is told after that', () => {
   expect(told).toEqual(['one']);
   vi.advanceTimersByTime(1);
   expect(told).toEqual(['one', 'two']);
+});
+
+it('waits for keys to rest, and no longer than it may', () => {
+  const told: string[] = [];
+  tellLater(() => told.push('whole film'), 120);
+  tellLater(() => told.push('follows the frame'), 120, 600);
+  for (let milliseconds = 0; milliseconds < 560; milliseconds += 40) {
+    keyWasPressed();
+    vi.advanceTimersByTime(40);
+  }
+  expect(told).toEqual([]);
+  keyWasPressed();
+  vi.advanceTimersByTime(40);
+  expect(told).toEqual(['follows the frame']);
+  keyWasPressed();
+  vi.advanceTimersByTime(119);
+  expect(told).toEqual(['follows the frame']);
+  vi.advanceTimersByTime(1);
+  expect(told).toEqual(['follows the frame', 'whole film']);
+});
+
+it('comes in the end though keys never rest', () => {
+  const told: string[] = [];
+  tellLater(() => told.push('whole film'), 120);
+  for (let milliseconds = 0; milliseconds < 1640; milliseconds += 40) {
+    expect(told).toEqual([]);
+    keyWasPressed();
+    vi.advanceTimersByTime(40);
+  }
+  expect(told).toEqual(['whole film']);
 });

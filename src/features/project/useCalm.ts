@@ -4,7 +4,7 @@ import { tellLater } from '@/features/project/tellLater';
 
 /** So long nothing has changed when all is calm. */
 export const CALM_MILLISECONDS = 120;
-/** What stands on the screen beside the sheet is never older than this while keys are held. */
+/** What follows the frame on the screen beside the sheet is never older than this while keys are held. */
 const OLDEST_MILLISECONDS = 600;
 
 /**
@@ -23,11 +23,15 @@ export function useSoon<T>(value: T): T {
   const setAt = useRef(0);
   useEffect(() => {
     if (Object.is(soon, value)) return;
-    const wait = Math.max(0, Math.min(CALM_MILLISECONDS, setAt.current + OLDEST_MILLISECONDS - performance.now()));
-    return tellLater(() => {
-      setAt.current = performance.now();
-      setSoon(value);
-    }, wait);
+    const mostWait = Math.max(0, setAt.current + OLDEST_MILLISECONDS - performance.now());
+    return tellLater(
+      () => {
+        setAt.current = performance.now();
+        setSoon(value);
+      },
+      Math.min(CALM_MILLISECONDS, mostWait),
+      mostWait,
+    );
   }, [soon, value]);
   return soon;
 }
