@@ -1,10 +1,10 @@
 import { expose, transfer } from 'comlink';
-import { encode } from 'fast-png';
 import { boundsOfPixels } from '@/core/raster/bounds';
 import { canonicalisePixels } from '@/core/raster/canonical';
 import { digestOfPixels } from '@/core/raster/digest';
 import { filledArea } from '@/core/raster/fill';
 import { placeOn } from '@/core/raster/placing';
+import { keptPng } from '@/workers/ingest/keptPng';
 import type { PictureWorker } from '@/workers/protocol';
 import { decodedPicture } from '@/workers/render/pictureCache';
 
@@ -13,7 +13,7 @@ const worker: PictureWorker = {
     canonicalisePixels(rgba);
     if (boundsOfPixels(width, height, rgba) === null) return null;
     const digest = await digestOfPixels(width, height, rgba);
-    const png = encode({ width, height, data: rgba, channels: 4, depth: 8 }, { zlib: { level: 1 } });
+    const png = await keptPng(width, height, new Uint8Array(rgba.buffer, rgba.byteOffset, rgba.byteLength));
     return transfer({ digest, png }, [png.buffer]);
   },
   async fillArea(size, rgba, x, y, options) {
