@@ -80,7 +80,7 @@ export type {
 export { drawLayers } from '@/workers/render/drawLayers';
 export { type Look, lookOf } from '@/workers/render/looks';
 export { decodedPicture, PictureCache } from '@/workers/render/pictureCache';
-export { loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
+export { fetchAtOnce, loadPicturePng, PictureMissing } from '@/workers/render/pictureSource';
 
 /** A worker failed, most often since its program could not be loaded: the next question starts it again. */
 export class WorkerFailed extends Error {

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Digest, Level, Shot, Size } from '@/core/document/model';
 import type { StackLayer } from '@/core/render/stacks';
 import { drawingShownAt, neighbourDrawing } from '@/core/sheet/reading';
+import { askAtOnce } from '@/features/draw/askAtOnce';
 import { Desk } from '@/features/draw/desk';
 import { GuideTag } from '@/features/draw/GuideTag';
 import { deskKey } from '@/features/draw/keepDrawing';
@@ -67,6 +68,7 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
     useReplayStore.setState({ paper: paper.current });
     return () => useReplayStore.setState({ paper: null });
   }, []);
+  useEffect(askAtOnce, []);
   const { room, fit } = useRoom(size);
   const [desk, setDesk] = useState<Desk | null>(null);
   const [laid, setLaid] = useState<'coming' | 'ready' | ShownTrouble>('coming');

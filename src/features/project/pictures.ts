@@ -1,7 +1,7 @@
 import type { Digest } from '@/core/document/model';
 import { isClipPicture } from '@/core/render/clipPicture';
 import { serverRetryer } from '@/features/sync/server';
-import { clipFrame, decodedPicture, type Look, lookOf, PictureCache, PictureMissing, shownPicture } from '@/workers/client';
+import { clipFrame, decodedPicture, fetchAtOnce, type Look, lookOf, PictureCache, PictureMissing, shownPicture } from '@/workers/client';
 
 /** How often the page gives back the memory of pictures it has not shown for long. */
 const TRIM_MILLISECONDS = 2000;
@@ -14,6 +14,13 @@ export type { Look } from '@/workers/client';
 
 /** Decoded pictures of the page, shared by everything that shows drawings. */
 export const pictures = new PictureCache((name) => (isClipPicture(name) ? clipFrame(name, CLIP_WIDTH_PX) : decodedPicture(name)));
+
+/** Has a picture of a drawing come that is looked at next, without waiting for anything; one that doesn't come is told by whoever shows it. */
+export function askAtOnceFor(picture: Digest): void {
+  if (isClipPicture(picture) || pictures.isAskedFor(picture)) return;
+  fetchAtOnce(picture);
+  void pictures.get(picture).catch(() => undefined);
+}
 
 /*
  * A page that shows a large picture small must make it small each time it is painted, which costs more than

@@ -26,6 +26,11 @@ export class PictureCache {
     return bitmap;
   }
 
+  /** Whether the picture is decoded already, or on its way. */
+  isAskedFor(name: PictureName): boolean {
+    return this.held.has(name) || this.coming.has(name);
+  }
+
   /** The decoded picture; rejects with PictureMissing when it is missing. */
   async get(name: PictureName): Promise<ImageBitmap> {
     const ready = this.peek(name);

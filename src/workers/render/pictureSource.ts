@@ -36,7 +36,24 @@ export function loadPicturePng(digest: Digest): Promise<StoredPng> {
   return coming;
 }
 
-async function findPng(digest: Digest): Promise<StoredPng> {
+/**
+ * Has one PNG file fetched at this very moment, without waiting for others and for what this browser's own store says, which counts
+ * all the same: for what a person looks at next, while the page is busy being made anew.
+ */
+export function fetchAtOnce(digest: Digest): void {
+  if (ahead.has(digest)) return;
+  const fromServer = new Promise<StoredPng>((resolve, reject) => {
+    fetchPictures([{ digest, resolve, reject }]).catch(reject);
+  });
+  // What lies here is no server's to refuse.
+  fromServer.catch(() => undefined);
+  const coming = findHere(digest).then((local) => local ?? fromServer);
+  coming.catch(() => ahead.delete(digest));
+  ahead.set(digest, coming);
+}
+
+/** A picture's PNG file from what waits here or is at hand; null when it is on the server, if anywhere. */
+async function findHere(digest: Digest): Promise<StoredPng | null> {
   const local =
     heldPicture(digest) ??
     (await pictureAtHand(digest)) ??
@@ -44,7 +61,12 @@ async function findPng(digest: Digest): Promise<StoredPng> {
       (store) => store.get('pictures', digest),
       () => undefined,
     ));
-  if (local) return storedPng(local);
+  return local ? storedPng(local) : null;
+}
+
+async function findPng(digest: Digest): Promise<StoredPng> {
+  const local = await findHere(digest);
+  if (local) return local;
   return new Promise((resolve, reject) => {
     wanted.push({ digest, resolve, reject });
     if (wanted.length === 1) setTimeout(askServer, 0);
