@@ -3,7 +3,7 @@ import { startTransition } from 'react';
 
 /*
  * What may come to the screen a moment later comes together: React goes over the whole page for each part that is told by itself,
- * and the browser paints it each time. While keys are pressed one after another it waits for them to rest, but not for ever.
+ * and the browser paints it each time. While keys are pressed one after another it waits for them to rest, though only so long.
  */
 
 /** What is due so soon after something that is due now comes with it. */
