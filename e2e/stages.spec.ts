@@ -153,6 +153,25 @@ test('help opens at the stage one is on, finds words and commands, and leads thr
   await expect(page).toHaveURL(/\/plan\?shot=010&frame=1$/);
 });
 
+test('the paper alone has what room there is, on little windows too', async ({ page, app }) => {
+  await openStage(page, app.url, 'washday', 'draw');
+  await page.getByRole('button', { name: 'Paper alone' }).click();
+  for (const [width, height] of [
+    [1280, 800],
+    [1280, 480],
+    [640, 400],
+    [320, 640],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    // Paper, tools and clock are all of it, and nothing is scrolled to.
+    await expect
+      .poll(() => page.locator('main').evaluate((main) => main.clientHeight), `${width} x ${height}`)
+      .toBeGreaterThan(height * 0.6);
+    await expect(page.getByTestId('frame-now')).toBeInViewport();
+    await expect(page.getByRole('button', { name: 'Paper alone' })).toBeInViewport();
+  }
+});
+
 test('panels are made wider and folded by keys, and stay so', async ({ page, app }) => {
   await openStage(page, app.url, 'washday', 'draw');
   const grid = page.getByRole('grid');

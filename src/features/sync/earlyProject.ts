@@ -9,12 +9,12 @@ type Early = { readonly projectId: string; readonly askedAt: number; readonly op
 /** The project of an address is asked for as soon as this program is there: the page around it is made while the answer is on its way. */
 function askEarly(): Early | null {
   if (typeof window === 'undefined') return null;
-  const [, projectId] = /^\/projects\/([^/]+)/.exec(window.location.pathname) ?? [];
+  const [, projectId] = /^\/projects\/([\w-]+)(?:\/|$)/.exec(window.location.pathname) ?? [];
   if (!projectId) return null;
-  const opened = fetchProject(decodeURIComponent(projectId));
+  const opened = fetchProject(projectId);
   // Whoever takes it is told; where nobody does, the failure is nobody's.
   opened.catch(() => undefined);
-  return { projectId: decodeURIComponent(projectId), askedAt: performance.now(), opened };
+  return { projectId, askedAt: performance.now(), opened };
 }
 
 let early = askEarly();

@@ -207,15 +207,11 @@ export function Workspace({ projectId, stages, past }: Props) {
 
   if (!isShown) return <Opening failure={failure} />;
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] cramped:grid-rows-[minmax(0,1fr)_auto]">
+    <div
+      className={`grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] ${paperAlone ? '' : 'cramped:grid-rows-[minmax(0,1fr)_auto]'}`}
+    >
       {/* Where there is little room, as on a zoomed page, all of it is scrolled: what stands above leaves the room to the work; the clock stays. */}
-      <div
-        className={
-          paperAlone
-            ? 'cramped:grid cramped:grid-cols-[minmax(0,1fr)] contents'
-            : 'contents cramped:block cramped:min-h-0 cramped:overflow-y-auto'
-        }
-      >
+      <div className={`contents ${paperAlone ? '' : 'cramped:block cramped:min-h-0 cramped:overflow-y-auto'}`}>
         <header
           hidden={paperAlone}
           className="isolate grid grid-cols-[minmax(110px,1fr)_auto_minmax(110px,1fr)] items-center gap-x-3 gap-y-1 px-4 py-2 max-[1000px]:grid-cols-2 [&[hidden]]:hidden"
@@ -244,7 +240,7 @@ export function Workspace({ projectId, stages, past }: Props) {
           </Boundary>
         </main>
       </div>
-      <div className={`row-start-3 min-w-0 cramped:row-start-2 ${isPast ? 'pb-2.5' : ''}`}>
+      <div className={`row-start-3 min-w-0 ${paperAlone ? '' : 'cramped:row-start-2'} ${isPast ? 'pb-2.5' : ''}`}>
         {!isPast && (
           <Boundary what="The clock">
             <Clock />
