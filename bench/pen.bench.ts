@@ -33,10 +33,44 @@ async function watchPen(page: Page): Promise<void> {
 
 const FRAMES = 480;
 const HOLD = 4;
+/** Further from each other than keys go at once. */
+const FAR_JUMPS = 8;
 const SIZES = [
   ['pen', { width: 1920, height: 1080 }],
   ['pen.2160', { width: 3840, height: 2160 }],
 ] as const;
+
+const waitUntilLaid = (page: Page) =>
+  page.waitForFunction(() => document.querySelector('[data-testid="paper"]')?.getAttribute('data-laid') === 'ready');
+
+/** Milliseconds from each key or press to where another drawing lies on the paper, to be drawn on, and is painted. */
+async function watchLaying(page: Page): Promise<void> {
+  await page.evaluate(() => {
+    const state = window as Timed;
+    const read = (name: string) => document.querySelector('[data-testid="paper"]')?.getAttribute(name);
+    let [from, before]: [number, string | null | undefined] = [0, null];
+    const begin = ({ timeStamp }: Event) => {
+      [from, before] = [timeStamp, read('aria-label')];
+    };
+    window.addEventListener('keydown', begin, true);
+    window.addEventListener('pointerdown', begin, true);
+    new MutationObserver(() => {
+      if (from === 0 || read('aria-label') === before || read('data-laid') !== 'ready') return;
+      const began = from;
+      from = 0;
+      requestAnimationFrame(() => {
+        const channel = new MessageChannel();
+        channel.port1.onmessage = () => state.unseen?.push(performance.now() - began);
+        channel.port2.postMessage(null);
+      });
+    }).observe(document.body, { subtree: true, attributes: true, attributeFilter: ['data-laid', 'aria-label'] });
+  });
+}
+
+const startLaying = (page: Page) =>
+  page.evaluate(() => {
+    (window as Timed).unseen = [];
+  });
 
 type Times = {
   readonly empty: readonly number[];
@@ -44,6 +78,7 @@ type Times = {
   readonly inked: readonly number[];
   readonly seen: readonly number[];
   readonly unseen: readonly number[];
+  readonly far: readonly number[];
 };
 
 /** Moves the pen in waves over a box of the page. */
@@ -82,7 +117,7 @@ async function measure(url: string, browser: Browser, size: { width: number; hei
   await page.addInitScript('globalThis.__name = (named) => named');
   await page.goto(`${url}/projects/${projectId}/draw`);
   const paper = page.getByTestId('paper');
-  await page.waitForFunction(() => document.querySelector('[data-testid="paper"]')?.getAttribute('data-laid') === 'ready');
+  await waitUntilLaid(page);
   for (const name of ['One more before', 'One more after', 'One more after']) await page.getByRole('button', { name }).click();
   for (let press = 0; press < 20; press++) await page.keyboard.press('ArrowDown');
   await page.waitForTimeout(1500);
@@ -97,32 +132,31 @@ async function measure(url: string, browser: Browser, size: { width: number; hei
 
   const seen = (await pressKeys(page)).slice(4);
 
-  // A second further there is a drawing that was never looked at: until it lies on the paper, to be drawn on.
-  await page.evaluate(() => {
-    const state = window as Timed;
-    state.unseen = [];
-    let pressed = 0;
-    window.addEventListener('keydown', (event) => {
-      pressed = event.timeStamp;
-    });
-    new MutationObserver(() => {
-      const laid = document.querySelector('[data-testid="paper"]')?.getAttribute('data-laid');
-      if (laid === 'ready' && pressed > 0) {
-        state.unseen?.push(performance.now() - pressed);
-        pressed = 0;
-      }
-    }).observe(document.body, { subtree: true, attributes: true, attributeFilter: ['data-laid'] });
-  });
+  // A second further there is a drawing that was never looked at.
+  await watchLaying(page);
   await page.keyboard.press('Home');
-  await page.waitForTimeout(500);
-  const jumps = Math.floor(FRAMES / 24) - 2;
-  for (let jump = 0; jump < jumps; jump++) {
+  await page.waitForTimeout(1500);
+  await startLaying(page);
+  for (let jump = 0; jump < FRAMES / 24 - 2; jump++) {
     await page.keyboard.press('PageDown');
     await page.waitForTimeout(1200);
   }
-  const unseen = (await timesOf(page, 'unseen')).slice(1);
+  const unseen = await timesOf(page, 'unseen');
+
+  // The same on a page that has seen nothing yet, to places nobody could have made ready.
+  await page.reload();
+  await waitUntilLaid(page);
+  await watchLaying(page);
+  const strip = await page.getByRole('slider', { name: 'Frame', exact: true }).boundingBox();
+  if (!strip) throw new Error('There is no strip.');
+  await startLaying(page);
+  for (let jump = 0; jump < FAR_JUMPS; jump++) {
+    await page.mouse.click(strip.x + (strip.width * (jump + 0.3)) / FAR_JUMPS, strip.y + strip.height / 2);
+    await page.waitForTimeout(1200);
+  }
+  const far = await timesOf(page, 'unseen');
   await page.close();
-  return { ...empty, inked, seen, unseen };
+  return { ...empty, inked, seen, unseen, far };
 }
 
 /** Medians of three runs, of what each run's times come to. */
@@ -139,6 +173,7 @@ function tell(name: string, runs: readonly Times[]): void {
     const seen = median((run) => quantile(run.seen, part));
     print({ name: `${name}.step.seen.${words}`, value: seen, unit: 'ms', against: againstKeys, ratio: seen / againstKeys });
     print({ name: `${name}.step.unseen.${words}`, value: median((run) => quantile(run.unseen, part)), unit: 'ms' });
+    print({ name: `${name}.jump.far.${words}`, value: median((run) => quantile(run.far, part)), unit: 'ms' });
   }
 }
 

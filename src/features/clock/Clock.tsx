@@ -1,9 +1,10 @@
 'use client';
 import { Pause, Play, Volume2, VolumeX } from 'lucide-react';
+import { memo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { itemAt } from '@/core/reel/reel';
 import { countsOfMoment, plural } from '@/core/time/counts';
-import { rateFraction, rateName } from '@/core/time/rate';
+import { type Rate, rateFraction, rateName } from '@/core/time/rate';
 import { STOP } from '@/core/words';
 import { type Played, rangeOf, usePlayed, usePlayedFrame, usePlayedLoop } from '@/features/clock/played';
 import { playerHint, toggleSound } from '@/features/clock/playerCommands';
@@ -93,29 +94,14 @@ function WhereOnReel() {
   );
 }
 
-/** Where we are, in every count at once; play, loop, and the whole shot, or reel, to scrub on. */
-export function Clock() {
-  const project = useProject();
-  const played = usePlayed();
-  const onReel = useViewStore((state) => state.onReel);
-  const playing = useViewStore((state) => state.playing);
+/** Where we are in what is played, in every count at once. It alone follows each frame. */
+const Now = memo(function Now({ frames, rate, firstNumber }: { frames: number; rate: Rate; firstNumber: number }) {
   const frame = usePlayedFrame();
-  if (!played) return <footer className="h-12" />;
-  const shown = Math.min(frame, played.frames - 1);
-  const counts = countsOfMoment(shown, project.rate, project.firstFrameNumber);
-  const lastNumber = project.firstFrameNumber + played.frames - 1;
+  const onReel = useViewStore((state) => state.onReel);
+  const counts = countsOfMoment(Math.min(frame, frames - 1), rate, firstNumber);
+  const lastNumber = firstNumber + frames - 1;
   return (
-    <footer className="isolate flex min-h-12 items-center gap-4 px-4 max-[760px]:flex-wrap max-[760px]:gap-x-3 max-[760px]:gap-y-1 max-[760px]:py-1">
-      <Button
-        kind="go"
-        onClick={togglePlaying}
-        aria-label={playing ? STOP : 'Play'}
-        title={hint(playing ? STOP : 'Play', 'play')}
-        className="w-10"
-      >
-        {playing ? <Pause size={14} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
-      </Button>
-      <LoopButton played={played} />
+    <>
       <div className="flex items-baseline gap-2" role="timer" aria-label="Now">
         <span
           className="inline-block text-right font-bold font-head text-3xl tabular-nums leading-none"
@@ -130,6 +116,29 @@ export function Clock() {
       <span className="numbers hidden whitespace-nowrap text-xs sm:inline">{counts.seconds} s</span>
       <span className="numbers hidden whitespace-nowrap text-xs md:inline">{counts.timecode}</span>
       <span className="numbers hidden whitespace-nowrap text-xs lg:inline">{counts.footage}</span>
+    </>
+  );
+});
+
+/** Where we are, in every count at once; play, loop, and the whole shot, or reel, to scrub on. */
+export function Clock() {
+  const project = useProject();
+  const played = usePlayed();
+  const playing = useViewStore((state) => state.playing);
+  if (!played) return <footer className="h-12" />;
+  return (
+    <footer className="isolate flex min-h-12 items-center gap-4 px-4 max-[760px]:flex-wrap max-[760px]:gap-x-3 max-[760px]:gap-y-1 max-[760px]:py-1">
+      <Button
+        kind="go"
+        onClick={togglePlaying}
+        aria-label={playing ? STOP : 'Play'}
+        title={hint(playing ? STOP : 'Play', 'play')}
+        className="w-10"
+      >
+        {playing ? <Pause size={14} fill="currentColor" /> : <Play size={14} fill="currentColor" />}
+      </Button>
+      <LoopButton played={played} />
+      <Now frames={played.frames} rate={project.rate} firstNumber={project.firstFrameNumber} />
       <TickStrip />
       <SoundSwitch />
       <LateWords />

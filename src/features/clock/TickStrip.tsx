@@ -115,7 +115,7 @@ export function TickStrip() {
 
   return (
     <div
-      className="relative h-[30px] min-w-24 flex-1 touch-none cursor-pointer"
+      className="relative h-[30px] min-w-24 flex-1 cursor-pointer touch-none overflow-x-clip"
       role="slider"
       tabIndex={0}
       aria-label="Frame"
@@ -133,9 +133,11 @@ export function TickStrip() {
     >
       <canvas ref={canvas} height={HEIGHT} className="block h-full w-full" />
       <div
-        className="pointer-events-none absolute bottom-[5px] h-[19px] w-[3px] origin-bottom skew-x-[-11deg] rounded-full bg-ink"
-        style={{ left: `calc(0.5px + (100% - 8px) * ${(Math.min(frame, frames - 1) + 0.5) / frames})` }}
-      />
+        className="pointer-events-none absolute inset-x-0 bottom-[5px] h-[19px]"
+        style={{ transform: `translateX(calc(0.5px + (100% - 8px) * ${(Math.min(frame, frames - 1) + 0.5) / frames}))` }}
+      >
+        <div className="h-full w-[3px] origin-bottom skew-x-[-11deg] rounded-full bg-ink" />
+      </div>
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { placedRuns } from '@/core/sheet/runs';
 import { useDrawnBox } from '@/features/draw/useDrawnBox';
 import { useFrameOf } from '@/features/project/hooks';
 import { goToFrame } from '@/features/project/navigation';
+import { useSoon } from '@/features/project/useCalm';
 import { DrawingNumber } from '@/features/sheet/DrawingNumber';
 import { type Crop, Thumb } from '@/features/sheet/Thumb';
 
@@ -33,9 +34,9 @@ const Neighbour = memo(function Neighbour({ drawing, startFrame, startNumber, is
   );
 });
 
-/** The drawings around the one of now, to look at side by side and to go to. */
+/** The drawings around the one of now, to look at side by side and to go to. They follow once keys rest: the paper comes first. */
 export function NeighbourStrip({ shot, level, size, firstNumber }: { shot: Shot; level: Level; size: Size; firstNumber: number }) {
-  const frame = useFrameOf(shot);
+  const frame = Math.min(useSoon(useFrameOf(shot)), shot.frames - 1);
   const runs = placedRuns(level.exposures).filter((run) => run.drawing !== null);
   const here = runs.findIndex((run) => run.endFrame > frame);
   const middle = here === -1 ? runs.length - 1 : here;

@@ -5,6 +5,7 @@ import { MOST_NEIGHBOURS, type OnionLook, whyNoOnion } from '@/core/sheet/onion'
 import { drawingShownAt } from '@/core/sheet/reading';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { useFrameOf } from '@/features/project/hooks';
+import { useSoon } from '@/features/project/useCalm';
 import { changeOnion, useViewStore } from '@/features/project/viewStore';
 import { useOpaque } from '@/features/sheet/useOpaque';
 import { Button } from '@/ui/Button';
@@ -113,7 +114,7 @@ function Pinned({ shot }: { shot: Shot }) {
 
 /** Why nothing shines through at the current frame, or how its reach is changed. */
 function ReachWords({ shot, level }: { shot: Shot; level: Level | undefined }) {
-  const frame = useFrameOf(shot);
+  const frame = Math.min(useSoon(useFrameOf(shot)), shot.frames - 1);
   const onion = useViewStore((state) => state.onion);
   const drawing = level && drawingShownAt(level, frame);
   // The onion skin lies below the drawing: one without any transparency covers it.

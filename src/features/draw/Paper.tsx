@@ -2,21 +2,21 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Digest, Level, Shot, Size } from '@/core/document/model';
 import type { StackLayer } from '@/core/render/stacks';
-import { drawingShownAt, neighbourDrawing } from '@/core/sheet/reading';
+import { drawingShownAt } from '@/core/sheet/reading';
 import { askAtOnce } from '@/features/draw/askAtOnce';
 import { Desk } from '@/features/draw/desk';
 import { GuideTag } from '@/features/draw/GuideTag';
-import { deskKey } from '@/features/draw/keepDrawing';
 import { PartBar, PartHandles } from '@/features/draw/PartHandles';
 import { putPartDown, usePartStore } from '@/features/draw/part';
 import { SharedTag } from '@/features/draw/SharedTag';
+import { useLaidDrawing } from '@/features/draw/useLaidDrawing';
+import { useNextReady } from '@/features/draw/useNextReady';
 import { guidesAsLines, seenLayers, useLayersPainted, useOnionPainted } from '@/features/draw/usePainted';
 import { usePaperPointer } from '@/features/draw/usePaperPointer';
 import { sizeOnScreen, useRoom } from '@/features/draw/useRoom';
 import { ViewTag } from '@/features/draw/ViewTag';
 import { useFrameOf } from '@/features/project/hooks';
 import { paperTransform } from '@/features/project/paperView';
-import { drawWith, FIRST_MILLISECONDS, makeReady, readyLook, type ShownTrouble } from '@/features/project/pictures';
 import { useReplayStore } from '@/features/project/replayPen';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -30,9 +30,6 @@ const NOT_LAID = {
 const SQUARES_FROM = 3;
 /** A brush at least this wide on the screen is shown as a ring. */
 const RING_FROM_PX = 12;
-
-/** How long a frame is looked at before its neighbours are made ready. */
-const CALM_MILLISECONDS = 250;
 
 const LAYER = 'pointer-events-none absolute inset-0 h-full w-full';
 
@@ -71,12 +68,10 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
   useEffect(askAtOnce, []);
   const { room, fit } = useRoom(size);
   const [desk, setDesk] = useState<Desk | null>(null);
-  const [laid, setLaid] = useState<'coming' | 'ready' | ShownTrouble>('coming');
   const brush = useViewStore((state) => state.brush);
   const view = useViewStore((state) => state.paperView);
   const part = usePartStore((state) => state.part);
   const place = shot.levels.indexOf(level);
-  const seenWidth = useRef(size.width);
   const aloneLevelId = useViewStore((state) => state.aloneLevelId);
   const seenSize = sizeOnScreen(size, (fit.width / size.width) * view.zoom);
   const onPaper = {
@@ -84,7 +79,6 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
     below: seenLayers(shot.levels.slice(0, place), frame, aloneLevelId),
     above: seenLayers(shot.levels.slice(place + 1), frame, aloneLevelId),
   };
-  seenWidth.current = seenSize.width;
   const guideLines = useViewStore((state) => state.guideLines);
   const asLines = guidesAsLines(shot, frame, guideLines);
   const below = useLayersPainted(seenSize, onPaper.below, true, asLines);
@@ -97,48 +91,8 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
 
   useEffect(() => desk?.resize(seenSize.width, seenSize.height), [desk, seenSize.width, seenSize.height]);
 
-  useEffect(() => {
-    if (!desk) return;
-    let stop: () => void = () => undefined;
-    const callOff = desk.whenFree(() => {
-      // What is in the hand belongs to the drawing it was picked up from: it is put down before another one is laid.
-      const inHand = usePartStore.getState().part;
-      if (inHand && inHand.target.drawingId !== drawing?.id) putPartDown();
-      if (!desk.expect(deskKey(drawing?.id, drawing?.picture))) return;
-      setLaid('coming');
-      const digest = drawing?.picture ?? null;
-      const look = digest ? readyLook({ digest, widthPx: seenWidth.current }) : undefined;
-      if (look) desk.show(look);
-      stop = drawWith(
-        digest ? [digest] : [],
-        ([bitmap]) => {
-          desk.lay(bitmap ?? null, digest, look !== undefined);
-          setLaid('ready');
-        },
-        setLaid,
-        FIRST_MILLISECONDS,
-      );
-    });
-    return () => {
-      callOff();
-      stop();
-    };
-  }, [desk, drawing?.id, drawing?.picture]);
-
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is likely to be stepped to follows the frame and the sheet
-  useEffect(() => {
-    const stop = new AbortController();
-    const looksAt = (at: number) => seenLayers(shot.levels, at, null).map(({ picture }) => ({ digest: picture, widthPx: seenSize.width }));
-    const near = [0, 1, -1].flatMap((step) => {
-      if (step === 0) return [frame];
-      return neighbourDrawing(level, frame, step > 0 ? 'after' : 'before')?.startFrame ?? [];
-    });
-    const timer = setTimeout(() => void makeReady(near.flatMap(looksAt), stop.signal), CALM_MILLISECONDS);
-    return () => {
-      clearTimeout(timer);
-      stop.abort();
-    };
-  }, [level, frame, seenSize.width]);
+  const trouble = useLaidDrawing(paper, desk, drawing, seenSize.width);
+  useNextReady(shot, level, frame, seenSize.width);
 
   useEffect(() => putPartDown, []);
   useEffect(() => {
@@ -146,7 +100,7 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
     return () => useViewStore.setState(({ papers }) => ({ papers: papers - 1 }));
   }, []);
 
-  const hindrance = () => (desk?.ready ? null : NOT_LAID[laid === 'ready' ? 'coming' : laid]);
+  const hindrance = () => (desk?.ready ? null : NOT_LAID[trouble ?? 'coming']);
   const { loop, hover, handlers } = usePaperPointer(room, desk, size, fit, hindrance, onPaper);
 
   const screenPxPerPixel = (fit.width / size.width) * view.zoom;
@@ -163,7 +117,7 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
         role="application"
         aria-label={`Paper: ${level.name}${drawing ? `, drawing ${drawing.number}` : ', blank'}`}
         data-testid="paper"
-        data-laid={laid}
+        data-laid="coming"
         className="absolute isolate bg-white shadow-[0_2px_6px_rgba(29,42,35,0.2)]"
         style={{
           width: fit.width,
@@ -209,9 +163,9 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
       <GuideTag shot={shot} frame={frame} />
       <ViewTag />
       {part && <PartBar />}
-      {(laid === 'away' || laid === 'missing') && (
+      {trouble && (
         <p role="status" className="absolute inset-x-6 top-6 rounded-lg bg-paper/90 p-3 text-center text-rust text-sm">
-          {NOT_LAID[laid]}
+          {NOT_LAID[trouble]}
         </p>
       )}
     </div>

@@ -84,11 +84,14 @@ if (typeof window !== 'undefined') {
 /** The picture as it is shown, if it is ready. */
 export const readyLook = peekLook;
 
-/** Has pictures made ready that are likely to be shown soon, one after another until it is told to stop; one that is missing is told when it is shown. */
-export async function makeReady(wanted: readonly Look[], stop: AbortSignal): Promise<void> {
-  for (const look of wanted) {
+/** What is likely to be looked at next: pictures as they are shown together, and the one among them that would be drawn on. */
+export type Next = { readonly looks: readonly Look[]; readonly drawnOn: Digest | undefined };
+
+/** Has made ready what is likely to be looked at, one after another until it is told to stop; a picture that is missing is told when it is shown. */
+export async function makeReady(places: readonly Next[], stop: AbortSignal): Promise<void> {
+  for (const { looks, drawnOn } of places) {
     if (stop.aborted) return;
-    await getLook(look).catch(() => undefined);
+    await Promise.allSettled([...looks.map(getLook), ...(drawnOn && !isClipPicture(drawnOn) ? [pictures.get(drawnOn)] : [])]);
   }
 }
 

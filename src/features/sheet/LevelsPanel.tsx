@@ -11,6 +11,7 @@ import { LEVEL_KIND_NAMES } from '@/core/words';
 import { chooseFiles } from '@/features/commands/bringFiles';
 import { addLevel, describeLevel, LEVEL_KINDS, moveLevelTo } from '@/features/commands/levelCommands';
 import { useLevel, useProject } from '@/features/project/hooks';
+import { useSoon } from '@/features/project/useCalm';
 import { useViewStore } from '@/features/project/viewStore';
 import { LevelRow } from '@/features/sheet/LevelRow';
 import { useOpaque } from '@/features/sheet/useOpaque';
@@ -47,7 +48,7 @@ const BLEND_OPTIONS = BLEND_MODES.map((value) => ({
 
 /** Told of a drawing without any transparency on a level that should let others show. */
 function CoverWords({ shot, level }: { shot: Shot; level: Level }) {
-  const drawing = useViewStore((state) => drawingShownAt(level, state.frame));
+  const drawing = useSoon(useViewStore((state) => drawingShownAt(level, state.frame)));
   const opaque = useOpaque(level.kind === 'animated' ? (drawing?.picture ?? null) : null);
   if (!opaque || !drawing || level.opacityPercent < 100 || level.blend !== 'normal' || shot.levels[0] === level) return null;
   return (

@@ -29,8 +29,12 @@ function NeighbourBar({ level, neighbour: { run, side, isOff }, left }: { level:
       title={`${number} ${isOff ? 'is off: press to let it shine through' : 'shines through: press to switch it off'}`}
       onPointerDown={(event) => event.stopPropagation()}
       onClick={toggle}
-      className="group absolute z-[15] w-[9px] cursor-pointer"
-      style={{ left: `calc(${left} - 8px)`, top: run.startFrame * ROW_PX + 1, height: (run.endFrame - run.startFrame) * ROW_PX - 2 }}
+      className="group absolute top-0 z-[15] w-[9px] cursor-pointer"
+      style={{
+        left: `calc(${left} - 8px)`,
+        transform: `translateY(${run.startFrame * ROW_PX + 1}px)`,
+        height: (run.endFrame - run.startFrame) * ROW_PX - 2,
+      }}
     >
       <span className={`mx-auto block h-full w-[4px] rounded-full group-hover:w-[6px] ${isOff ? BAR[side].off : BAR[side].on}`} />
     </button>
@@ -76,8 +80,8 @@ export function OnionBracket({ level, frame, left }: { level: Level; frame: numb
       aria-hidden="true"
       data-testid={`onion-${side}`}
       title={`Pull: how many drawings ${side} shine through`}
-      className="absolute z-[16] flex h-[9px] w-[13px] cursor-ns-resize items-center"
-      style={{ left: `calc(${left} - 10px)`, top: endOf[side] * ROW_PX + (side === 'before' ? -4 : -5) }}
+      className="absolute top-0 z-[16] flex h-[9px] w-[13px] cursor-ns-resize items-center"
+      style={{ left: `calc(${left} - 10px)`, transform: `translateY(${endOf[side] * ROW_PX + (side === 'before' ? -4 : -5)}px)` }}
       {...hands(side)}
     >
       <span className={`h-[4px] w-full rounded-full ${BAR[side].on}`} />
@@ -90,7 +94,8 @@ export function OnionBracket({ level, frame, left }: { level: Level; frame: numb
         <div role="row" className="contents">
           <div role="gridcell" className="contents">
             {neighbours.map((neighbour) => (
-              <NeighbourBar key={`${neighbour.side}${neighbour.run.startFrame}`} level={level} neighbour={neighbour} left={left} />
+              // By its place from the drawing at hand: with a step bars move, and none is made anew.
+              <NeighbourBar key={`${neighbour.side}${neighbour.distance}`} level={level} neighbour={neighbour} left={left} />
             ))}
           </div>
         </div>

@@ -82,7 +82,7 @@ const worker: PreviewWorker = {
   letGo: () =>
     later(async () => {
       // What was asked for in a look may wait for the server: nobody waits for that here.
-      void letGoOfLooks();
+      letGoOfLooks();
       for (const compositor of compositors) compositor.letGo();
     }),
 };
