@@ -79,7 +79,7 @@ test('a recorded pen draws the sock that is left to draw, the way a pen does, an
   await expect(page.getByRole('application', { name: 'Paper: Sock, drawing 13' })).toBeVisible();
   await untilLaid(page);
   await page.keyboard.press('Control+k');
-  await page.getByRole('combobox').fill('watch it drawn');
+  await page.getByPlaceholder('What do you want to do?').fill('watch it drawn');
   await page.keyboard.press('Enter');
   await expect(page.getByText('A recorded pen is drawing')).toBeVisible();
   // Its outline is there first, then its stripes, toe and heel: five strokes, of which the last can be taken back.
