@@ -48,7 +48,8 @@ const BLEND_OPTIONS = BLEND_MODES.map((value) => ({
 
 /** Told of a drawing without any transparency on a level that should let others show. */
 function CoverWords({ shot, level }: { shot: Shot; level: Level }) {
-  const drawing = useSoon(useViewStore((state) => drawingShownAt(level, state.frame)));
+  // The frame waits for keys to rest, not the drawing: it is always one of this level's that is told of.
+  const drawing = drawingShownAt(level, useSoon(useViewStore((state) => state.frame)));
   const opaque = useOpaque(level.kind === 'animated' ? (drawing?.picture ?? null) : null);
   if (!opaque || !drawing || level.opacityPercent < 100 || level.blend !== 'normal' || shot.levels[0] === level) return null;
   return (
