@@ -45,3 +45,38 @@ test('pictures dropped on the shelf begin a project of their size and are brough
   await page.getByRole('button', { name: 'Start' }).click();
   await expect(page.getByRole('dialog')).toContainText('gust.mp4');
 });
+
+test('help, with its search and the tour, is there before any project is; a project without a title says what is missing', async ({
+  page,
+  app,
+}) => {
+  await page.goto(app.url);
+  await expect(page.getByRole('heading', { name: 'Washday' })).toBeVisible();
+  const help = page.getByRole('dialog', { name: 'Help' });
+  await expect(async () => {
+    await page.keyboard.press('F1');
+    await expect(help).toBeVisible({ timeout: 500 });
+  }).toPass();
+  await expect(help.getByRole('heading', { name: 'The shelf and the store' })).toBeVisible();
+  await page.keyboard.type('onion skin');
+  await expect(help.getByRole('region', { name: 'The page of help' }).getByRole('heading', { name: 'Draw', exact: true })).toBeVisible();
+  await help.getByRole('button', { name: 'Close' }).click();
+  await page.keyboard.press('Shift+?');
+  await expect(help).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await page.getByRole('button', { name: 'New project' }).click();
+  const title = page.getByLabel('Title');
+  await expect(title).toBeFocused();
+  await page.getByRole('button', { name: 'Start' }).click();
+  await expect(page.getByText('Give the project a title first.')).toBeVisible();
+  await expect(title).toBeFocused();
+  await title.fill('?');
+  await expect(page.getByText('Give the project a title first.')).toBeHidden();
+  await page.keyboard.press('Escape');
+
+  await page.getByRole('button', { name: 'Help' }).click();
+  await help.getByRole('button', { name: 'Ten minutes with Washday' }).click();
+  await expect(page).toHaveURL(/\/projects\/washday\/plan/);
+  await expect(page.getByRole('complementary', { name: 'Ten minutes with Washday' })).toContainText('1 of');
+});

@@ -90,7 +90,7 @@ test('pictures that are nearly the same are found with what differs, and a pictu
   ]);
   await sendSteps(app.url, projectId, steps, pictures);
   await openStage(page, app.url, projectId, 'check');
-  const near = cardWith(page, 'Level 1 1 and 2 are nearly the same and follow each other');
+  const near = cardWith(page, 'Level 1 · 1 and 2 are nearly the same and follow each other');
   await expect(near).toBeVisible();
   await expect(findingsOf(page).getByRole('heading', { name: '1 finding in 1 shot' })).toBeVisible();
   await near.getByRole('button', { name: 'See what differs' }).click();
@@ -116,7 +116,7 @@ test('pictures that are nearly the same are found with what differs, and a pictu
     return route.fulfill({ body: Buffer.concat(parts), contentType: 'application/octet-stream', headers: { 'lime-tick': '1' } });
   });
   await page.reload();
-  const gone = cardWith(page, 'The picture of Level 1 3 is not in the store');
+  const gone = cardWith(page, 'The picture of Level 1 · 3 is not in the store');
   await expect(gone).toBeVisible();
   await expect(page.getByRole('button', { name: 'Draw to Check: counts disagree. Show why' })).toBeVisible();
   await gone.getByRole('button', { name: 'Make 3 an empty drawing, to be drawn again' }).click();

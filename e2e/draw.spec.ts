@@ -109,7 +109,7 @@ test('a copy is independent of what it was copied from', async ({ page, app }) =
   await untilKept(page);
   const first = await inkedPixels(page);
   await page.keyboard.press('c');
-  await expect(page.getByRole('heading', { name: 'Level 1 2' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Level 1 · 2' })).toBeVisible();
   await expect.poll(() => inkedPixels(page)).toBe(first);
   await stroke(page, [
     [0.2, 0.7],

@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import { column, expect, test, untilKept } from './fixtures';
 import { probe } from './probe';
+import { focused } from './rings';
 
 /*
  * The whole job by keyboard alone, as docs/keyboard.md has it: nothing here touches the mouse.
@@ -9,25 +10,11 @@ import { probe } from './probe';
 
 const MOST_STOPS = 150;
 
-/** What has the focus: what it is called, and whether a ring around it is to be seen. */
-const focused = (page: Page) =>
-  page.evaluate(() => {
-    const element = document.activeElement;
-    if (!(element instanceof HTMLElement) || element === document.body) return { name: '', isSeen: true };
-    const labelled = element instanceof HTMLInputElement ? [...(element.labels ?? [])].map((label) => label.textContent).join(' ') : '';
-    const name = element.getAttribute('aria-label') ?? (labelled || (element.textContent ?? ''));
-    const style = getComputedStyle(element);
-    const box = element.getBoundingClientRect();
-    const isSeen =
-      (style.outlineStyle !== 'none' && Number.parseFloat(style.outlineWidth) > 0) || style.boxShadow !== 'none' || box.width < 2;
-    return { name: name.trim(), isSeen };
-  });
-
 /** Goes on with Tab, or back with Shift Tab, until what is called so has the focus; every stop on the way has to be seen. */
 async function tabTo(page: Page, wanted: RegExp, key: 'Tab' | 'Shift+Tab' = 'Tab'): Promise<void> {
   for (let stop = 0; stop < MOST_STOPS; stop++) {
-    const { name, isSeen } = await focused(page);
-    expect(isSeen, `the focus on “${name}” can be seen`).toBe(true);
+    const { name, unseen } = await focused(page);
+    expect(unseen, `the ring around “${name}”`).toBe('');
     if (wanted.test(name)) return;
     await page.keyboard.press(key);
   }

@@ -203,7 +203,7 @@ test('two windows that draw on one drawing: both pictures are kept, side by side
   await untilLaid(page);
   await aside.click();
   await expect(page.getByText('yours, set aside')).toBeVisible();
-  await expect(page.getByText('Level 1 1 as it is now')).toBeVisible();
+  await expect(page.getByText('Level 1 · 1 as it is now')).toBeVisible();
   await page.getByRole('button', { name: 'Make it a new drawing' }).click();
   await expect(aside).toHaveCount(0);
   await untilKept(page);

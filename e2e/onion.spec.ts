@@ -26,12 +26,12 @@ test('the onion skin is pulled on the sheet, its neighbours switched off one by 
 
   await page.keyboard.press('Home');
   await page.keyboard.press('p');
-  await expect(panel.getByRole('button', { name: 'Unpin Level 1 1' })).toBeVisible();
+  await expect(panel.getByRole('button', { name: 'Unpin Level 1 · 1' })).toBeVisible();
   await goToFrame(page, 11);
   await expect(panel.getByText('Its reach is the bracket on the sheet')).toBeVisible();
   await panel.getByRole('radio', { name: 'By frame' }).click();
   await expect(page.getByRole('button', { name: /^Drawing 5 / })).toBeVisible();
-  await panel.getByRole('button', { name: 'Unpin Level 1 1' }).click();
+  await panel.getByRole('button', { name: 'Unpin Level 1 · 1' }).click();
   await expect(panel.getByRole('button', { name: /^Unpin/ })).toHaveCount(0);
 });
 
@@ -44,7 +44,7 @@ test('a drawing that shows in several places says so and becomes its own; any dr
   await page.getByRole('button', { name: 'Expose' }).click();
   await expect(page.getByText('Shows in 2 places: what you draw changes all.')).toBeVisible();
   await page.getByRole('button', { name: 'Make independent here' }).click();
-  await expect(page.getByRole('heading', { name: 'Level 1 4' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Level 1 · 4' })).toBeVisible();
   await expect.poll(() => column(page, 'Level 1')).toBe('1*2 2*2 4*2');
   // The menu speaks of the frame one is on, also where nothing but the frame has changed.
   await goToFrame(page, 3);

@@ -29,6 +29,15 @@ test('a moment is named, opened beside today, and a drawing, a level and the who
   await expect(moments.getByRole('button', { name: /before the retake/ })).toBeVisible();
   const sheets = page.getByRole('table', { name: 'The sheets, then and now' });
   await expect(sheets).toContainText('became');
+  // One stop for Tab, and arrows between the frames.
+  await sheets.getByRole('button', { name: 'Go to frame 1', exact: true }).focus();
+  await page.keyboard.press('End');
+  await expect(sheets.getByRole('button', { name: `Go to frame ${FILM.frames}` })).toBeFocused();
+  await page.keyboard.press('ArrowUp');
+  await expect(sheets.getByRole('button', { name: `Go to frame ${FILM.frames - 1}` })).toBeFocused();
+  await page.keyboard.press('Home');
+  await expect(sheets.getByRole('button', { name: 'Go to frame 1', exact: true })).toBeFocused();
+  await expect(sheets.locator('button[tabindex="0"]')).toHaveCount(1);
   await expect(page.getByRole('figure').first()).toContainText('before the retake');
   await expectReadable(page, 'two moments beside each other');
 

@@ -148,7 +148,7 @@ test('a 96-frame shot is planned from nothing by keyboard alone', async ({ page,
   const text = execFileSync('pdftotext', ['-layout', await (await download).path(), '-'], { encoding: 'utf8' });
   expect(text).toContain('Leaf, shot 010');
   expect(text).toContain('96 frames at 24/1 = 4.000 s, 00:00:04:00, 6+00 ft');
-  expect(text).toContain('Level 1 2 to 3');
+  expect(text).toContain('Level 1 · 2 to 3');
   await untilKept(page);
 });
 
@@ -193,7 +193,7 @@ test('a way is drawn on the board, and the marker goes along it by the chart', a
   await page.mouse.move(board.x + board.width * 0.9, board.y + board.height * 0.5, { steps: 12 });
   await page.mouse.up();
   await goToFrame(page, 5);
-  await expect(page.getByTestId('path-words')).toHaveText('Level 1 3, frames 5–6, 1/2 of the way, midway');
+  await expect(page.getByTestId('path-words')).toHaveText('Level 1 · 3, frames 5–6, 1/2 of the way, midway');
   await untilKept(page);
 });
 

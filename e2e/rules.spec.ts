@@ -131,7 +131,7 @@ test('a guide whose picture no longer decodes is told, and everything else goes 
     return route.fulfill({ body: Buffer.concat(parts), contentType: 'application/octet-stream', headers: { 'lime-tick': '1' } });
   });
   await openStage(page, app.url, projectId, 'check');
-  const card = cardWith(page, 'The picture of guide Level 1 2 can’t be read any more');
+  const card = cardWith(page, 'The picture of guide Level 1 · 2 can’t be read any more');
   await expect(card).toBeVisible();
   await page.keyboard.press('Space');
   await expect(page.getByTestId('late')).toHaveText(/ of [1-9]\d* late/);

@@ -100,7 +100,11 @@ export const BORDERS = [
   ['features/clock', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet'], []],
   ['features/format', [...PAGE, ...SHARED_FEATURES, 'features/commands'], []],
   ['features/path', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet', 'features/clock'], []],
-  ['features/help', [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/path'], []],
+  [
+    'features/help',
+    [...PAGE, ...SHARED_FEATURES, 'features/commands', 'features/sheet', 'features/clock', 'features/format', 'features/path'],
+    [],
+  ],
   ...['shelf', 'bring', 'plan', 'draw', 'check', 'assemble', 'handover', 'counting', 'past'].map((stage) => [
     `features/${stage}`,
     [...PAGE, ...STAGE],

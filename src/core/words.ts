@@ -29,3 +29,10 @@ const STEP_NAMES: Readonly<Record<number, string>> = { 1: 'on ones', 2: 'on twos
 
 /** The trade's word for exposures of so many frames each: `on twos`; past threes as `otherwise` says, `on 4s` unless told. */
 export const stepName = (frames: number, otherwise = `on ${frames}s`): string => STEP_NAMES[frames] ?? otherwise;
+
+/** Names, at most so many and then how many more there are: `4, 5, 6 and 3 more`. A single one more is named, too: it takes less room than saying so. */
+export const someOf = (names: readonly string[], most: number): string =>
+  names.length <= most + 1 ? names.join(', ') : `${names.slice(0, most).join(', ')} and ${names.length - most} more`;
+
+/** A drawing by its level and number: `Line 4`; where the level's name ends in a number they are set apart, `Level 1 · 4`. */
+export const drawingWords = (levelName: string, number: string): string => `${levelName}${/\d$/.test(levelName) ? ' · ' : ' '}${number}`;

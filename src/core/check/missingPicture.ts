@@ -2,6 +2,7 @@ import type { PictureFacts } from '@/core/analysis/facts';
 import type { Finding } from '@/core/check/finding';
 import type { Level, Shot } from '@/core/document/model';
 import { exposuresOf } from '@/core/sheet/reading';
+import { drawingWords } from '@/core/words';
 
 /** Drawings whose picture is not in the store, or is one no longer: they would leave as nothing. */
 export function missingPicture(shot: Shot, level: Level, facts: PictureFacts): readonly Finding[] {
@@ -18,7 +19,7 @@ export function missingPicture(shot: Shot, level: Level, facts: PictureFacts): r
         kind: 'missing-picture',
         group: 'pictures',
         breaks: level.kind === 'guide' ? null : 'draw-check',
-        sentence: `The picture of ${level.kind === 'guide' ? 'guide ' : ''}${level.name} ${drawing.number} ${trouble === 'missing' ? 'is not in the store' : 'can’t be read any more'}: it shows nothing until it is drawn or brought in again.`,
+        sentence: `The picture of ${level.kind === 'guide' ? 'guide ' : ''}${drawingWords(level.name, drawing.number)} ${trouble === 'missing' ? 'is not in the store' : 'can’t be read any more'}: it shows nothing until it is drawn or brought in again.`,
         place: { ...at, fromFrame, toFrame: Math.max(fromFrame, (run?.endFrame ?? 1) - 1) },
         fixes: [
           {

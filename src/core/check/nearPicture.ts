@@ -5,6 +5,7 @@ import { shareSteps } from '@/core/check/sameApart';
 import type { Drawing, Level, Shot } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
+import { drawingWords } from '@/core/words';
 
 const thousandths = ({ changedBlocks, drawnBlocks }: Nearness) => Math.max(1, Math.ceil((changedBlocks * 1000) / drawnBlocks)) / 10;
 
@@ -32,7 +33,7 @@ export function nearPicture(shot: Shot, level: Level, facts: PictureFacts, perMi
       kind: 'near-picture',
       group: 'repeats',
       breaks: null,
-      sentence: `${level.name} ${one.drawing.number} and ${other.drawing.number} are nearly the same${touches ? ' and follow each other' : ''}, on frames ${one.startFrame + firstNumber} and ${other.startFrame + firstNumber}. ${part}, by ${plural(near.largestLevels, 'level')} of 255 at most.`,
+      sentence: `${drawingWords(level.name, one.drawing.number)} and ${other.drawing.number} are nearly the same${touches ? ' and follow each other' : ''}, on frames ${one.startFrame + firstNumber} and ${other.startFrame + firstNumber}. ${part}, by ${plural(near.largestLevels, 'level')} of 255 at most.`,
       place: { ...at, fromFrame: other.startFrame, toFrame: other.startFrame },
       fixes: [
         {

@@ -3,6 +3,7 @@ import { type Drawing, drawingsById } from '@/core/document/model';
 import { renumberInOrder } from '@/core/edit/numberEdits';
 import { compareParts, type NumberParts, numberParts } from '@/core/sheet/numbers';
 import { firstExposures } from '@/core/sheet/reading';
+import { someOf } from '@/core/words';
 
 const MOST_NAMED = 4;
 
@@ -22,15 +23,14 @@ export const numberOrder: LevelRule = (shot, level, { firstNumber }) => {
   const first = faults[0];
   if (!first) return [];
   const edit = renumberInOrder({ shot, firstNumber, following: 'push', newId: () => '' }, level);
-  const named = faults.slice(0, MOST_NAMED).map(({ drawing, before }) => `${drawing.number} after ${before.number}`);
-  const more = faults.length > MOST_NAMED ? ` and ${faults.length - MOST_NAMED} more` : '';
+  const named = faults.map(({ drawing, before }) => `${drawing.number} after ${before.number}`);
   return [
     {
       id: `order ${level.id}`,
       kind: 'order',
       group: 'slips',
       breaks: null,
-      sentence: `${level.name} in shot ${shot.code} is numbered out of order: ${named.join(', ')}${more}, from frame ${first.frame + firstNumber}.`,
+      sentence: `${level.name} in shot ${shot.code} is numbered out of order: ${someOf(named, MOST_NAMED)}, from frame ${first.frame + firstNumber}.`,
       place: { shotId: shot.id, levelId: level.id, fromFrame: first.frame, toFrame: first.frame },
       fixes: edit.ok ? [{ way: 'renumber', words: edit.value.says, step: edit.value.step }] : [],
     },

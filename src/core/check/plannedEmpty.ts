@@ -2,6 +2,7 @@ import type { LevelRule } from '@/core/check/finding';
 import { type Drawing, drawingsById, type Level } from '@/core/document/model';
 import { firstExposures } from '@/core/sheet/reading';
 import { plural } from '@/core/time/counts';
+import { someOf } from '@/core/words';
 
 const MOST_NAMED = 8;
 
@@ -29,18 +30,16 @@ export const plannedEmpty: LevelRule = (shot, level) => {
   for (const shown of undrawnShown(level, shot.frames)) {
     first ??= shown;
     count++;
-    if (count <= MOST_NAMED) numbers.push(shown.drawing.number);
+    numbers.push(shown.drawing.number);
   }
   if (!first) return [];
-  const named = numbers.join(', ');
-  const more = count > MOST_NAMED ? ` and ${count - MOST_NAMED} more` : '';
   return [
     {
       id: `planned-empty ${level.id}`,
       kind: 'planned-empty',
       group: 'undrawn',
       breaks: null,
-      sentence: `${level.name} in shot ${shot.code} has ${plural(count, 'drawing')} planned and not drawn yet: ${named}${more}.`,
+      sentence: `${level.name} in shot ${shot.code} has ${plural(count, 'drawing')} planned and not drawn yet: ${someOf(numbers, MOST_NAMED)}.`,
       place: { shotId: shot.id, levelId: level.id, fromFrame: first.startFrame, toFrame: first.endFrame - 1 },
       fixes: [],
     },

@@ -4,6 +4,7 @@ import type { Step } from '@/core/edit/step';
 import { once } from '@/core/remembered';
 import { exposuresOf, firstExposures } from '@/core/sheet/reading';
 import { type PlacedRun, placedRuns } from '@/core/sheet/runs';
+import { drawingWords } from '@/core/words';
 
 /** Steps that show `first` wherever `second` shows, and delete `second`: one drawing instead of two. */
 export function shareSteps(
@@ -59,7 +60,7 @@ export const sameApart: LevelRule = (shot, level, { firstNumber }) => {
         kind: 'same-apart',
         group: 'repeats',
         breaks: null,
-        sentence: `${level.name} ${one.drawing.number} and ${other.drawing.number} are one picture under two numbers, on frames ${one.frame + firstNumber} and ${other.frame + firstNumber}.`,
+        sentence: `${drawingWords(level.name, one.drawing.number)} and ${other.drawing.number} are one picture under two numbers, on frames ${one.frame + firstNumber} and ${other.frame + firstNumber}.`,
         place: { ...at, fromFrame: other.frame, toFrame: other.frame },
         fixes: [
           {

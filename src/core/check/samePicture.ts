@@ -4,6 +4,7 @@ import { type Drawing, drawingsById } from '@/core/document/model';
 import type { Step } from '@/core/edit/step';
 import { once } from '@/core/remembered';
 import { placedRuns } from '@/core/sheet/runs';
+import { drawingWords } from '@/core/words';
 
 /** The same picture under two drawing numbers in a row: it is held for longer than the sheet says, though nobody asked for a hold. */
 export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
@@ -38,7 +39,7 @@ export const samePicture: LevelRule = (shot, level, { firstNumber }) => {
       kind: 'same-picture',
       group: 'repeats',
       breaks: 'draw-check',
-      sentence: `${level.name} ${first.number} and ${second.number} are one picture: it is held for ${total} frames from frame ${before.startFrame + firstNumber}, and the sheet counts it as two drawings.`,
+      sentence: `${drawingWords(level.name, first.number)} and ${second.number} are one picture: it is held for ${total} frames from frame ${before.startFrame + firstNumber}, and the sheet counts it as two drawings.`,
       place: { ...at, fromFrame: run.startFrame, toFrame: run.endFrame - 1 },
       fixes: [
         onlyHere

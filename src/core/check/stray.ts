@@ -4,6 +4,7 @@ import { patternWords, slipAt } from '@/core/check/pattern';
 import { drawingById } from '@/core/document/model';
 import { placedRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
+import { drawingWords } from '@/core/words';
 
 /** A drawing that stands shorter than the pattern of lengths around it has it: a one among twos, a two among threes. */
 export const stray: LevelRule = (shot, level, { firstNumber }) => {
@@ -25,7 +26,7 @@ export const stray: LevelRule = (shot, level, { firstNumber }) => {
         kind: 'stray',
         group: 'slips',
         breaks: null,
-        sentence: `${level.name} ${drawing.number} is held for ${frames === 1 ? 'one frame' : plural(frames, 'frame')}, from frame ${run.startFrame + firstNumber}, among drawings ${patternWords(slip.pattern)}.`,
+        sentence: `${drawingWords(level.name, drawing.number)} is held for ${frames === 1 ? 'one frame' : plural(frames, 'frame')}, from frame ${run.startFrame + firstNumber}, among drawings ${patternWords(slip.pattern)}.`,
         place: { ...at, fromFrame: run.startFrame, toFrame: run.endFrame - 1 },
         fixes: [
           {

@@ -10,6 +10,7 @@ import { done, type Outcome, refused } from '@/core/outcome';
 import { sameRuns } from '@/core/sheet/runs';
 import { checkLength, LONGEST_SHOT_FRAMES, plural } from '@/core/time/counts';
 import { type Rate, rateName, sameRate } from '@/core/time/rate';
+import { drawingWords, someOf } from '@/core/words';
 
 /*
  * Three ways to another rate.
@@ -114,7 +115,7 @@ function pastEndOf({ shot, newFrames, levels }: ConformedShot, way: RateWay, mov
     const isSeen = (row: ConformedExposure) => row.newFrames > 0 && row.newStart < newFrames;
     const stillSeen = new Set(rows.filter(isSeen).map((row) => row.drawing));
     const lost = rows.filter((row) => row.oldStart < shot.frames && row.newFrames > 0 && !stillSeen.has(row.drawing));
-    return [...new Set(lost.map((row) => `${shot.code} ${level.name} ${row.number}`))];
+    return [...new Set(lost.map((row) => `${shot.code} ${drawingWords(level.name, row.number)}`))];
   });
   if (way === 'readAs') return drawings;
   const notes = shot.notes.filter((note) => (way === 'keepTime' || note.kind !== 'note') && leaves(note.frame));
@@ -125,9 +126,8 @@ function pastEndOf({ shot, newFrames, levels }: ConformedShot, way: RateWay, mov
   ];
 }
 
-/** Names, the first few of them. */
-const someOf = (names: readonly string[]): string =>
-  `${names.slice(0, 8).join(', ')}${names.length > 8 ? ` and ${names.length - 8} more` : ''}`;
+/** Of what is named at most. */
+const MOST_NAMED = 8;
 
 type Timing = Pick<StepOf<'setTiming'>, 'shots' | 'items' | 'reelSounds'>;
 
@@ -146,12 +146,12 @@ function editFor(
   }
   if (plan.vanishing.length > 0 && vanishing === 'refuse') {
     return refused(
-      `${plural(plan.vanishing.length, 'exposure')} would get no frame at ${rateName(to)}: ${someOf(plan.vanishing)}. Choose to keep them a frame each, or to leave them out.`,
+      `${plural(plan.vanishing.length, 'exposure')} would get no frame at ${rateName(to)}: ${someOf(plan.vanishing, MOST_NAMED)}. Choose to keep them a frame each, or to leave them out.`,
     );
   }
   if (scope.kind === 'shot' && timing.shots.length + timing.items.length === 0) return refused('There is nothing here to change.');
   const words = `${rateName(from)} → ${rateName(to)}, ${{ keepTime: 'keeping time', keepCounts: 'keeping counts', readAs: 'read as' }[way]}`;
-  const past = plan.pastEnd.length === 0 ? '' : `; past the end of its shot and no longer there: ${someOf(plan.pastEnd)}`;
+  const past = plan.pastEnd.length === 0 ? '' : `; past the end of its shot and no longer there: ${someOf(plan.pastEnd, MOST_NAMED)}`;
   return done({
     // The project's own rate is what a film's counts are at; a shot planned at another is brought to it.
     step: { type: 'setTiming', words, rate: to, ...timing },
@@ -163,7 +163,10 @@ function editFor(
 const cutWords = ({ movedCuts }: Pick<RatePlan, 'movedCuts'>, firstNumber: number): string =>
   movedCuts.length === 0
     ? ''
-    : `; moved by half a frame or more: ${someOf(movedCuts.map(({ name, newFrame }) => `the cut to ${name} on frame ${newFrame + firstNumber}`))}`;
+    : `; moved by half a frame or more: ${someOf(
+        movedCuts.map(({ name, newFrame }) => `the cut to ${name} on frame ${newFrame + firstNumber}`),
+        MOST_NAMED,
+      )}`;
 
 /** A change as it is worked out shot by shot. */
 type Working = {
@@ -256,7 +259,7 @@ export function planRateChange(project: Project, places: readonly ReelPlace[], c
     newFrames,
     mostDriftMilliseconds: shots.reduce((most, { levels }) => Math.max(most, ...levels.map(({ table }) => table.mostDriftMilliseconds)), 0),
     vanishing: shots.flatMap(({ shot, levels }) =>
-      levels.flatMap(({ level, vanishing: numbers }) => numbers.map((number) => `${shot.code} ${level.name} ${number}`)),
+      levels.flatMap(({ level, vanishing: numbers }) => numbers.map((number) => `${shot.code} ${drawingWords(level.name, number)}`)),
     ),
     pastEnd,
     movedCuts,

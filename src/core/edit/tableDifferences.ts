@@ -8,6 +8,7 @@ import { roleWord } from '@/core/sheet/reading';
 import { framesOfRuns } from '@/core/sheet/runs';
 import type { SheetTable } from '@/core/sheet/sheetTable';
 import { plural } from '@/core/time/counts';
+import { drawingWords } from '@/core/words';
 
 /** One thing in which a written sheet differs from a shot's own, in words; `takeTable` takes those that are chosen. */
 export type TableDifference = { readonly id: string; readonly words: string };
@@ -47,9 +48,10 @@ function columnDifferences(
   });
   const described = [...roles].map(([drawingId, role]): TableDifference => {
     const drawing = drawingById(level, drawingId);
+    if (!drawing) throw new Error(`Level ${level.id} has no drawing ${drawingId}.`);
     return {
       id: differenceId.role(drawingId),
-      words: `${level.name} ${drawing?.number}: ${roleWord[role]} instead of ${drawing ? roleWord[drawing.role] : ''}`,
+      words: `${drawingWords(level.name, drawing.number)}: ${roleWord[role]} instead of ${roleWord[drawing.role]}`,
     };
   });
   return [...exposed, ...described];

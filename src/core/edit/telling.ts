@@ -6,6 +6,7 @@ import { applyStep } from '@/core/edit/table';
 import { done, type Outcome } from '@/core/outcome';
 import { framesOfRuns, sliceRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
+import { drawingWords, someOf } from '@/core/words';
 
 /*
  * What an edit says beforehand is what then happens: its steps are made, unseen, and what the sheet shows after is held
@@ -97,8 +98,8 @@ function lostWords(pairs: readonly (readonly [Level, Level])[]): string {
   const count = lost.reduce((sum, { numbers }) => sum + numbers.length, 0);
   if (count === 0) return '';
   const named = lost.map(({ level, numbers }) => {
-    const shown = numbers.slice(0, MOST_NAMED).join(', ') + (numbers.length > MOST_NAMED ? ` and ${numbers.length - MOST_NAMED} more` : '');
-    return pairs.length === 1 ? shown : `${level.name} ${shown}`;
+    const shown = someOf(numbers, MOST_NAMED);
+    return pairs.length === 1 ? shown : drawingWords(level.name, shown);
   });
   return `; ${named.join(', ')} ${count === 1 ? 'is' : 'are'} no longer exposed`;
 }

@@ -11,13 +11,14 @@ import { fileTitle, titleOfFile } from '@/core/sheet/fileTitle';
 import { plural } from '@/core/time/counts';
 import { rateName } from '@/core/time/rate';
 import { secondsText } from '@/core/time/seconds';
+import { someOf } from '@/core/words';
 
 /** Numbers of frames (from 0), the first few of them, counted from `first`. */
 const numbered = (frames: readonly number[], first: number): string =>
-  `${frames
-    .slice(0, 6)
-    .map((frame) => frame + first)
-    .join(', ')}${frames.length > 6 ? ` and ${frames.length - 6} more` : ''}`;
+  someOf(
+    frames.map((frame) => String(frame + first)),
+    6,
+  );
 
 /** The rate of a clip as it is told: `25 a second`, or that it has no constant one. */
 export const clipRateWords = ({ timing }: Clip): string =>

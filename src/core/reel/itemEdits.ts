@@ -7,6 +7,7 @@ import { checkReelLength, itemsWords, itemWords, placedAll, reelEdit } from '@/c
 import type { NewId } from '@/core/reel/shotEdits';
 import { trimOf } from '@/core/reel/trimItems';
 import { plural } from '@/core/time/counts';
+import { someOf } from '@/core/words';
 
 /** Puts paper of so many frames before the item at a place of the reel (from 0), or at its end. */
 export function insertGap(project: Project, index: number, frames: number, newId: NewId): Outcome<Edit> {
@@ -118,8 +119,7 @@ export function setReelLength(project: Project, frames: number, newId: NewId): O
   if (frames === total) return refused(`The reel has ${plural(frames, 'frame')} already.`);
   if (frames < total) {
     const { steps, cut } = shorten(project, frames);
-    const more = cut.length > 4 ? ` and ${cut.length - 4} more` : '';
-    return reelEdit(project, steps, `Cut ${cut.slice(0, 4).join(', ')}${more}`, { words: `Reel of ${plural(frames, 'frame')}` });
+    return reelEdit(project, steps, `Cut ${someOf(cut, 4)}`, { words: `Reel of ${plural(frames, 'frame')}` });
   }
   const last = placedItems(project).at(-1);
   const by = frames - total;

@@ -18,6 +18,7 @@ import { compareNumbers } from '@/core/sheet/numbers';
 import { nextDrawingNumber } from '@/core/sheet/reading';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { checkLength, plural } from '@/core/time/counts';
+import { someOf } from '@/core/words';
 
 /*
  * No frame changes its picture by a join. So a level goes on as one of the next shot only where both are of one name,
@@ -161,8 +162,7 @@ function consequences(shot: Shot, joined: readonly JoinedLevel[]): readonly stri
   const late = shot.notes.filter((note) => note.frame >= shot.frames).length;
   if (late > 0) said.push(`${plural(late, 'note')} past it ${late === 1 ? 'goes' : 'go'}`);
   const renumbered = joined.flatMap((level) => level.renumbered);
-  const more = renumbered.length > 4 ? ` and ${renumbered.length - 4} more` : '';
-  if (renumbered.length > 0) said.push(`renumbered: ${renumbered.slice(0, 4).join(', ')}${more}`);
+  if (renumbered.length > 0) said.push(`renumbered: ${someOf(renumbered, 4)}`);
   return said;
 }
 

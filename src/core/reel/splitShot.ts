@@ -15,6 +15,7 @@ import { reelIndexOf } from '@/core/reel/reel';
 import { anew, codeBetween, itemOf, itemsOfShot, type NewId } from '@/core/reel/shotEdits';
 import { framesOfRuns, sliceRuns, tidyRuns } from '@/core/sheet/runs';
 import { plural } from '@/core/time/counts';
+import { drawingWords } from '@/core/words';
 
 /*
  * A drawing that a split lays in both halves is a drawing of its own in each. The id of the copy says of which one it
@@ -135,7 +136,7 @@ export function splitShot(project: Project, shot: Shot, atFrame: number, newId: 
   const place = project.shots.indexOf(shot);
   const number = (level: Level, id: DrawingId) => drawingById(level, id)?.number ?? '';
   const across = halves.flatMap(({ level, across: charts }) =>
-    charts.map((chart) => `${level.name} ${number(level, chart.fromDrawing)} to ${number(level, chart.toDrawing)}`),
+    charts.map((chart) => `${drawingWords(level.name, number(level, chart.fromDrawing))} to ${number(level, chart.toDrawing)}`),
   );
   const stay = across.length === 1 ? `the chart of ${across[0]} stays` : `the charts of ${across.join(', ')} stay`;
   const charts = across.length === 0 ? '' : `; ${stay} whole in ${shot.code}`;

@@ -303,10 +303,10 @@ describe('drawings that leave and are not drawn', () => {
 
   it.each([
     [0, 1, null, []],
-    [0, 2, null, ['010 Sock010 2']],
-    [4, 5, null, ['010 Sock010 3']],
-    [5, 6, null, ['010 Sock010 3', '020 Sock020 1']],
-    [0, 5, 'shot-020', ['020 Sock020 1']],
-    [0, 11, null, ['010 Sock010 2', '010 Sock010 3', '020 Sock020 1']],
+    [0, 2, null, ['010 Sock010 · 2']],
+    [4, 5, null, ['010 Sock010 · 3']],
+    [5, 6, null, ['010 Sock010 · 3', '020 Sock020 · 1']],
+    [0, 5, 'shot-020', ['020 Sock020 · 1']],
+    [0, 11, null, ['010 Sock010 · 2', '010 Sock010 · 3', '020 Sock020 · 1']],
   ])('on frames %i to %i of %s are %j', (from, to, shotId, names) => expect(named(from, to, shotId)).toEqual(names));
 });

@@ -2,6 +2,7 @@ import { type Drawing, drawingById, type Level, type Project } from '@/core/docu
 import { placedIn, type RenderRequest } from '@/core/render/renderPlan';
 import { leaves } from '@/core/render/stacks';
 import { placedRuns } from '@/core/sheet/runs';
+import { drawingWords } from '@/core/words';
 
 /** Drawings a level shows on frames `first` to `last` of its shot (both inclusive), each once. */
 function drawingsShown(level: Level, first: number, last: number): readonly Drawing[] {
@@ -23,7 +24,7 @@ export function undrawnIn(project: Project, { shotId, fromFrame, toFrame, withBa
       .flatMap((level) =>
         drawingsShown(level, first, last)
           .filter((drawing) => drawing.picture === null)
-          .map((drawing) => `${shot.code} ${level.name} ${drawing.number}`),
+          .map((drawing) => `${shot.code} ${drawingWords(level.name, drawing.number)}`),
       );
   });
   return [...new Set(names)];

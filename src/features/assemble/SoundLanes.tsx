@@ -74,7 +74,7 @@ function SoundOnReel({ project, heard, sight }: Props & { heard: LanedSound }) {
         aria-label={`Sound ${sound.name} ${owner}${sound.muted ? ', muted' : ''}, frames ${startFrame + first} to ${endFrame - 1 + first} of the reel`}
         title={`${sound.name}, ${owner}. Drag it to start it on another frame; press to go there.`}
         onClick={() => by === 0 && open()}
-        className={`absolute touch-none overflow-hidden rounded border text-left hover:border-teal ${shot ? 'border-teal/50 bg-teal/10' : 'border-teal bg-teal/20'} ${sound.muted ? 'opacity-40' : ''}`}
+        className={`ring-within absolute touch-none overflow-hidden rounded border text-left hover:border-teal ${shot ? 'border-teal/50 bg-teal/10' : 'border-teal bg-teal/20'} ${sound.muted ? 'opacity-40' : ''}`}
         style={{ left, width: Math.max(3, (endFrame - startFrame) * sight.scale), top: lane * LANE_PX, height: LANE_PX - 3 }}
         {...hands}
       >

@@ -35,7 +35,7 @@ export function BringChoices({
   const onReel = useViewStore((state) => state.onReel);
   const hasLayers = reading.good.some(({ taken }) => taken.isLayered);
   return (
-    <div className="w-72 shrink-0 space-y-1.5 overflow-y-auto pr-1">
+    <div className="-m-1 w-74 shrink-0 space-y-1.5 overflow-y-auto p-1">
       <Row label="Onto">
         <Choice
           label="Onto which level"

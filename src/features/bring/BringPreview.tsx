@@ -28,7 +28,7 @@ export function BringPreview({ bringing, size, firstNumber }: { bringing: BringI
         <span>drift, ms</span>
         <span>from</span>
       </div>
-      <section ref={scroller} className="min-h-0 flex-1 overflow-y-auto" aria-label="The sheet that will be made">
+      <section ref={scroller} className="ring-within min-h-0 flex-1 overflow-y-auto" aria-label="The sheet that will be made">
         <ul className="relative" style={{ height: virtualizer.getTotalSize() }}>
           {virtualizer.getVirtualItems().map((item) => {
             const exposure = bringing.exposures[item.index];

@@ -86,7 +86,7 @@ export function FixAllDialog({
             ))}
             {answer.says.length > MOST_SHOWN && <li>and {answer.says.length - MOST_SHOWN} more</li>}
           </ol>
-          <ul className="mt-3 max-h-52 space-y-2 overflow-y-auto">
+          <ul className="-mx-1 mt-2 max-h-54 space-y-2 overflow-y-auto p-1">
             {answer.changes.map((column) => (
               <li key={`${column.code} ${column.levelName}`} className="text-xs">
                 <span className="font-semibold">

@@ -145,7 +145,7 @@ export function KeysDialog({ commands }: { commands: readonly Command[] }) {
           Reset all
         </Button>
       </div>
-      <div className="h-[52vh] overflow-y-auto pr-2">
+      <div className="-mx-1 h-[52vh] overflow-y-auto p-1 pr-2">
         {groups.map((group) => (
           <section key={group} aria-label={group}>
             <h3 className="mt-2 font-bold text-soft text-xs">{group}</h3>

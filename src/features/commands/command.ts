@@ -25,6 +25,9 @@ export type Command = {
   readonly release?: () => void;
 };
 
+/** A command as it is told of: its name, its words, its keys. */
+export type NamedCommand = Pick<Command, 'id' | 'words' | 'keys'>;
+
 /** Keys that a Mac writes another character with while Alt is held, by the key they are on. */
 const PUNCTUATION: Readonly<Record<string, string>> = {
   Minus: '-',

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { type Command, keyText, meet } from '@/features/commands/command';
+import { type Command, keyText, meet, type NamedCommand } from '@/features/commands/command';
 import { fetchKeys, putKeys } from '@/features/sync/api';
 import { toast } from '@/ui/toast';
 
@@ -10,7 +10,8 @@ export const useKeyStore = create<{ readonly changed: Readonly<Record<string, re
 }));
 
 /** The keys a command answers to: those it was given, else those it came with. */
-export const keysOf = (command: Command): readonly string[] => useKeyStore.getState().changed[command.id] ?? command.keys;
+export const keysOf = (command: Pick<NamedCommand, 'id' | 'keys'>): readonly string[] =>
+  useKeyStore.getState().changed[command.id] ?? command.keys;
 
 /** Words with the command's first key behind them, for a hint: `Play (Space)`. */
 export function withKey(words: string, command: Command): string {

@@ -12,6 +12,8 @@ function belongsToTarget(event: KeyboardEvent): boolean {
   const target = event.target instanceof Element ? event.target : null;
   if (!target) return false;
   if (target.closest('[role="dialog"]')) return true;
+  // Nobody types with a function key.
+  if (/^F\d+$/.test(event.key)) return false;
   if (target.closest(TYPING) && !(target instanceof HTMLInputElement && target.type === 'range')) return true;
   if (event.key.startsWith('Arrow') || event.key === 'Home' || event.key === 'End') return target.closest(OWN_ARROWS) !== null;
   return (event.key === ' ' || event.key === 'Enter') && target.closest(event.key === ' ' ? PRESSABLE : `${PRESSABLE}, a`) !== null;

@@ -7,6 +7,7 @@ import { DeskFiles } from '@/features/counting/DeskFiles';
 import { DeskMiddle } from '@/features/counting/DeskMiddle';
 import { putOnDesk } from '@/features/counting/deskStore';
 import { HeldAgainstChoice } from '@/features/counting/HeldAgainstChoice';
+import { HelpHere } from '@/features/help/HelpHere';
 import { Boundary } from '@/ui/Boundary';
 import { DropHere } from '@/ui/DropHere';
 import { recallLook } from '@/ui/look';
@@ -26,6 +27,7 @@ export function LoneDesk() {
         <Mark size={36} />
         <h1 className="font-bold font-head text-xl">Counting desk</h1>
         <p className="min-w-0 flex-1 truncate text-soft">Any film, sequence or sound, counted frame by frame</p>
+        <HelpHere page="counting" />
         <Link href="/" className="underline">
           {BACK_TO_SHELF}
         </Link>

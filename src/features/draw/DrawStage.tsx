@@ -5,7 +5,7 @@ import { newDrawingHere } from '@/core/edit/drawingEdits';
 import { drawingShownAt, roleWord, timingWord } from '@/core/sheet/reading';
 import { runAt } from '@/core/sheet/runs';
 import { nominalRate } from '@/core/time/rate';
-import { NO_SHOT } from '@/core/words';
+import { drawingWords, NO_SHOT } from '@/core/words';
 import { Player } from '@/features/clock/Player';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { DrawingMenu } from '@/features/draw/DrawingMenu';
@@ -47,9 +47,7 @@ function PaperTitle({ shot, level, firstNumber, perSecond }: { shot: Shot; level
     : 'the whole shot';
   return (
     <>
-      <h2 className="whitespace-nowrap font-bold font-head text-xl">
-        {level.name} {drawing.number}
-      </h2>
+      <h2 className="whitespace-nowrap font-bold font-head text-xl">{drawingWords(level.name, drawing.number)}</h2>
       <p className="truncate text-soft">
         {roleWord[drawing.role]}, {where}
         {run ? `, ${timingWord(frames, perSecond)}` : ''}

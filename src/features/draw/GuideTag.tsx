@@ -1,6 +1,7 @@
 'use client';
 import type { Shot } from '@/core/document/model';
 import { drawingShownAt } from '@/core/sheet/reading';
+import { drawingWords } from '@/core/words';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { useViewStore } from '@/features/project/viewStore';
 
@@ -9,7 +10,7 @@ export function GuideTag({ shot, frame }: { shot: Shot; frame: number }) {
   const guideLines = useViewStore((state) => state.guideLines);
   const shown = shot.levels.flatMap((level) => {
     const drawing = level.kind === 'guide' && level.visible ? drawingShownAt(level, frame) : undefined;
-    return drawing ? [`${level.name} ${drawing.number}`] : [];
+    return drawing ? [drawingWords(level.name, drawing.number)] : [];
   });
   if (shown.length === 0) return null;
   return (

@@ -44,7 +44,7 @@ export function NeighbourStrip({ shot, level, size, firstNumber }: { shot: Shot;
   const shown = runs.slice(from, from + EACH_SIDE * 2 + 1);
   const crop = useDrawnBox(shown.flatMap((run) => drawingById(level, run.drawing)?.picture ?? [])) ?? undefined;
   return (
-    <div className="flex h-[72px] justify-center gap-2 overflow-hidden" role="toolbar" aria-label="Neighbouring drawings">
+    <div className="-m-1 flex h-[80px] justify-center gap-2 overflow-hidden p-1" role="toolbar" aria-label="Neighbouring drawings">
       {shown.map((run) => {
         const drawing = drawingById(level, run.drawing);
         if (!drawing) return null;

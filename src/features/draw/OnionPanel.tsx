@@ -3,6 +3,7 @@ import { X } from 'lucide-react';
 import { type Level, levelById, type Shot } from '@/core/document/model';
 import { MOST_NEIGHBOURS, type OnionLook, whyNoOnion } from '@/core/sheet/onion';
 import { drawingShownAt } from '@/core/sheet/reading';
+import { drawingWords } from '@/core/words';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
 import { useFrameOf } from '@/features/project/hooks';
 import { useSoon } from '@/features/project/useCalm';
@@ -84,7 +85,7 @@ function Pinned({ shot }: { shot: Shot }) {
   const shown = pinned.flatMap(({ levelId, drawingId }) => {
     const level = levelById(shot, levelId);
     const drawing = level?.drawings.find((candidate) => candidate.id === drawingId);
-    return level && drawing ? [{ drawingId, words: `${level.name} ${drawing.number}` }] : [];
+    return level && drawing ? [{ drawingId, words: drawingWords(level.name, drawing.number) }] : [];
   });
   return (
     <div className="flex flex-wrap items-center gap-1">

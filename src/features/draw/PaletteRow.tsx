@@ -24,7 +24,7 @@ export function PaletteRow() {
   const isNew = !palette.includes(brush.colour);
   return (
     <>
-      <fieldset className="flex min-w-0 overflow-x-auto" aria-label="Palette">
+      <fieldset className="-m-1 flex min-w-0 overflow-x-auto p-1" aria-label="Palette">
         {palette.map((colour) => (
           <button
             key={colour}
@@ -33,7 +33,7 @@ export function PaletteRow() {
             title={`${NAMES[colour] ?? colour} (Alt: remove it from the palette)`}
             aria-pressed={draws && brush.colour === colour}
             onClick={(event) => (event.altKey ? changePalette(colour, false) : takeColour(colour))}
-            className="flex size-6 shrink-0 items-center justify-center rounded-full aria-pressed:outline-2 aria-pressed:outline-ink aria-pressed:outline-offset-[-1px]"
+            className="flex size-6 shrink-0 items-center justify-center rounded-full aria-pressed:outline-2 aria-pressed:outline-ink aria-pressed:outline-offset-[-1px] focus-visible:aria-pressed:outline-offset-2"
           >
             <span className="block size-[18px] rounded-full border border-edge" style={{ background: colour }} />
           </button>

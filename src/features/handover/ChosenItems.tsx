@@ -23,7 +23,7 @@ export function ChosenItems({ recipe }: { recipe: Recipe }) {
   return (
     <details className="rounded-lg border border-line p-2">
       <summary className="cursor-pointer font-semibold text-xs">Chosen items of the reel</summary>
-      <ul aria-label="Items of the reel" className="mt-2 max-h-40 space-y-1 overflow-y-auto">
+      <ul aria-label="Items of the reel" className="-mx-1 mt-1 max-h-42 space-y-1 overflow-y-auto p-1">
         {items.map((placed) => (
           <li key={placed.item.id}>
             <label className="flex items-center gap-2 text-xs">

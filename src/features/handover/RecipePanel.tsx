@@ -12,6 +12,7 @@ import type { RenderPlan } from '@/core/render/renderPlan';
 import { undrawnIn } from '@/core/render/undrawn';
 import { countText, lengthSentence, plural } from '@/core/time/counts';
 import { rateFraction } from '@/core/time/rate';
+import { someOf } from '@/core/words';
 import { FilmPanel } from '@/features/handover/FilmPanel';
 import { formatFor, useHandoverStore } from '@/features/handover/handoverStore';
 import { handOver } from '@/features/handover/queueStore';
@@ -268,13 +269,12 @@ export function RecipePanel({ leaving }: { leaving: Outcome<NamedLeaving> }) {
         <Later of={wholeProject} props={{}} />
       </div>
       <div className="shrink-0 border-line border-t p-4">
-        <div className="mb-3 max-h-44 space-y-1.5 overflow-y-auto empty:hidden">
+        <div className="-mx-1 -mt-1 mb-2 max-h-46 space-y-1.5 overflow-y-auto p-1 empty:hidden">
           <Refusals />
           {undrawn.length > 0 && (
             <p className="rounded-lg bg-sunk p-2 text-soft text-xs">
               {plural(undrawn.length, 'drawing')} in it {undrawn.length === 1 ? 'is' : 'are'} planned and not drawn yet, and will be blank:{' '}
-              {undrawn.slice(0, MOST_NAMED).join(', ')}
-              {undrawn.length > MOST_NAMED && ` and ${undrawn.length - MOST_NAMED} more`}.
+              {someOf(undrawn, MOST_NAMED)}.
             </p>
           )}
         </div>

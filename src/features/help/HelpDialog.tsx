@@ -1,13 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { type Command, keyText } from '@/features/commands/command';
+import { keyText, type NamedCommand } from '@/features/commands/command';
 import { keysOf } from '@/features/commands/keyStore';
 import { HELP_PAGES, type HelpPage } from '@/features/help/helpPages';
 import { useHelpStore } from '@/features/help/helpStore';
 import { Says } from '@/features/help/Says';
 import { takeTour } from '@/features/help/Tour';
-import type { Stage } from '@/features/path/stages';
 import { Button } from '@/ui/Button';
 import { Dialog } from '@/ui/Dialog';
 import { Field } from '@/ui/Field';
@@ -27,11 +26,20 @@ export function found(pages: readonly HelpPage[], search: string): readonly Help
   });
 }
 
-function Help({ commands, stage, onClose }: { commands: readonly Command[]; stage: Stage; onClose: () => void }) {
+type Props = {
+  /** What the help names, with its keys. */
+  readonly commands: readonly NamedCommand[];
+  /** Where it opens: the name of a page of it, or of a stage. */
+  readonly page: string;
+};
+
+/** The page the help opens at. */
+export const firstPage = (of: string): string => HELP_PAGES.find(({ id, stage }) => id === of || stage === of)?.id ?? 'begin';
+
+function Help({ commands, page, onClose }: Props & { onClose: () => void }) {
   const router = useRouter();
   const [search, setSearch] = useState('');
-  const first = HELP_PAGES.find((page) => page.stage === stage)?.id ?? 'begin';
-  const [chosen, setChosen] = useState(first);
+  const [chosen, setChosen] = useState(firstPage(page));
   const isSought = search.trim() !== '';
   const pages = isSought ? found(HELP_PAGES, search) : HELP_PAGES.filter(({ id }) => id === chosen);
   const needle = search.trim().toLowerCase();
@@ -104,8 +112,8 @@ function Help({ commands, stage, onClose }: { commands: readonly Command[]; stag
   );
 }
 
-/** The help, opened at the stage one is on; it is all here and needs no network. */
-export function HelpDialog({ commands, stage }: { commands: readonly Command[]; stage: Stage }) {
+/** The help, opened where one is; it is all here and needs no network. */
+export function HelpDialog({ commands, page }: Props) {
   const isOpen = useHelpStore((state) => state.isOpen);
   const close = () => useHelpStore.setState({ isOpen: false });
   return (
@@ -115,7 +123,7 @@ export function HelpDialog({ commands, stage }: { commands: readonly Command[]; 
       open={isOpen}
       onOpenChange={(open) => !open && close()}
     >
-      {isOpen && <Help commands={commands} stage={stage} onClose={close} />}
+      {isOpen && <Help commands={commands} page={page} onClose={close} />}
     </Dialog>
   );
 }

@@ -1,8 +1,8 @@
-import { type Command, keyText } from '@/features/commands/command';
+import { keyText, type NamedCommand } from '@/features/commands/command';
 import { keysOf } from '@/features/commands/keyStore';
 
 /** A paragraph in which `[play]` stands for the shortcut that the command of that name has now. */
-export function Says({ text, commands }: { text: string; commands: readonly Command[] }) {
+export function Says({ text, commands }: { text: string; commands: readonly NamedCommand[] }) {
   let at = 0;
   const parts = text.split(/(\[[a-z-]+\])/).map((part) => {
     const start = at;

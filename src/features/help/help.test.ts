@@ -2,17 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { playerCommands } from '@/features/clock/playerCommands';
 import { everyCommand } from '@/features/commands/everyCommand';
 import { formatCommands } from '@/features/format/formatCommands';
-import { found } from '@/features/help/HelpDialog';
+import { firstPage, found } from '@/features/help/HelpDialog';
 import { HELP_PAGES } from '@/features/help/helpPages';
 import { TOUR } from '@/features/help/tourCards';
+import { PLACES } from '@/features/path/places';
 import { STAGES } from '@/features/path/stages';
 import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
 
-const OF_THE_WORKSPACE = ['find', 'help', 'shelf', 'counting-desk', 'past'];
-const ids = new Set([
-  ...[...everyCommand, ...playerCommands, ...formatCommands, ...sheetFileCommands].map(({ id }) => id),
-  ...OF_THE_WORKSPACE,
-]);
+const ids = new Set([...everyCommand, ...playerCommands, ...formatCommands, ...sheetFileCommands, ...PLACES].map(({ id }) => id));
 
 describe('the help', () => {
   it('has a page for every stage, and names commands that there are', () => {
@@ -21,6 +18,17 @@ describe('the help', () => {
     const named = texts.flatMap((text) => [...text.matchAll(/\[([a-z-]+)\]/g)].map(([, id]) => id));
     expect(named.length).toBeGreaterThan(20);
     expect(named.filter((id) => !ids.has(id ?? ''))).toEqual([]);
+  });
+
+  it.each([
+    ['plan', 'sheet'],
+    ['hand-over', 'hand-over'],
+    ['past', 'past'],
+    ['counting', 'counting'],
+    ['store', 'store'],
+    ['nowhere', 'begin'],
+  ])('opened on %s shows its page %s', (place, page) => {
+    expect(firstPage(place)).toBe(page);
   });
 
   it('is searched by all words, in titles and in what pages say', () => {

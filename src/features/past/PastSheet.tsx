@@ -1,6 +1,6 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { type KeyboardEvent, useEffect, useRef } from 'react';
 import type { Level, Shot } from '@/core/document/model';
 import type { LevelComparison, ShotComparison } from '@/core/past/comparing';
 import { drawingShownAt } from '@/core/sheet/reading';
@@ -8,6 +8,14 @@ import { usePastStore } from '@/features/past/pastStore';
 
 /** As tall as what is pressed has to be at least. */
 const ROW_PX = 24;
+
+/** Where a key goes to in the table, from a frame of so many. */
+const STEPS: Readonly<Record<string, (frame: number, frames: number) => number>> = {
+  ArrowUp: (frame) => Math.max(0, frame - 1),
+  ArrowDown: (frame, frames) => Math.min(frames - 1, frame + 1),
+  Home: () => 0,
+  End: (_, frames) => frames - 1,
+};
 
 const levelIn = (shot: Shot | undefined, levelId: string): Level | undefined => shot?.levels.find(({ id }) => id === levelId);
 
@@ -56,6 +64,23 @@ export function PastSheet({ compared, frames, frame, firstNumber }: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the frame comes into sight when it is another
   useEffect(() => virtualizer.scrollToIndex(frame, { align: 'center' }), [frame]);
   const rows = virtualizer.getVirtualItems();
+  // One stop for the tab key, and arrows from there: there may be thousands of frames.
+  const stop = rows.some(({ index }) => index === frame) ? frame : rows[0]?.index;
+  const follows = useRef(false);
+  // With every pass: the row stepped to is there once it was scrolled to, which makes rows anew.
+  useEffect(() => {
+    const button = follows.current ? scroller.current?.querySelector<HTMLElement>(`[data-frame="${frame}"]`) : null;
+    if (!button) return;
+    follows.current = false;
+    button.focus({ preventScroll: true });
+  });
+  const step = (event: KeyboardEvent) => {
+    const to = STEPS[event.key]?.(frame, frames);
+    if (to === undefined || to === frame || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
+    event.preventDefault();
+    follows.current = true;
+    usePastStore.setState({ frame: to });
+  };
   const beforePx = rows[0]?.start ?? 0;
   const afterPx = virtualizer.getTotalSize() - (rows.at(-1)?.end ?? 0);
   return (
@@ -72,17 +97,19 @@ export function PastSheet({ compared, frames, frame, firstNumber }: Props) {
             ))}
           </tr>
         </thead>
-        <tbody className="numbers">
+        <tbody className="numbers" onKeyDown={step}>
           {beforePx > 0 && <tr style={{ height: beforePx }} />}
           {rows.map(({ index }) => (
             <tr key={index} aria-rowindex={index + 2} className={index === frame ? 'bg-lime-wash' : ''} style={{ height: ROW_PX }}>
               <th className="p-0 text-left font-normal">
                 <button
                   type="button"
+                  data-frame={index}
+                  tabIndex={index === stop ? 0 : -1}
                   aria-label={`Go to frame ${index + firstNumber}`}
                   aria-pressed={index === frame}
                   onClick={() => usePastStore.setState({ frame: index })}
-                  className="block w-full px-2 text-left text-soft hover:text-ink"
+                  className="ring-within block w-full px-2 text-left text-soft hover:text-ink"
                   style={{ height: ROW_PX }}
                 >
                   {index + firstNumber}

@@ -75,7 +75,7 @@ export function CardsBoard({ shot }: { shot: Shot }) {
   const levelId = useViewStore((state) => state.levelId);
   const active = levelInView(shot, levelId);
   return (
-    <ul className="flex min-h-0 flex-1 justify-center gap-2.5 overflow-x-auto" aria-label="Drawings shown now">
+    <ul className="flex min-h-0 flex-1 justify-center gap-2.5 overflow-x-auto p-1" aria-label="Drawings shown now">
       {sheetColumns(shot).map((level) => (
         <Card key={level.id} level={level} frame={frame} active={level.id === active?.id} perSecond={nominalRate(project.rate)} />
       ))}

@@ -10,7 +10,7 @@ import type { PathPoint } from '@/core/document/timingChart';
 import { sheetColumns } from '@/core/sheet/columns';
 import { runAt } from '@/core/sheet/runs';
 import { framesInWords } from '@/core/time/frameWords';
-import { CANCEL } from '@/core/words';
+import { CANCEL, drawingWords } from '@/core/words';
 import { Player } from '@/features/clock/Player';
 import { chartNow } from '@/features/commands/chartCommands';
 import { usePlanStore } from '@/features/plan/planStore';
@@ -156,7 +156,8 @@ const WordsAt = memo(function WordsAt({ shot, levelId, frame: frameNow, firstNum
   const run = runAt(level.exposures, frame);
   const hasPath = pair !== null && chartFor(level, pair, newId).chart.path.length > 1;
   const placed = marker && placeWords(level, marker.chart, marker.drawing.id);
-  const shown = marker && run && `${level.name} ${marker.drawing.number}, ${framesInWords(run.startFrame, run.endFrame - 1, firstNumber)}`;
+  const shown =
+    marker && run && `${drawingWords(level.name, marker.drawing.number)}, ${framesInWords(run.startFrame, run.endFrame - 1, firstNumber)}`;
   const between = pair && `${pair.from.drawing.number} → ${pair.to.drawing.number} of ${level.name}`;
   const words = !pair
     ? `Make two drawings of ${level.name} keys (K) to draw the motion path between them`

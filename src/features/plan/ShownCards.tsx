@@ -32,7 +32,7 @@ const Cards = memo(function Cards({ shot, frame, active }: { shot: Shot; frame: 
               type="button"
               onClick={() => useViewStore.setState({ levelId: level.id, selection: null })}
               aria-pressed={level.id === active?.id}
-              className={`flex h-full w-full items-center gap-2 rounded-lg border bg-paper px-2.5 py-1 text-left ${level.id === active?.id ? 'border-moss' : drawing && !drawing.picture ? 'border-edge border-dashed' : 'border-line'}`}
+              className={`ring-within flex h-full w-full items-center gap-2 rounded-lg border bg-paper px-2.5 py-1 text-left ${level.id === active?.id ? 'border-moss' : drawing && !drawing.picture ? 'border-edge border-dashed' : 'border-line'}`}
             >
               <span className="min-w-7 text-center">
                 {drawing ? <DrawingNumber drawing={drawing} /> : <span className="text-soft">·</span>}

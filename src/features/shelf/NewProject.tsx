@@ -1,6 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useRef, useState } from 'react';
 import { lengthCounts, lengthSentence, parseLength } from '@/core/time/counts';
 import { parseRate, rateFraction } from '@/core/time/rate';
 import { CANCEL } from '@/core/words';
@@ -43,6 +43,8 @@ function NewProjectForm({ begun, onCancel }: { begun: Begun | null; onCancel: ()
   const [rateText, setRateText] = useState(begun?.rate ? rateFraction(begun.rate) : '24');
   const [lengthText, setLengthText] = useState(begun?.frames ? String(begun.frames) : '4s');
   const [startText, setStartText] = useState('1');
+  const [isTitleAsked, setTitleAsked] = useState(false);
+  const titleField = useRef<HTMLDivElement>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
 
@@ -50,11 +52,16 @@ function NewProjectForm({ begun, onCancel }: { begun: Begun | null; onCancel: ()
   const rate = parseRate(rateText);
   const length = rate.ok ? parseLength(lengthText, rate.value) : null;
   const start = /^\d{1,6}$/.test(startText.trim()) ? Number(startText) : null;
-  const ready = title.trim() !== '' && size.ok && rate.ok && length?.ok === true && start !== null;
+  const ready = size.ok && rate.ok && length?.ok === true && start !== null;
 
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!size.ok || !rate.ok || !length?.ok || start === null || title.trim() === '') return;
+    if (!size.ok || !rate.ok || !length?.ok || start === null) return;
+    if (title.trim() === '') {
+      setTitleAsked(true);
+      titleField.current?.querySelector('input')?.focus();
+      return;
+    }
     setBusy(true);
     setTrouble(null);
     createProject({ title: title.trim(), size: size.value, rate: rate.value, frames: length.value, firstFrameNumber: start })
@@ -69,13 +76,23 @@ function NewProjectForm({ begun, onCancel }: { begun: Begun | null; onCancel: ()
   };
 
   return (
-    <form onSubmit={submit} className="mt-4 space-y-4">
+    <form onSubmit={submit} noValidate className="mt-4 space-y-4">
       {begun && (
         <p className="rounded-lg bg-lime-wash px-3 py-2" data-testid="begun">
           {begun.says}. {begun.files.length === 1 ? 'It is' : 'They are'} brought in once the project is made.
         </p>
       )}
-      <Field label="Title" value={title} onChange={setTitle} maxLength={120} autoFocus required />
+      <div ref={titleField}>
+        <Field
+          label="Title"
+          value={title}
+          onChange={setTitle}
+          wrong={isTitleAsked && title.trim() === '' ? 'Give the project a title first.' : undefined}
+          maxLength={120}
+          autoFocus
+          required
+        />
+      </div>
       <SizeFields chosen={sizeText} onChange={setSizeText} />
       <RateFields text={rateText} onChange={setRateText} />
       <div className="grid grid-cols-2 gap-2">

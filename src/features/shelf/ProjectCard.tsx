@@ -16,9 +16,9 @@ type Props = { readonly entry: ShelfEntry; readonly hasMenu: boolean; readonly o
 /** A project on the shelf: a real picture of it, its counts, its rate, when it was kept, and what can be done to it. */
 export function ProjectCard({ entry, hasMenu, onAct }: Props) {
   return (
-    <div className="panel relative overflow-hidden hover:border-edge">
-      <Link href={`/projects/${entry.id}/plan`} className="block">
-        <div className="flex aspect-video items-center justify-center overflow-hidden border-line border-b bg-desk">
+    <div className="panel relative outline-ink outline-offset-2 hover:border-edge has-[a:focus-visible]:outline-2">
+      <Link href={`/projects/${entry.id}/plan`} className="block focus-visible:outline-none">
+        <div className="flex aspect-video items-center justify-center overflow-hidden rounded-t-[11px] border-line border-b bg-desk">
           <div className="w-full">
             <Thumb layers={entry.cover} size={entry.size} widthPx={320} />
           </div>

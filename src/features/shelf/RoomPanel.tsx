@@ -37,7 +37,10 @@ export function RoomPanel({ state }: { state: StoreState }) {
       <ul className="mt-2 max-h-72 space-y-1 overflow-y-auto">
         {projects.map(({ id, title, bytes, watchers }) => (
           <li key={id} className="grid grid-cols-[minmax(0,1fr)_90px_80px] items-center gap-3 text-sm">
-            <Link href={`/projects/${id}/plan`} className="truncate py-0.5 leading-5 underline decoration-line hover:decoration-ink">
+            <Link
+              href={`/projects/${id}/plan`}
+              className="ring-within truncate px-1 py-0.5 leading-5 underline decoration-line hover:decoration-ink"
+            >
               {title}
               {watchers > 0 && (
                 <span className="text-soft"> · open in {watchers === 1 ? 'a window' : `${countText(watchers)} windows`}</span>

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { startTransition, useCallback, useEffect, useState } from 'react';
 import type { ShelfEntry } from '@/contracts/project';
 import { STOP } from '@/core/words';
+import { HelpHere } from '@/features/help/HelpHere';
 import { beginTourOnce } from '@/features/help/tourStore';
 import { BringPackage } from '@/features/shelf/BringPackage';
 import type { Begun } from '@/features/shelf/begun';
@@ -102,6 +103,7 @@ export function Shelf({ first }: { readonly first: FirstShelf }) {
           <p className="text-base text-soft">Frame-by-frame animation whose count is proved from plan to file.</p>
         </div>
         <div className="ml-auto flex flex-wrap gap-2">
+          <HelpHere page={entries?.length ? 'store' : 'begin'} isCalm={isCalm} className="min-h-9 px-4" />
           <Link
             href="/counting-desk"
             title="Any film, sequence or sound, counted frame by frame"

@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useCallback, useEffect, useState } from 'react';
 import type { StoreState } from '@/contracts/keep';
 import { BACK_TO_SHELF } from '@/core/words';
+import { HelpHere } from '@/features/help/HelpHere';
 import { BackupPanel } from '@/features/shelf/BackupPanel';
 import { FreePanel } from '@/features/shelf/FreePanel';
 import { HealthPanel } from '@/features/shelf/HealthPanel';
@@ -30,6 +31,7 @@ export function StorePage() {
         <Mark size={36} />
         <h1 className="font-bold font-head text-xl">The store</h1>
         <p className="min-w-0 flex-1 truncate text-soft">Where your films lie, how full it is, and what is backed up</p>
+        <HelpHere page="store" />
         <Link href="/" className="underline">
           {BACK_TO_SHELF}
         </Link>

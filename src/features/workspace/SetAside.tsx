@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { Aside } from '@/contracts/local';
 import { drawingById, levelById, type Project, shotById } from '@/core/document/model';
 import { plural } from '@/core/time/counts';
+import { drawingWords } from '@/core/words';
 import { useProject } from '@/features/project/hooks';
 import { saveText } from '@/features/project/saveText';
 import { Thumb } from '@/features/sheet/Thumb';
@@ -19,7 +20,7 @@ function drawingFor(project: Project, { step }: Aside) {
   const shot = shotById(project, step.shotId);
   const level = shot && levelById(shot, step.levelId);
   const drawing = level && drawingById(level, step.drawingId);
-  return { mine: step.picture, theirs: drawing?.picture ?? null, name: drawing && level ? `${level.name} ${drawing.number}` : null };
+  return { mine: step.picture, theirs: drawing?.picture ?? null, name: drawing && level ? drawingWords(level.name, drawing.number) : null };
 }
 
 function Pictures({ project, aside }: { project: Project; aside: Aside }) {

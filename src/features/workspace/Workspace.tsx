@@ -17,6 +17,7 @@ import { openHelp } from '@/features/help/helpStore';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { dropOnDesk, showCountingDesk, useDeskView } from '@/features/path/deskView';
 import { Path } from '@/features/path/Path';
+import { FIND_KEY, placeCommands } from '@/features/path/places';
 import { goToPast, goToStage, isPastAddress, STAGE_NAMES, STAGES, type Stage, showsSheet, stageOf } from '@/features/path/stages';
 import { useClipsThere } from '@/features/project/clips';
 import { recallDesk, rememberDesk } from '@/features/project/deskMemory';
@@ -83,8 +84,6 @@ function Opening({ failure }: { failure: string | null }) {
   );
 }
 
-const FIND_KEY = 'Mod+K';
-
 function useEveryCommand(projectId: string, openFinder: () => void): readonly Command[] {
   const router = useRouter();
   return useMemo(
@@ -93,32 +92,21 @@ function useEveryCommand(projectId: string, openFinder: () => void): readonly Co
       ...formatCommands,
       ...sheetFileCommands,
       ...playerCommands,
-      ...STAGES.map(
-        (stage, index): Command => ({
-          id: `stage-${stage}`,
-          group: 'Stages',
-          words: () => `Go to ${STAGE_NAMES[stage]}`,
-          keys: [`Alt+${index + 1}`],
-          run: () => {
-            if (stage === 'hand-over') showCountingDesk(false);
-            goToStage(projectId, stage);
-          },
-        }),
-      ),
-      {
-        id: 'counting-desk',
-        group: 'Stages',
-        words: () => 'Go to the counting desk',
-        keys: ['Alt+6'],
-        run: () => {
+      ...placeCommands({
+        ...Object.fromEntries(STAGES.map((stage) => [`stage-${stage}`, () => goToStage(projectId, stage)])),
+        'stage-hand-over': () => {
+          showCountingDesk(false);
+          goToStage(projectId, 'hand-over');
+        },
+        'counting-desk': () => {
           showCountingDesk(true);
           goToStage(projectId, 'hand-over');
         },
-      },
-      { id: 'past', group: 'Stages', words: () => 'Go to the past', keys: ['Alt+7'], run: () => goToPast(projectId) },
-      { id: 'shelf', group: 'Stages', words: () => 'Go to the shelf', keys: ['Alt+0'], run: () => void goToShelf(() => router.push('/')) },
-      { id: 'help', group: 'Stages', words: () => 'Help', keys: ['F1', 'Shift+?'], run: openHelp },
-      { id: 'find', group: 'Stages', words: () => 'Find a command', keys: [FIND_KEY], run: openFinder },
+        past: () => goToPast(projectId),
+        shelf: () => void goToShelf(() => router.push('/')),
+        help: openHelp,
+        find: openFinder,
+      }),
     ],
     [projectId, router, openFinder],
   );
@@ -187,6 +175,8 @@ export function Workspace({ projectId, stages, past }: Props) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: playback belongs to the stage it was started on
   useEffect(() => useViewStore.setState({ playing: false, paperAlone: false }), [stage]);
 
+  const helpPage = isPast ? 'past' : isCounting ? 'counting' : stage;
+
   const isShown = isOpen && recoveredId === projectId;
   const isOnReel = isShown && !isPast && stage === 'assemble';
   // Before anything can be pressed or dropped: what is brought in on Assemble is for the reel, though its panels are still on their way.
@@ -252,7 +242,7 @@ export function Workspace({ projectId, stages, past }: Props) {
         {isCalm && (
           <>
             <Later of={keysDialog} isWindow props={{ commands }} />
-            <Later of={helpDialog} isWindow props={{ commands, stage }} />
+            <Later of={helpDialog} isWindow props={{ commands, page: helpPage }} />
             <Later of={tour} isWindow props={{ commands }} />
             <Later of={bringDialog} isWindow props={{}} />
             <Later of={traceDialog} isWindow props={{}} />

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
-import type { Digest, Project } from '@/core/document/model';
+import type { Digest, Level, Project } from '@/core/document/model';
 import { picturesOf } from '@/core/document/originals';
 import { applyStep } from '@/core/edit/table';
 import { framesOfReel, shotsInOrder } from '@/core/reel/reel';
@@ -23,6 +23,13 @@ beforeAll(async () => {
 
 const known = new Set<string>();
 
+/** What is shown a third into a shot; where that is blank, on its first frame that shows anything. */
+function coverOf(frames: number, shownAt: (frame: number) => ReturnType<typeof layersAt>) {
+  const atThird = shownAt(Math.floor(frames / 3));
+  if (atThird.length > 0) return atThird;
+  return Array.from({ length: frames }, (_, frame) => shownAt(frame)).find((layers) => layers.length > 0) ?? [];
+}
+
 /** What the shelf is to show of a project, by the document itself. */
 function cardOf(project: Project) {
   const shot = shotsInOrder(project).find(({ levels }) => levels.some(({ drawings }) => drawings.some(({ picture }) => picture)));
@@ -31,7 +38,7 @@ function cardOf(project: Project) {
   return {
     ...{ title: project.title, shots: project.shots.length, frames: framesOfReel(project) },
     ...{ drawings: drawings.length, drawn: drawings.filter(({ picture }) => picture).length },
-    cover: shot ? layersAt(seen, Math.floor(shot.frames / 3)) : [],
+    cover: shot ? coverOf(shot.frames, (frame) => layersAt(seen, frame)) : [],
   };
 }
 
@@ -70,6 +77,26 @@ describe('the shelf', () => {
     for (const project of projects) expect(cards.get(project.id)).toMatchObject(cardOf(project));
     expect(projects.some((project) => cardOf(project).cover.length > 0)).toBe(true);
   }, 60_000);
+
+  it.each([
+    ['drawn at its beginning', 0, true],
+    ['drawn on its last frame', 47, true],
+    ['drawn past its end alone', 48, false],
+  ])('shows the first picture of a shot that is blank a third in: %s', async (_, startFrame, isShown) => {
+    const [shot] = START.shots;
+    const [level] = shot?.levels ?? [];
+    const [drawing] = level?.drawings ?? [];
+    if (!shot || !level || !drawing) throw new Error('The project begun with has no drawing.');
+    const picture = 'c'.repeat(64) as Digest;
+    const blank = startFrame > 0 ? [{ drawing: null, frames: startFrame }] : [];
+    const only: Level = {
+      ...{ ...level, kind: 'animated', visible: true, drawings: [{ ...drawing, picture }] },
+      exposures: [...blank, { drawing: drawing.id, frames: 1 }],
+    };
+    const project = await stored({ ...START, shots: [{ ...shot, frames: 48, levels: [only] }], reel: { items: [], sounds: [] } });
+    const card = (await shelf()).find(({ id }) => id === project.id);
+    expect(card?.cover.map((layer) => layer.picture)).toEqual(isShown ? [picture] : []);
+  });
 
   it('shows what was accepted since it was shown last, of every project', async () => {
     const projects = [await stored(START), await stored(START)];

@@ -3,7 +3,7 @@ import { DOCUMENT_VERSION, type Project } from '@/core/document/model';
 import { framesOfReel, shotsInOrder } from '@/core/reel/reel';
 import { layerOf } from '@/core/render/stacks';
 import { type Database, getDatabase } from '@/server/store/database';
-import { coverLayers, listProjects, shelvedContents } from '@/server/store/shelf';
+import { coverLayers, firstShownFrames, listProjects, shelvedContents } from '@/server/store/shelf';
 
 type Row = Awaited<ReturnType<typeof listProjects>>[number];
 type Contents = Awaited<ReturnType<typeof shelvedContents>>[number];
@@ -24,7 +24,7 @@ function reelOf(row: Row, { reel, shotRows }: Contents): { readonly frames: numb
   return { frames: framesOfReel(project), shotIds: shotsInOrder(project).map(({ id }) => id) };
 }
 
-/** What the cards of projects tell of their documents, by project: the counts, and the picture of a frame a third into the first shot that has one. */
+/** What the cards of projects tell of their documents, by project: the counts, and the picture of the first shot that has one: of a frame a third into it, where that is blank of the first that shows anything. */
 async function readTold(database: Database, rows: readonly Row[]): Promise<ReadonlyMap<string, Told>> {
   const byId = new Map(rows.map((row) => [row.id, row]));
   const contents = await shelvedContents(database, [...byId.keys()]);
@@ -32,14 +32,17 @@ async function readTold(database: Database, rows: readonly Row[]): Promise<Reado
     const row = byId.get(of.id);
     return row ? [{ of, reel: reelOf(row, of) }] : [];
   });
-  const covers = await coverLayers(
-    database,
-    listed.flatMap(({ of, reel }) => {
-      const shotId = reel.shotIds.find((id) => of.drawnShotIds.has(id));
-      const shot = of.shotRows.find(({ id }) => id === shotId);
-      return shot ? [{ projectId: of.id, shotId: shot.id, frame: Math.floor(shot.frames / 3) }] : [];
-    }),
-  );
+  const wanted = listed.flatMap(({ of, reel }) => {
+    const shotId = reel.shotIds.find((id) => of.drawnShotIds.has(id));
+    const shot = of.shotRows.find(({ id }) => id === shotId);
+    return shot ? [{ projectId: of.id, shotId: shot.id, frame: Math.floor(shot.frames / 3), frames: shot.frames }] : [];
+  });
+  const atThird = await coverLayers(database, wanted);
+  // Drawn from its beginning, a shot may show nothing yet a third in.
+  const blank = wanted.filter(({ projectId }) => !atThird.has(projectId));
+  const framesOf = new Map(blank.map(({ projectId, frames }) => [projectId, frames]));
+  const first = (await firstShownFrames(database, blank)).filter(({ projectId, frame }) => frame < (framesOf.get(projectId) ?? 0));
+  const covers = new Map([...atThird, ...(await coverLayers(database, first))]);
   return new Map(
     listed.map(({ of: { id, shotRows, drawings, drawn }, reel: { frames } }) => {
       const cover = (covers.get(id) ?? []).map((level) => layerOf(level, level.picture));

@@ -1,7 +1,7 @@
-import { and, asc, desc, eq, getTableColumns, inArray, ne, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, ne, sql } from 'drizzle-orm';
 import type { BlendMode } from '@/core/document/blendModes';
 import type { Digest } from '@/core/document/model';
-import { drawings, levels, projects, receipts, shots } from '@/server/db/schema';
+import { drawings, exposures, levels, projects, receipts, shots } from '@/server/db/schema';
 import type { Database, DatabaseOrTransaction } from '@/server/store/database';
 
 /** Values under the project they are of. */
@@ -100,6 +100,36 @@ export async function coverLayers(
     .where(and(eq(levels.visible, true), ne(levels.kind, 'guide')))
     .orderBy(asc(levels.position));
   return byProject(rows.flatMap(({ picture, ...row }) => (picture === null ? [] : [{ ...row, picture }])));
+}
+
+/** The first frame of such shots on which a level that is seen shows a picture; none of a shot that shows none. */
+export async function firstShownFrames(
+  database: Database,
+  wantedShots: readonly Omit<CoverFrame, 'frame'>[],
+): Promise<readonly CoverFrame[]> {
+  if (wantedShots.length === 0) return [];
+  const wanted = sql`jsonb_to_recordset(${JSON.stringify(wantedShots)}::jsonb) as wanted("projectId" text, "shotId" text)`;
+  const placed = database
+    .select({
+      projectId: exposures.projectId,
+      shotId: levels.shotId,
+      drawingId: exposures.drawingId,
+      startFrame:
+        sql<number>`(sum(${exposures.frames}) over (partition by ${levels.projectId}, ${levels.id} order by ${exposures.position}) - ${exposures.frames})`.as(
+          'start_frame',
+        ),
+    })
+    .from(exposures)
+    .innerJoin(levels, and(eq(levels.projectId, exposures.projectId), eq(levels.id, exposures.levelId)))
+    .innerJoin(wanted, sql`wanted."projectId" = ${levels.projectId} and wanted."shotId" = ${levels.shotId}`)
+    .where(and(eq(levels.visible, true), eq(levels.kind, 'animated')))
+    .as('placed');
+  return await database
+    .select({ projectId: placed.projectId, shotId: placed.shotId, frame: sql<number>`min(${placed.startFrame})::int` })
+    .from(placed)
+    .innerJoin(drawings, and(eq(drawings.projectId, placed.projectId), eq(drawings.id, placed.drawingId)))
+    .where(isNotNull(drawings.picture))
+    .groupBy(placed.projectId, placed.shotId);
 }
 
 /** When a project was last kept; null when there is no such project. */

@@ -4,6 +4,7 @@ import { roleWord } from '@/core/sheet/reading';
 import { lengthCounts, plural } from '@/core/time/counts';
 import { frameRangeWords } from '@/core/time/frameWords';
 import { rateFraction } from '@/core/time/rate';
+import { drawingWords } from '@/core/words';
 
 /*
  * A contact sheet: every drawing of a shot once, level after level, with its number, its role and the frames it is seen on.
@@ -107,7 +108,7 @@ function entryMarks(
   return [
     { kind: 'picture', picture: drawing.picture, ...cell },
     ...(drawing.picture ? [] : [words('not drawn yet', left + 6, top + height / 2, 8, 'grey', width - 12)]),
-    words(`${level.name} ${drawing.number}${role}`, left, top + height + 10, 8.5, 'bold', width),
+    words(`${drawingWords(level.name, drawing.number)}${role}`, left, top + height + 10, 8.5, 'bold', width),
     ...frameLines.map((line, index) => words(line, left, top + height + 20 + index * LINE, FRAMES_SIZE, 'regular', width)),
   ];
 }

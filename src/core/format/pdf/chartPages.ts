@@ -4,6 +4,7 @@ import type { TimingChart } from '@/core/document/timingChart';
 import type { PageLayout } from '@/core/format/pdf/pageLayout';
 import { BLACK, GREY, type PdfPen, rule, write } from '@/core/format/pdf/pdfPen';
 import { fractionText, fractionValue } from '@/core/time/fraction';
+import { drawingWords } from '@/core/words';
 
 const ROW = 58;
 const KEY_RADIUS = 7;
@@ -20,7 +21,7 @@ function drawChart(
 ): void {
   const number = (id: string | null) => drawingById(level, id)?.number ?? '·';
   const [first, second] = [number(chart.fromDrawing), number(chart.toDrawing)];
-  const name = `${level.name} ${first} to ${second}`;
+  const name = `${drawingWords(level.name, first)} to ${second}`;
   write(page, name, left, top, 8, bold);
   write(page, shapeWords(chart.shape, first, second), left + bold.widthPt(name, 8) + 6, top, 7, regular, 200, GREY);
   const [from, to, y] = [left + 14, right - 14, top - 26];

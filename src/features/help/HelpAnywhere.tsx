@@ -1,0 +1,30 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useEffect, useMemo } from 'react';
+import { playerCommands } from '@/features/clock/playerCommands';
+import { everyCommand } from '@/features/commands/everyCommand';
+import { loadKeys } from '@/features/commands/keyStore';
+import { useKeys } from '@/features/commands/useKeys';
+import { formatCommands } from '@/features/format/formatCommands';
+import { HelpDialog } from '@/features/help/HelpDialog';
+import { openHelp, useHelpStore } from '@/features/help/helpStore';
+import { PLACES, placeCommands } from '@/features/path/places';
+import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
+
+const NAMED = [...everyCommand, ...formatCommands, ...sheetFileCommands, ...playerCommands, ...PLACES];
+
+/** The help on pages where no project is open, and the keys that hold there; what it names are the commands of an open project. */
+export function HelpAnywhere({ page }: { readonly page: string }) {
+  const { push } = useRouter();
+  const commands = useMemo(
+    () => placeCommands({ 'counting-desk': () => push('/counting-desk'), shelf: () => push('/'), help: openHelp }),
+    [push],
+  );
+  useKeys(commands);
+  useEffect(() => {
+    void loadKeys();
+    // Another page's help is not left open.
+    return () => useHelpStore.setState({ isOpen: false });
+  }, []);
+  return <HelpDialog commands={NAMED} page={page} />;
+}
