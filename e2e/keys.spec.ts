@@ -8,14 +8,14 @@ test('a held key flips over the neighbours and comes back; the onion skin’s re
   await openStage(page, app.url, projectId, 'draw');
   await goToFrame(page, 5);
   await untilLaid(page);
-  const heading = page.getByRole('heading', { level: 2, name: /^Level 1 \d/ });
+  const heading = page.getByRole('heading', { level: 2, name: /^Level 1 · \d/ });
   await page.keyboard.down('q');
-  for (const number of [2, 3, 4, 3, 2]) await expect(heading).toHaveText(`Level 1 ${number}`);
+  for (const number of [2, 3, 4, 3, 2]) await expect(heading).toHaveText(`Level 1 · ${number}`);
   await page.keyboard.up('q');
   await expect(page.getByTestId('frame-now')).toHaveText('5');
   await page.keyboard.press('Shift+Q');
   await page.keyboard.down('q');
-  for (const number of [1, 2, 3, 4, 5, 4]) await expect(heading).toHaveText(`Level 1 ${number}`);
+  for (const number of [1, 2, 3, 4, 5, 4]) await expect(heading).toHaveText(`Level 1 · ${number}`);
   await page.keyboard.up('q');
   await expect(page.getByTestId('frame-now')).toHaveText('5');
 
@@ -23,6 +23,21 @@ test('a held key flips over the neighbours and comes back; the onion skin’s re
   await expect(page.getByRole('button', { name: 'Loop 1–8' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
   await page.keyboard.press('Space');
+});
+
+test('a key that does nothing now says why, and leaves the browser its own', async ({ page, app }) => {
+  const projectId = await makeProject(app.url, FILM, { drawings: 2, hold: 2 });
+  await openStage(page, app.url, projectId, 'plan');
+  const notice = page.getByRole('listitem').filter({ hasText: 'Cycle the block: select a block first.' });
+  await expect(page.getByTestId('frame-now')).toHaveText('1');
+  await page.keyboard.press('y');
+  await expect(notice).toBeVisible();
+  // Undo with nothing to take back: the browser may have a use for it, and nothing is said.
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/^Undo/)).toBeHidden();
+  await page.keyboard.press('Control+ArrowDown');
+  await page.keyboard.press('y');
+  await expect(page.getByRole('dialog')).toBeVisible();
 });
 
 test('keys are looked up and changed, a clash is told before it is taken, and they outlast a reload', async ({ page, app }) => {

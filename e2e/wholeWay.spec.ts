@@ -20,7 +20,7 @@ test('a new user makes a project, draws five drawings, sets them on twos with a 
   for (let drawing = 0; drawing < 5; drawing++) {
     if (drawing > 0) {
       await page.keyboard.press('n');
-      await expect(page.getByRole('heading', { name: `Level 1 ${drawing + 1}` })).toBeVisible();
+      await expect(page.getByRole('heading', { name: `Level 1 · ${drawing + 1}` })).toBeVisible();
     }
     const y = 0.2 + drawing * 0.14;
     await stroke(page, [

@@ -2,6 +2,7 @@
 import { useEffect } from 'react';
 import { type Command, keyOf } from '@/features/commands/command';
 import { commandForKey, hindranceOf } from '@/features/commands/here';
+import { toast } from '@/ui/toast';
 
 const TYPING = 'input, textarea, select, [contenteditable="true"]';
 const OWN_ARROWS = '[role="slider"], [role="separator"], [role="radiogroup"], [role="menu"], [role="dialog"]';
@@ -19,6 +20,13 @@ function belongsToTarget(event: KeyboardEvent): boolean {
   return (event.key === ' ' || event.key === 'Enter') && target.closest(event.key === ' ' ? PRESSABLE : `${PRESSABLE}, a`) !== null;
 }
 
+/** Whether the browser may do something with the key itself, as zooming the page where there is no paper to be zoomed. */
+const isBrowsers = (event: KeyboardEvent): boolean => event.ctrlKey || event.metaKey || /^F\d+$/.test(event.key);
+
+/** A key that does nothing now says why, as the finder and the menus do. */
+const sayWhyNot = (command: Command, hindrance: string): void =>
+  toast.message(`${command.words().replace(/ …$/, '')}: ${hindrance.replace(/\.$/, '')}.`, { id: 'not-now' });
+
 /**
  * After a press with mouse or pen the keys belong to the sheet again: else Space would press that button
  * once more instead of playing. Whoever works by keyboard alone keeps the focus where it is.
@@ -35,7 +43,12 @@ export function useKeys(commands: readonly Command[]): void {
     const onKeyDown = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.isComposing) return;
       const command = commandForKey(commands, keyOf(event));
-      if (!command || belongsToTarget(event) || hindranceOf(command)) return;
+      if (!command || belongsToTarget(event)) return;
+      const hindrance = hindranceOf(command);
+      if (hindrance) {
+        if (!event.repeat && !isBrowsers(event)) sayWhyNot(command, hindrance);
+        return;
+      }
       event.preventDefault();
       if (command.release) {
         if (event.repeat) return;
