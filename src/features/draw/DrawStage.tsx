@@ -14,7 +14,8 @@ import { OnionPanel } from '@/features/draw/OnionPanel';
 import { Paper } from '@/features/draw/Paper';
 import { ToolRail } from '@/features/draw/ToolRail';
 import { goToStage } from '@/features/path/stages';
-import { useFrameOf, useLevel, useProject, useShot } from '@/features/project/hooks';
+import { useFrameOf, useHasShot, useLevel, useProject, useShot, useSize } from '@/features/project/hooks';
+import { OfLevel, OfShot } from '@/features/project/OfShot';
 import { useViewStore } from '@/features/project/viewStore';
 import { LevelsPanel } from '@/features/sheet/LevelsPanel';
 import { Sheet } from '@/features/sheet/Sheet';
@@ -26,7 +27,9 @@ import { Stage } from '@/ui/Stage';
 const runCommand = (id: string) => commandCalled(id).run;
 
 /** What lies on the paper: the drawing with its role and frames, or what a stroke on the blank frame would begin. */
-function PaperTitle({ shot, level, firstNumber, perSecond }: { shot: Shot; level: Level; firstNumber: number; perSecond: number }) {
+function PaperTitle({ shot, level }: { shot: Shot; level: Level }) {
+  const { firstFrameNumber: firstNumber, rate } = useProject();
+  const perSecond = nominalRate(rate);
   const frame = useFrameOf(shot);
   const drawing = drawingShownAt(level, frame);
   if (!drawing) {
@@ -57,35 +60,69 @@ function PaperTitle({ shot, level, firstNumber, perSecond }: { shot: Shot; level
   );
 }
 
-/** The desk: sheet, paper with its onion skin, neighbours, tools, levels. */
-export function DrawStage() {
-  const project = useProject();
+function NoShot() {
+  const { id } = useProject();
+  return (
+    <div className="space-y-3 p-8">
+      <p>{NO_SHOT}</p>
+      <Button kind="go" onClick={() => goToStage(id, 'plan')}>
+        Go to Plan
+      </Button>
+    </div>
+  );
+}
+
+/** The paper, or what plays in its place. */
+function PaperOrPlayer() {
+  const size = useSize();
+  const playing = useViewStore((state) => state.playing);
   const shot = useShot();
   const level = useLevel();
-  const playing = useViewStore((state) => state.playing);
-  const isAlone = useViewStore((state) => state.paperAlone);
-  if (!shot)
+  if (!shot || !level || playing)
     return (
-      <div className="space-y-3 p-8">
-        <p>{NO_SHOT}</p>
-        <Button kind="go" onClick={() => goToStage(project.id, 'plan')}>
-          Go to Plan
-        </Button>
-      </div>
+      <Fitted width={size.width} height={size.height} className="flex-1">
+        <Player className="h-full w-full" />
+      </Fitted>
     );
+  return (
+    <div className="relative min-h-0 flex-1">
+      <Boundary what="The paper" className="h-full">
+        <Paper key={`${size.width}x${size.height}`} shot={shot} level={level} size={size} />
+      </Boundary>
+    </div>
+  );
+}
+
+function Neighbours({ shot, level }: { shot: Shot; level: Level }) {
+  const { size, firstFrameNumber } = useProject();
+  if (level.kind === 'still') return null;
+  return <NeighbourStrip shot={shot} level={level} size={size} firstNumber={firstFrameNumber} />;
+}
+
+const sheet = (shot: Shot) => <Sheet shot={shot} />;
+const title = (shot: Shot, level: Level) => <PaperTitle shot={shot} level={level} />;
+const neighbours = (shot: Shot, level: Level) => <Neighbours shot={shot} level={level} />;
+const onionSkin = (shot: Shot) => <OnionPanel shot={shot} />;
+const levels = (shot: Shot) => <LevelsPanel shot={shot} />;
+
+/** The desk: sheet, paper with its onion skin, neighbours, tools, levels. */
+export function DrawStage() {
+  const hasShot = useHasShot();
+  const isAlone = useViewStore((state) => state.paperAlone);
+  if (!hasShot) return <NoShot />;
   return (
     <Stage
       name="draw"
       isAlone={isAlone}
       left={
         <Boundary what="The sheet" className="h-full">
-          <Sheet shot={shot} />
+          <OfShot>{sheet}</OfShot>
         </Boundary>
       }
       middle={
         <section aria-label="Desk" className="panel flex flex-col gap-2.5 bg-desk! p-3.5">
           <header className="flex min-h-8 items-baseline gap-3 max-[640px]:flex-wrap">
-            {level && <PaperTitle shot={shot} level={level} firstNumber={project.firstFrameNumber} perSecond={nominalRate(project.rate)} />}
+            <OfLevel>{title}</OfLevel>
             <span className="ml-auto flex shrink-0 gap-1.5 self-center max-[640px]:ml-0 max-[640px]:flex-wrap">
               <Button onClick={runCommand('new-drawing')} title={hint('A new drawing here', 'new-drawing')}>
                 New drawing
@@ -104,20 +141,10 @@ export function DrawStage() {
               </Button>
             </span>
           </header>
-          {playing || !level ? (
-            <Fitted width={project.size.width} height={project.size.height} className="flex-1">
-              <Player className="h-full w-full" />
-            </Fitted>
-          ) : (
-            <div className="relative min-h-0 flex-1">
-              <Boundary what="The paper" className="h-full">
-                <Paper key={`${project.size.width}x${project.size.height}`} shot={shot} level={level} size={project.size} />
-              </Boundary>
-            </div>
-          )}
-          {!isAlone && level && level.kind !== 'still' && (
+          <PaperOrPlayer />
+          {!isAlone && (
             <Boundary what="The neighbours">
-              <NeighbourStrip shot={shot} level={level} size={project.size} firstNumber={project.firstFrameNumber} />
+              <OfLevel>{neighbours}</OfLevel>
             </Boundary>
           )}
           <div className="flex justify-center">
@@ -130,10 +157,10 @@ export function DrawStage() {
       right={
         <aside className="panel overflow-y-auto">
           <Boundary what="The onion skin">
-            <OnionPanel shot={shot} level={level} />
+            <OfShot>{onionSkin}</OfShot>
           </Boundary>
           <Boundary what="The levels">
-            <LevelsPanel shot={shot} />
+            <OfShot>{levels}</OfShot>
           </Boundary>
         </aside>
       }

@@ -1,11 +1,12 @@
 'use client';
 import { X } from 'lucide-react';
+import { memo } from 'react';
 import { type Level, levelById, type Shot } from '@/core/document/model';
 import { MOST_NEIGHBOURS, type OnionLook, whyNoOnion } from '@/core/sheet/onion';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { drawingWords } from '@/core/words';
 import { commandCalled, hint } from '@/features/commands/everyCommand';
-import { useFrameOf } from '@/features/project/hooks';
+import { useFrameOf, useLevel } from '@/features/project/hooks';
 import { useSoon } from '@/features/project/useCalm';
 import { changeOnion, useViewStore } from '@/features/project/viewStore';
 import { useOpaque } from '@/features/sheet/useOpaque';
@@ -128,12 +129,11 @@ function ReachWords({ shot, level }: { shot: Shot; level: Level | undefined }) {
   );
 }
 
-/** The onion skin: which neighbours shine through, how they look and how strongly. */
-export function OnionPanel({ shot, level }: { shot: Shot; level: Level | undefined }) {
+/** What holds for every drawing: which neighbours shine through, how they look and how strongly. Not made anew with what is drawn. */
+const OnionSettings = memo(function OnionSettings() {
   const onion = useViewStore((state) => state.onion);
-  const others = shot.levels.filter((other) => other.kind === 'animated' && other.id !== level?.id);
   return (
-    <section aria-label="Onion skin" className="space-y-1.5 p-3.5">
+    <>
       <div className="flex items-center justify-between">
         <h2 className="font-bold">Onion skin</h2>
         <Button
@@ -164,29 +164,42 @@ export function OnionPanel({ shot, level }: { shot: Shot; level: Level | undefin
       <div className="flex items-center justify-between gap-2">
         <Choice label="How neighbours are counted" value={onion.by} options={BY} onChange={(by) => changeOnion({ by })} />
       </div>
+    </>
+  );
+});
+
+/** Other levels whose neighbours may shine through as well. */
+function AlsoOf({ others }: { others: readonly Level[] }) {
+  const alsoLevelIds = useViewStore((state) => state.onion.alsoLevelIds);
+  if (others.length === 0) return null;
+  return (
+    <fieldset className="flex flex-wrap items-center gap-x-2 gap-y-0.5 text-2xs">
+      <legend className="float-left mr-2 text-soft">also of</legend>
+      {others.map(({ id, name }) => {
+        const on = alsoLevelIds.includes(id);
+        return (
+          <label key={id} className="flex cursor-pointer items-center gap-1">
+            <input
+              type="checkbox"
+              checked={on}
+              onChange={() => changeOnion({ alsoLevelIds: on ? alsoLevelIds.filter((each) => each !== id) : [...alsoLevelIds, id] })}
+            />
+            {name}
+          </label>
+        );
+      })}
+    </fieldset>
+  );
+}
+
+/** The onion skin: which neighbours shine through, of which levels, and why none does. */
+export function OnionPanel({ shot }: { shot: Shot }) {
+  const level = useLevel();
+  return (
+    <section aria-label="Onion skin" className="space-y-1.5 p-3.5">
+      <OnionSettings />
       <Pinned shot={shot} />
-      {others.length > 0 && (
-        <fieldset className="flex flex-wrap items-center gap-x-2 gap-y-0.5 text-2xs">
-          <legend className="float-left mr-2 text-soft">also of</legend>
-          {others.map((other) => {
-            const on = onion.alsoLevelIds.includes(other.id);
-            return (
-              <label key={other.id} className="flex cursor-pointer items-center gap-1">
-                <input
-                  type="checkbox"
-                  checked={on}
-                  onChange={() =>
-                    changeOnion({
-                      alsoLevelIds: on ? onion.alsoLevelIds.filter((id) => id !== other.id) : [...onion.alsoLevelIds, other.id],
-                    })
-                  }
-                />
-                {other.name}
-              </label>
-            );
-          })}
-        </fieldset>
-      )}
+      <AlsoOf others={shot.levels.filter((other) => other.kind === 'animated' && other.id !== level?.id)} />
       <ReachWords shot={shot} level={level} />
     </section>
   );

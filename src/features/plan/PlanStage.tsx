@@ -1,6 +1,5 @@
 'use client';
 import { Tabs } from 'radix-ui';
-import type { ReactNode } from 'react';
 import type { Shot } from '@/core/document/model';
 import { RatePanel } from '@/features/format/RatePanel';
 import { ChartPanel } from '@/features/plan/ChartPanel';
@@ -9,8 +8,8 @@ import { PlanBoard } from '@/features/plan/PlanBoard';
 import { type SIDES, type TABS, usePlanStore } from '@/features/plan/planStore';
 import { ShotList } from '@/features/plan/ShotList';
 import { WorkPanel } from '@/features/plan/WorkPanel';
-import { useHasShot, useShot } from '@/features/project/hooks';
-import { useSoon } from '@/features/project/useCalm';
+import { useHasShot } from '@/features/project/hooks';
+import { OfShot, OfShotSoon } from '@/features/project/OfShot';
 import { Sheet } from '@/features/sheet/Sheet';
 import { SheetCommandsBar } from '@/features/sheet/SheetCommandsBar';
 import { AfterPaint } from '@/ui/AfterPaint';
@@ -30,23 +29,10 @@ const SIDE_WORDS: Record<Side, string> = { work: 'Work and rate', shot: 'Shot an
 const TRIGGER =
   'border-transparent border-b-2 px-1 py-1.5 font-semibold text-soft text-xs hover:text-ink data-[state=active]:border-lime data-[state=active]:text-ink';
 
-/** What is of the open shot: that alone is made anew when the shot changes, and not the whole stage. */
-function OfShot({ children }: { children: (shot: Shot) => ReactNode }) {
-  const shot = useShot();
-  return shot ? children(shot) : null;
-}
-
-/** The same a moment after it changed, where what stands there may come later than the sheet; another shot comes at once. */
-function OfShotSoon({ children }: { children: (shot: Shot) => ReactNode }) {
-  const shot = useShot();
-  const soon = useSoon(shot);
-  const shown = soon?.id === shot?.id ? soon : shot;
-  return shown ? children(shown) : null;
-}
-
 const sheet = (shot: Shot) => <Sheet shot={shot} />;
 const board = (shot: Shot) => <PlanBoard shot={shot} />;
 const chart = (shot: Shot) => <ChartPanel shot={shot} />;
+
 /** Planning: the sheet, the plan as it moves, the timing chart, the shots, the work there is. */
 export function PlanStage() {
   const hasShot = useHasShot();
