@@ -1,12 +1,10 @@
 import { MIX_RATE, mixOf } from '@/core/reel/mix';
 import { soundsOfReel, soundsOverShot } from '@/core/reel/sounds';
 import { usePlayerStore } from '@/features/clock/playStore';
-import { isAudible, mixFrames, soundContext, warmSound } from '@/features/clock/soundOut';
+import { isAudible, mixFrames, soundContext } from '@/features/clock/soundOut';
 import { inView } from '@/features/project/hooks';
 import { heardNow } from '@/features/project/solo';
 import { useViewStore } from '@/features/project/viewStore';
-import { useProjectStore } from '@/features/sync/projectStore';
-import { whenCalm } from '@/ui/later';
 
 const FADE_SECONDS = 0.004;
 
@@ -48,11 +46,7 @@ async function hearFrame(frame: number): Promise<void> {
 
 /** Lets every frame be heard that is stepped or scrubbed to, until what is returned is called; flipping over drawings is silent, as over paper. */
 export function hearFrames(): () => void {
-  const dontWarm = whenCalm(() => {
-    const { project } = useProjectStore.getState();
-    if (project && [project.reel, ...project.shots].some(({ sounds }) => sounds.length > 0)) warmSound();
-  });
-  const dontHear = useViewStore.subscribe((state, before) => {
+  return useViewStore.subscribe((state, before) => {
     const { soundOn, scrubSound } = usePlayerStore.getState();
     const frame = state.onReel ? state.reelFrame : state.frame;
     const isStep =
@@ -66,8 +60,4 @@ export function hearFrames(): () => void {
     // What can't be heard now is told when it is played; a step goes on.
     hearFrame(frame).catch((error: unknown) => console.warn('The frame’s sound could not be played.', error));
   });
-  return () => {
-    dontWarm();
-    dontHear();
-  };
 }

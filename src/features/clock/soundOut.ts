@@ -14,12 +14,6 @@ export function soundContext(): AudioContext {
   return context;
 }
 
-/**
- * Makes what sound comes out of while nobody waits: a browser may take a tenth of a second to start its sound, which the first frame
- * that is stepped to would else take longer. It sleeps until something is to be heard.
- */
-export const warmSound = (): void => void soundContext().suspend();
-
 const WAKING_MILLISECONDS = 1500;
 
 /** Whether sound comes out of this machine: a machine without any never wakes up. */
