@@ -1,17 +1,14 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo } from 'react';
-import { playerCommands } from '@/features/clock/playerCommands';
-import { everyCommand } from '@/features/commands/everyCommand';
 import { loadKeys } from '@/features/commands/keyStore';
 import { useKeys } from '@/features/commands/useKeys';
-import { formatCommands } from '@/features/format/formatCommands';
 import { HelpDialog } from '@/features/help/HelpDialog';
 import { openHelp, useHelpStore } from '@/features/help/helpStore';
+import { projectCommands } from '@/features/help/projectCommands';
 import { PLACES, placeCommands } from '@/features/path/places';
-import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
 
-const NAMED = [...everyCommand, ...formatCommands, ...sheetFileCommands, ...playerCommands, ...PLACES];
+const NAMED = [...projectCommands, ...PLACES];
 
 /** The help on pages where no project is open, and the keys that hold there; what it names are the commands of an open project. */
 export function HelpAnywhere({ page }: { readonly page: string }) {

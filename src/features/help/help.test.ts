@@ -1,15 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { playerCommands } from '@/features/clock/playerCommands';
-import { everyCommand } from '@/features/commands/everyCommand';
-import { formatCommands } from '@/features/format/formatCommands';
 import { firstPage, found } from '@/features/help/HelpDialog';
 import { HELP_PAGES } from '@/features/help/helpPages';
+import { projectCommands } from '@/features/help/projectCommands';
 import { TOUR } from '@/features/help/tourCards';
 import { PLACES } from '@/features/path/places';
 import { STAGES } from '@/features/path/stages';
-import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
 
-const ids = new Set([...everyCommand, ...playerCommands, ...formatCommands, ...sheetFileCommands, ...PLACES].map(({ id }) => id));
+const ids = new Set([...projectCommands, ...PLACES].map(({ id }) => id));
 
 describe('the help', () => {
   it('has a page for every stage, and names commands that there are', () => {

@@ -3,17 +3,15 @@ import { usePathname, useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useLayoutEffect, useMemo, useState } from 'react';
 import { BACK_TO_SHELF } from '@/core/words';
 import { Clock } from '@/features/clock/Clock';
-import { playerCommands } from '@/features/clock/playerCommands';
 import { hearFrames } from '@/features/clock/scrubSound';
 import { AskDialog } from '@/features/commands/AskDialog';
 import { takeCarriedFiles, takeFiles } from '@/features/commands/bringFiles';
 import { type Command, keyText } from '@/features/commands/command';
-import { everyCommand } from '@/features/commands/everyCommand';
 import { loadKeys } from '@/features/commands/keyStore';
 import { useClipboard } from '@/features/commands/useClipboard';
 import { useKeys } from '@/features/commands/useKeys';
-import { formatCommands } from '@/features/format/formatCommands';
 import { openHelp } from '@/features/help/helpStore';
+import { projectCommands } from '@/features/help/projectCommands';
 import { recoverStrokes } from '@/features/ink/recoverStrokes';
 import { dropOnDesk, showCountingDesk, useDeskView } from '@/features/path/deskView';
 import { Path } from '@/features/path/Path';
@@ -26,7 +24,6 @@ import { workOnReel } from '@/features/project/navigation';
 import { useRateMoves } from '@/features/project/rateMove';
 import { useListening } from '@/features/project/recordings';
 import { resetView, useViewStore } from '@/features/project/viewStore';
-import { sheetFileCommands } from '@/features/sheet/sheetFileCommands';
 import { recallPerson, usePeople } from '@/features/sync/people';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
@@ -88,10 +85,7 @@ function useEveryCommand(projectId: string, openFinder: () => void): readonly Co
   const router = useRouter();
   return useMemo(
     () => [
-      ...everyCommand,
-      ...formatCommands,
-      ...sheetFileCommands,
-      ...playerCommands,
+      ...projectCommands,
       ...placeCommands({
         ...Object.fromEntries(STAGES.map((stage) => [`stage-${stage}`, () => goToStage(projectId, stage)])),
         'stage-hand-over': () => {
