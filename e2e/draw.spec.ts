@@ -26,7 +26,10 @@ const onionPixels = (page: Page) =>
     .nth(1)
     .evaluate((canvas) => {
       if (!(canvas instanceof HTMLCanvasElement)) return -1;
-      const { data } = canvas.getContext('2d')?.getImageData(0, 0, canvas.width, canvas.height) ?? { data: [] };
+      // What stays as it is can't be read itself, only drawn elsewhere.
+      const copy = new OffscreenCanvas(canvas.width, canvas.height).getContext('2d');
+      copy?.drawImage(canvas, 0, 0);
+      const { data } = copy?.getImageData(0, 0, canvas.width, canvas.height) ?? { data: [] };
       let shown = 0;
       for (let index = 3; index < data.length; index += 4) if ((data[index] ?? 0) > 0) shown++;
       return shown;

@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
+import sharp from 'sharp';
 import { expect, goToFrame, openShot, openStage, test, untilKept, untilLaid } from './fixtures';
-import { drawnBox, pixelAt } from './paper';
+import { drawnBox, pixelAt, pressPaper } from './paper';
 import { emptyProject } from './projects';
 
 const FILM = { title: 'Pen', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 12 };
@@ -92,4 +93,73 @@ test('a recorded pen draws the sock that is left to draw, the way a pen does, an
   for (let stroke = 0; stroke < 4; stroke++) await page.keyboard.press('Control+z');
   await expect.poll(async () => (await drawnBox(page))[2]).toBe(0);
   await untilKept(page);
+});
+
+type PageBox = { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+
+/** What is seen within a box of the page: red, green and blue of each pixel of the screen. */
+async function seenIn(page: Page, clip: PageBox): Promise<Buffer> {
+  return sharp(await page.screenshot({ clip }))
+    .removeAlpha()
+    .raw()
+    .toBuffer();
+}
+
+const STEPS_TOLD_APART = 12;
+
+/** How many pixels of two pictures of the screen can be told apart. */
+function apart(one: Buffer, other: Buffer): number {
+  let pixels = 0;
+  for (let at = 0; at < one.length; at += 3)
+    if ([0, 1, 2].some((part) => Math.abs((one[at + part] ?? 0) - (other[at + part] ?? 0)) > STEPS_TOLD_APART)) pixels++;
+  return pixels;
+}
+
+test('a line is seen under the pen as it stays, also on a level that shines through and is blended, and so is what is rubbed out', async ({
+  page,
+  app,
+}) => {
+  const projectId = await emptyProject(app.url, FILM);
+  await openStage(page, app.url, projectId, 'draw');
+  await page.keyboard.press('f');
+  await page.getByLabel('Another colour').fill('#c08040');
+  await page.keyboard.press('Escape');
+  await pressPaper(page, 0.5, 0.5);
+  await untilKept(page);
+  await page.keyboard.press('Shift+L');
+  await page.getByLabel('Blend').selectOption('multiply');
+  const opacity = page.getByRole('slider', { name: /^Opacity of/ });
+  await opacity.focus();
+  await page.keyboard.press('PageDown');
+  await expect(opacity).toHaveAttribute('aria-valuenow', '50');
+  await page.keyboard.press('d');
+  await page.getByLabel('Another colour').fill('#40c0e0');
+  await page.keyboard.press('Escape');
+  for (let press = 0; press < 8; press++) await page.keyboard.press('+');
+  await untilLaid(page);
+  const box = await page.getByTestId('paper').boundingBox();
+  if (!box) throw new Error('There is no paper.');
+  // First a line alone, then one across it, then a rubbed one across both: what lies there already counts once. Then the same nearer.
+  for (const [key, across, isNearer] of [
+    ['d', 0.3, false],
+    ['d', 0.7, false],
+    ['r', 0.5, false],
+    ['d', 0.4, true],
+    ['r', 0.4, false],
+  ] as const) {
+    await page.keyboard.press(key);
+    if (isNearer) await page.mouse.wheel(0, -300);
+    const before = await seenIn(page, box);
+    await page.mouse.move(box.x + 0.2 * box.width, box.y + across * box.height);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 0.8 * box.width, box.y + (1 - across) * box.height, { steps: 20 });
+    // Where nothing moves, what is expected of the pen next is the place where it is.
+    await page.mouse.move(box.x + 0.8 * box.width, box.y + (1 - across) * box.height);
+    await expect.poll(async () => apart(before, await seenIn(page, box))).toBeGreaterThan(500);
+    const under = await seenIn(page, box);
+    await page.mouse.up();
+    await untilKept(page);
+    // Its end is closed, and soft edges are rounded once more; a line that moved by half a pixel would differ all along it.
+    expect(apart(under, await seenIn(page, box))).toBeLessThan(apart(before, under) / 10);
+  }
 });

@@ -7,6 +7,7 @@ import { isReady, playedSize, useReadyStore } from '@/features/clock/previews';
 import { useProject } from '@/features/project/hooks';
 import { useCalm, useSoon } from '@/features/project/useCalm';
 import { colourNow } from '@/ui/look';
+import { paintStill } from '@/ui/stillCanvas';
 
 const HEIGHT = 30;
 const NARROWEST_TICK_PX = 3.2;
@@ -74,31 +75,29 @@ export function TickStrip() {
     const draw = () => {
       const width = element.clientWidth;
       const ratio = window.devicePixelRatio;
-      element.width = width * ratio;
-      element.height = HEIGHT * ratio;
-      const context = element.getContext('2d');
-      if (!context) return;
-      context.scale(ratio, ratio);
-      context.lineCap = 'round';
-      const usable = width - 8;
-      const every = Math.max(1, Math.ceil((frames * NARROWEST_TICK_PX) / usable));
-      const place = (index: number) => 2 + ((index + 0.5) * usable) / frames;
-      const tick = (index: number, tall: number, strokeStyle: string, lineWidth: number) => {
-        const x = place(index);
-        context.strokeStyle = strokeStyle;
-        context.lineWidth = lineWidth;
-        context.beginPath();
-        context.moveTo(x, HEIGHT - 5);
-        context.lineTo(x + tall * 0.2, HEIGHT - 5 - tall);
-        context.stroke();
-      };
-      context.fillStyle = colourNow('moss');
-      for (const [from, to] of ready) context.fillRect(2 + (from * usable) / frames, HEIGHT - 2, ((to - from) * usable) / frames, 1.5);
-      for (let index = 0; index < frames; index += every) {
-        const second = index % perSecond < every;
-        const inLoop = loop !== null && index >= loop.fromFrame && index <= loop.toFrame;
-        tick(index, second ? 16 : index % (perSecond / 2) < every ? 10 : 6, inLoop ? colourNow('lime') : '#bdbcae', inLoop ? 2 : 1.5);
-      }
+      paintStill(element, width * ratio, HEIGHT * ratio, (context) => {
+        context.scale(ratio, ratio);
+        context.lineCap = 'round';
+        const usable = width - 8;
+        const every = Math.max(1, Math.ceil((frames * NARROWEST_TICK_PX) / usable));
+        const place = (index: number) => 2 + ((index + 0.5) * usable) / frames;
+        const tick = (index: number, tall: number, strokeStyle: string, lineWidth: number) => {
+          const x = place(index);
+          context.strokeStyle = strokeStyle;
+          context.lineWidth = lineWidth;
+          context.beginPath();
+          context.moveTo(x, HEIGHT - 5);
+          context.lineTo(x + tall * 0.2, HEIGHT - 5 - tall);
+          context.stroke();
+        };
+        context.fillStyle = colourNow('moss');
+        for (const [from, to] of ready) context.fillRect(2 + (from * usable) / frames, HEIGHT - 2, ((to - from) * usable) / frames, 1.5);
+        for (let index = 0; index < frames; index += every) {
+          const second = index % perSecond < every;
+          const inLoop = loop !== null && index >= loop.fromFrame && index <= loop.toFrame;
+          tick(index, second ? 16 : index % (perSecond / 2) < every ? 10 : 6, inLoop ? colourNow('lime') : '#bdbcae', inLoop ? 2 : 1.5);
+        }
+      });
     };
     draw();
     const observer = new ResizeObserver(draw);
@@ -131,7 +130,7 @@ export function TickStrip() {
         played?.go(frame + by);
       }}
     >
-      <canvas ref={canvas} height={HEIGHT} className="block h-full w-full" />
+      <canvas ref={canvas} className="block h-full w-full" />
       <div
         className="pointer-events-none absolute inset-x-0 bottom-[5px] h-[19px]"
         style={{ transform: `translateX(calc(0.5px + (100% - 8px) * ${(Math.min(frame, frames - 1) + 0.5) / frames}))` }}

@@ -4,6 +4,7 @@ import type { Digest, Level, Shot, Size } from '@/core/document/model';
 import type { StackLayer } from '@/core/render/stacks';
 import { drawingShownAt } from '@/core/sheet/reading';
 import { askAtOnce } from '@/features/draw/askAtOnce';
+import { BrushRing } from '@/features/draw/BrushRing';
 import { Desk } from '@/features/draw/desk';
 import { GuideTag } from '@/features/draw/GuideTag';
 import { PartBar, PartHandles } from '@/features/draw/PartHandles';
@@ -28,8 +29,6 @@ const NOT_LAID = {
 
 /** From how many screen pixels a picture's pixel on they are shown as squares. */
 const SQUARES_FROM = 3;
-/** A brush at least this wide on the screen is shown as a ring. */
-const RING_FROM_PX = 12;
 
 const LAYER = 'pointer-events-none absolute inset-0 h-full w-full';
 
@@ -59,6 +58,7 @@ function AboveCanvas({ size, layers, asLines }: { size: Size; layers: readonly S
 export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: Size }) {
   const frame = useFrameOf(shot);
   const page = useRef<HTMLCanvasElement>(null);
+  const ink = useRef<HTMLCanvasElement>(null);
   const paper = useRef<HTMLDivElement>(null);
   // Whoever plays recorded strokes finds the paper here.
   useEffect(() => {
@@ -68,7 +68,7 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
   useEffect(askAtOnce, []);
   const { room, fit } = useRoom(size);
   const [desk, setDesk] = useState<Desk | null>(null);
-  const brush = useViewStore((state) => state.brush);
+  const tool = useViewStore((state) => state.brush.tool);
   const view = useViewStore((state) => state.paperView);
   const part = usePartStore((state) => state.part);
   const place = shot.levels.indexOf(level);
@@ -86,10 +86,11 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
   const drawing = drawingShownAt(level, frame);
 
   useEffect(() => {
-    if (page.current) setDesk(new Desk(page.current, size));
+    if (page.current && ink.current) setDesk(new Desk(page.current, ink.current, size));
   }, [size]);
 
-  useEffect(() => desk?.resize(seenSize.width, seenSize.height), [desk, seenSize.width, seenSize.height]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the sizes are what counts of both
+  useEffect(() => desk?.resize(seenSize, fit), [desk, seenSize.width, seenSize.height, fit]);
 
   const trouble = useLaidDrawing(paper, desk, drawing, seenSize.width);
   useNextReady(shot, level, frame, seenSize.width);
@@ -101,15 +102,13 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
   }, []);
 
   const hindrance = () => (desk?.ready ? null : NOT_LAID[trouble ?? 'coming']);
-  const { loop, hover, handlers } = usePaperPointer(room, desk, size, fit, hindrance, onPaper);
+  const { loop, handlers } = usePaperPointer(room, desk, size, fit, hindrance, onPaper);
 
   const screenPxPerPixel = (fit.width / size.width) * view.zoom;
-  const diameter = brush.tool === 'eraser' ? brush.eraserPx : brush.sizePx;
-  const showsRing = hover && (brush.tool === 'brush' || brush.tool === 'eraser') && diameter * screenPxPerPixel > RING_FROM_PX;
   return (
     <div
       ref={room}
-      className={`absolute inset-0 touch-none overflow-hidden ${brush.tool === 'part' && part ? 'cursor-default' : 'cursor-crosshair'}`}
+      className={`absolute inset-0 touch-none overflow-hidden ${tool === 'part' && part ? 'cursor-default' : 'cursor-crosshair'}`}
       {...handlers}
     >
       <div
@@ -130,11 +129,10 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
       >
         <canvas ref={below} className={LAYER} />
         <canvas ref={onion} className={LAYER} />
-        <canvas
-          ref={page}
-          className={LAYER}
-          style={{ opacity: level.visible ? level.opacityPercent / 100 : 0, mixBlendMode: level.blend }}
-        />
+        <div className={LAYER} style={{ opacity: level.visible ? level.opacityPercent / 100 : 0, mixBlendMode: level.blend }}>
+          <canvas ref={page} className={LAYER} />
+          <canvas ref={ink} className="pointer-events-none absolute" width={0} height={0} />
+        </div>
         <AboveLayers size={seenSize} layers={onPaper.above} asLines={asLines} />
         {loop && loop.length > 1 && (
           <svg className={LAYER} viewBox={`0 0 ${size.width} ${size.height}`} aria-hidden="true">
@@ -146,17 +144,7 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
             />
           </svg>
         )}
-        {showsRing && (
-          <div
-            className="pointer-events-none absolute aspect-square rounded-full border border-edge"
-            style={{
-              width: `${(diameter / size.width) * 100}%`,
-              left: `${(hover.x / size.width) * 100}%`,
-              top: `${(hover.y / size.height) * 100}%`,
-              transform: 'translate(-50%, -50%)',
-            }}
-          />
-        )}
+        <BrushRing size={size} screenPxPerPixel={screenPxPerPixel} />
         {part && <PartHandles part={part} size={size} screenPxPerPixel={screenPxPerPixel} view={view} />}
       </div>
       <SharedTag level={level} drawing={drawing} />

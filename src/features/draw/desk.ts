@@ -2,7 +2,8 @@ import type { InkStroke } from '@/contracts/local';
 import type { Size } from '@/core/document/model';
 import type { Box } from '@/core/raster/bounds';
 import { layColour } from '@/core/raster/layColour';
-import { drawInk, type Ink, type InkPoint } from '@/features/ink/ink';
+import { InkSheet } from '@/features/draw/inkSheet';
+import { drawInk, drawShape, type Ink, type InkPoint, shapeOf } from '@/features/ink/ink';
 
 type LiveStroke = { readonly ink: Ink; readonly hasPressure: boolean; readonly straight: boolean; readonly points: InkPoint[] };
 
@@ -25,12 +26,17 @@ export function newPage({ width, height }: Size): OffscreenCanvasRenderingContex
 /**
  * The sheet of paper being drawn on. The drawing itself is `page`, of the picture's own size; what is seen is
  * a canvas as large as the paper is on the screen, so that a pen costs the same on a small picture and on a
- * large one. A stroke is painted on what is seen while it lasts, and drawn onto the page when it ends.
+ * large one. A stroke is painted on a sheet of its own over that while it lasts, one that erases on what is
+ * seen itself, and drawn onto the page when it ends.
  */
 export class Desk {
   readonly page: OffscreenCanvasRenderingContext2D;
   private readonly seen: CanvasRenderingContext2D;
-  private before: OffscreenCanvasRenderingContext2D;
+  private readonly inkSheet: InkSheet;
+  /** How large the paper lies on the page, in pixels of the page. */
+  private paper: Size = { width: 1, height: 1 };
+  /** What was seen before the stroke that erases was begun; null before the first one. */
+  private before: OffscreenCanvasRenderingContext2D | null = null;
   private stroke: LiveStroke | null = null;
   /** Points the pen is expected to reach next: painted, never part of the stroke. */
   private expected: readonly InkPoint[] = [];
@@ -49,13 +55,14 @@ export class Desk {
 
   constructor(
     readonly canvas: HTMLCanvasElement,
+    inkCanvas: HTMLCanvasElement,
     readonly size: Size,
   ) {
     this.page = newPage(size);
     const seen = canvas.getContext('2d', { willReadFrequently: true });
     if (!seen) throw new Error('This browser gives no canvas to draw on.');
     this.seen = seen;
-    this.before = newPage(canvas);
+    this.inkSheet = new InkSheet(inkCanvas);
   }
 
   get drawing(): boolean {
@@ -122,6 +129,7 @@ export class Desk {
     if (this.ready) return;
     this.seen.clearRect(0, 0, this.canvas.width, this.canvas.height);
     this.seen.drawImage(look, 0, 0, this.canvas.width, this.canvas.height);
+    this.paintAnew();
   }
 
   /** Lays the picture that was expected, or none for an empty page. `isShown` when its look is seen already. */
@@ -153,15 +161,11 @@ export class Desk {
   private layWithInk(picture: ImageBitmap | null, drawingId: string, ended: readonly InkStroke[]): void {
     this.page.clearRect(0, 0, this.size.width, this.size.height);
     if (picture) this.page.drawImage(picture, 0, 0);
-    for (const stroke of ended) drawInk(this.page, stroke, true);
+    for (const stroke of ended) drawInk(this.page, stroke);
     // The page has more on it than the picture: what is drawn from here on is drawn again on what the drawing is by then.
     if (ended.length > 0) this.base = { drawingId, digest: 'more than a picture' };
     this.refresh();
-    if (this.stroke) {
-      this.remember();
-      this.touched = null;
-      this.paintSoon();
-    }
+    this.paintAnew();
   }
 
   private layNow(): void {
@@ -177,14 +181,21 @@ export class Desk {
     this.toLay = null;
   }
 
-  /** Shows the paper at another size on the screen. */
-  resize(width: number, height: number): void {
+  /** Shows the paper with so many pixels, and as large on the page as it lies there. */
+  resize({ width, height }: Size, paper: Size): void {
+    if (this.paper.width !== paper.width || this.paper.height !== paper.height) {
+      this.paper = paper;
+      this.inkSheet.clear();
+      if (this.stroke) this.paintSoon();
+    }
     if (this.canvas.width === width && this.canvas.height === height) return;
     this.layNow();
     this.canvas.width = width;
     this.canvas.height = height;
-    this.before = newPage(this.canvas);
+    this.before = null;
+    this.inkSheet.clear();
     if (this.ready) this.refresh();
+    this.paintAnew();
   }
 
   /** Shows the page as it is, or a box of it. */
@@ -202,15 +213,22 @@ export class Desk {
   /** Begins a stroke; a straight one runs from its first point to the last the pen reached. */
   begin(ink: Ink, hasPressure: boolean, straight: boolean, point: InkPoint): void {
     this.layNow();
-    this.remember();
-    this.touched = null;
     this.stroke = { ink, hasPressure, straight, points: [point] };
+    this.paintAnew();
+  }
+
+  /** Paints the stroke under the pen, if there is one, over what is seen by now. */
+  private paintAnew(): void {
+    if (!this.stroke) return;
+    if (this.stroke.ink.kind === 'eraser') this.remember();
     this.paintSoon();
   }
 
   private remember(): void {
+    this.before ??= newPage(this.canvas);
     this.before.clearRect(0, 0, this.canvas.width, this.canvas.height);
     this.before.drawImage(this.canvas, 0, 0);
+    this.touched = null;
   }
 
   extend(points: readonly InkPoint[], expected: readonly InkPoint[]): void {
@@ -224,29 +242,24 @@ export class Desk {
   /** Ends the stroke; null when there was none. */
   end(): FinishedStroke | null {
     if (!this.stroke) return null;
-    this.stopPainting();
-    this.putBack();
+    this.takeAway();
     const { ink, hasPressure, points } = this.stroke;
     this.stroke = null;
     const stroke = { ink, hasPressure, points };
     if (!this.ready) {
       // It stays to be seen where it was drawn.
-      this.seen.save();
-      this.seen.scale(this.scale, this.scale);
-      drawInk(this.seen, stroke, true, this.scale);
-      this.seen.restore();
+      this.drawSeen((context) => drawShape(context, shapeOf(stroke, true), this.scale));
       return { stroke, page: null };
     }
-    this.refresh(drawInk(this.page, stroke, true));
+    this.refresh(drawInk(this.page, stroke));
     return { stroke, page: { pixels: this.pixels(), base: this.base } };
   }
 
   /** Takes the stroke under the pen away again. */
   cancel(): void {
     if (!this.stroke) return;
-    this.stopPainting();
+    this.takeAway();
     this.stroke = null;
-    this.putBack();
   }
 
   /** The pixels of the drawing as it lies there: RGBA, straight alpha. */
@@ -263,17 +276,18 @@ export class Desk {
     layColour({ width, height }, image.data, area, colour);
     this.page.putImageData(image, 0, 0);
     this.refresh();
-    if (this.stroke) {
-      this.remember();
-      this.touched = null;
-      this.paintSoon();
-    }
+    this.paintAnew();
     return image.data;
   }
 
   /** Shows something else than the page for a while, drawn in pixels of the picture. */
   showInstead(draw: (context: CanvasRenderingContext2D) => void): void {
     this.seen.clearRect(0, 0, this.canvas.width, this.canvas.height);
+    this.drawSeen(draw);
+  }
+
+  /** Draws on what is seen, in pixels of the picture. */
+  private drawSeen(draw: (context: CanvasRenderingContext2D) => void): void {
     this.seen.save();
     this.seen.scale(this.scale, this.scale);
     draw(this.seen);
@@ -288,12 +302,6 @@ export class Desk {
     this.refresh();
   }
 
-  private stopPainting(): void {
-    cancelAnimationFrame(this.request);
-    this.request = 0;
-    this.expected = [];
-  }
-
   private paintSoon(): void {
     this.request ||= requestAnimationFrame(() => {
       this.request = 0;
@@ -301,9 +309,18 @@ export class Desk {
     });
   }
 
-  /** Puts what the stroke covered back as it was: the box it touched and no more. */
+  /** Takes what is seen of the stroke under the pen away. */
+  private takeAway(): void {
+    cancelAnimationFrame(this.request);
+    this.request = 0;
+    this.expected = [];
+    this.inkSheet.clear();
+    this.putBack();
+  }
+
+  /** Puts what an eraser covered back as it was: the box it touched and no more. */
   private putBack(): void {
-    if (!this.touched) return;
+    if (!this.touched || !this.before) return;
     const { x, y, width, height } = this.touched;
     this.seen.clearRect(x, y, width, height);
     this.seen.drawImage(this.before.canvas, x, y, width, height, x, y, width, height);
@@ -312,16 +329,18 @@ export class Desk {
 
   private paint(): void {
     if (!this.stroke) return;
-    this.putBack();
     const { ink, hasPressure, points } = this.stroke;
     const { scale } = this;
-    this.seen.save();
-    this.seen.scale(scale, scale);
-    const box = drawInk(this.seen, { ink, hasPressure, points: [...points, ...this.expected] }, false, scale);
-    this.seen.restore();
-    const [x, y] = [Math.max(0, Math.floor(box.left * scale)), Math.max(0, Math.floor(box.top * scale))];
-    const width = Math.min(this.canvas.width, Math.ceil(box.right * scale)) - x;
-    const height = Math.min(this.canvas.height, Math.ceil(box.bottom * scale)) - y;
+    const shape = shapeOf({ ink, hasPressure, points: [...points, ...this.expected] }, false);
+    if (ink.kind !== 'eraser') {
+      this.inkSheet.paint(shape, this.paper, this.canvas, scale);
+      return;
+    }
+    this.putBack();
+    this.drawSeen((context) => drawShape(context, shape, scale));
+    const [x, y] = [Math.max(0, Math.floor(shape.box.left * scale)), Math.max(0, Math.floor(shape.box.top * scale))];
+    const width = Math.min(this.canvas.width, Math.ceil(shape.box.right * scale)) - x;
+    const height = Math.min(this.canvas.height, Math.ceil(shape.box.bottom * scale)) - y;
     this.touched = width > 0 && height > 0 ? { x, y, width, height } : null;
   }
 }

@@ -5,6 +5,7 @@ import { type StackLayer, stackKey } from '@/core/render/stacks';
 import { type OnionSheet, type OnionSkin, onionSheets } from '@/core/sheet/onion';
 import { drawWith, LAST_MILLISECONDS, type Look, STILL_MILLISECONDS } from '@/features/project/pictures';
 import { useViewStore } from '@/features/project/viewStore';
+import { clearStill, paintStill } from '@/ui/stillCanvas';
 import { drawLayers } from '@/workers/client';
 
 /** A canvas of the size the paper has on the screen, painted with pictures, again whenever the key changes. */
@@ -12,31 +13,27 @@ function usePainted(
   size: Size,
   key: string,
   wanted: readonly Look[],
-  paint: (context: CanvasRenderingContext2D, bitmaps: readonly ImageBitmap[]) => void,
+  paint: (context: OffscreenCanvasRenderingContext2D, bitmaps: readonly ImageBitmap[]) => void,
   afterMilliseconds = STILL_MILLISECONDS,
 ) {
   const canvas = useRef<HTMLCanvasElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for everything painted
   useEffect(() => {
-    const context = canvas.current?.getContext('2d', { willReadFrequently: true });
-    if (!context) return;
-    const clear = () => context.clearRect(0, 0, size.width, size.height);
-    // A canvas that is given a size, even the one it has, is made anew.
-    if (context.canvas.width === size.width && context.canvas.height === size.height) clear();
-    else {
-      context.canvas.width = size.width;
-      context.canvas.height = size.height;
-    }
+    const shown = canvas.current;
+    if (!shown) return;
     // Nothing is better than what belonged to another frame, for as long as the right pictures are on their way.
-    return drawWith(
+    let isPainted = false;
+    const stop = drawWith(
       wanted,
       (bitmaps) => {
-        clear();
-        paint(context, bitmaps);
+        isPainted = true;
+        paintStill(shown, size.width, size.height, (context) => paint(context, bitmaps));
       },
       undefined,
       afterMilliseconds,
     );
+    if (!isPainted) clearStill(shown);
+    return stop;
   }, [key, size.width, size.height]);
   return canvas;
 }
@@ -99,7 +96,7 @@ export function useOnionPainted(size: Size, shot: Shot, level: Level, frame: num
   const sheets = isFlipping ? [] : onionSheets(shot, level, frame, onion);
   const wanted = sheets.map((sheet) => lookOf(sheet, onion, size.width));
   const key = sheets.map((sheet, index) => `${sheet.picture}@${sheet.alpha}${wanted[index]?.tint}${wanted[index]?.linesOnly}`).join('+');
-  const paint = (context: CanvasRenderingContext2D, bitmaps: readonly ImageBitmap[]) => {
+  const paint = (context: OffscreenCanvasRenderingContext2D, bitmaps: readonly ImageBitmap[]) => {
     bitmaps.forEach((bitmap, index) => {
       context.globalAlpha = sheets[index]?.alpha ?? 0;
       context.drawImage(bitmap, 0, 0);

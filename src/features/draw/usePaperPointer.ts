@@ -1,5 +1,6 @@
 import { type PointerEvent as ReactPointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import type { Size } from '@/core/document/model';
+import { holdPenAt } from '@/features/draw/BrushRing';
 import type { Desk } from '@/features/draw/desk';
 import { drawTarget, keepStroke } from '@/features/draw/keepDrawing';
 import { pickUp, putPartDown, usePartStore } from '@/features/draw/part';
@@ -8,6 +9,7 @@ import type { Ink, InkPoint } from '@/features/ink/ink';
 import type { DrawTarget } from '@/features/ink/makePicture';
 import { panned, pinched, onPaper as pointOnPaper, turnedBy, zoomed } from '@/features/project/paperView';
 import { type Brush, useViewStore } from '@/features/project/viewStore';
+import { handDraws } from '@/features/sync/hand';
 import { toast } from '@/ui/toast';
 
 type Point = { readonly x: number; readonly y: number };
@@ -64,7 +66,6 @@ export function usePaperPointer(
   const fingers = useRef(new Map<number, Point>());
   const penSeen = useRef(false);
   const [loop, setLoop] = useState<readonly Point[] | null>(null);
-  const [hover, setHover] = useState<Point | null>(null);
 
   const inRoom = (event: { clientX: number; clientY: number }): Point => {
     const box = room.current?.getBoundingClientRect();
@@ -129,6 +130,7 @@ export function usePaperPointer(
       setLoop([onPicture(event)]);
       return;
     }
+    handDraws();
     doing.current = { kind: 'stroke', pointerId, target, beganMilliseconds: event.timeStamp };
     desk.begin(inkOf(brush, erases || brush.tool === 'eraser'), pointerType === 'pen', event.shiftKey, inkPoint(event.nativeEvent));
   };
@@ -155,7 +157,7 @@ export function usePaperPointer(
   };
 
   const move = (event: ReactPointerEvent<HTMLDivElement>) => {
-    if (event.pointerType !== 'touch') setHover(onPicture(event));
+    if (event.pointerType !== 'touch') holdPenAt(onPicture(event));
     const now = doing.current;
     if (fingers.current.has(event.pointerId) && now?.kind !== 'stroke' && now?.kind !== 'loop') {
       movePinch(event);
@@ -165,6 +167,7 @@ export function usePaperPointer(
     if (now.kind === 'pan') moveView(event, now);
     else if (now.kind === 'loop') setLoop((before) => [...(before ?? []), onPicture(event)]);
     else {
+      handDraws();
       const { nativeEvent } = event;
       const between = nativeEvent.getCoalescedEvents?.() ?? [];
       const expected = nativeEvent.getPredictedEvents?.() ?? [];
@@ -178,6 +181,7 @@ export function usePaperPointer(
     if (!now || now.pointerId !== event.pointerId) return;
     doing.current = null;
     if (now.kind === 'stroke') {
+      handDraws();
       const ended = desk?.end();
       if (desk && ended) keepStroke(desk, now.target, ended);
       desk?.letGoOn();
@@ -222,13 +226,12 @@ export function usePaperPointer(
 
   return {
     loop,
-    hover,
     handlers: {
       onPointerDown: begin,
       onPointerMove: move,
       onPointerUp: end,
       onPointerCancel: cancel,
-      onPointerLeave: () => setHover(null),
+      onPointerLeave: () => holdPenAt(null),
     },
   };
 }

@@ -27,7 +27,7 @@ export async function pageOf(size: Size, target: DrawTarget): Promise<OffscreenC
 /** Draws a stroke on its drawing as that is now, and makes it the drawing's picture. */
 export async function drawAgain(size: Size, target: DrawTarget, stroke: InkStroke, order: number): Promise<void> {
   const context = await pageOf(size, target);
-  drawInk(context, stroke, true);
+  drawInk(context, stroke);
   const pixels = context.getImageData(0, 0, size.width, size.height).data;
   await makePicture(size, target, pixels, { order, fromDraft: true });
 }

@@ -64,19 +64,30 @@ function boxOf(outline: readonly (readonly number[])[], marginPx: number): Box {
   return { left: box.left - marginPx, top: box.top - marginPx, right: box.right + marginPx, bottom: box.bottom + marginPx };
 }
 
-/**
- * Draws a stroke onto a picture; gives the box it touched. `last` closes its end. `scale` is how much the
- * context itself makes smaller, which soft edges have to be told.
- */
-export function drawInk(context: AnyContext, stroke: InkStroke, last: boolean, scale = 1): Box {
+/** What a stroke covers: its outline in pixels of the picture, and the box it touches with its soft edge. */
+export type InkShape = { readonly ink: Ink; readonly path: Path2D; readonly box: Box };
+
+/** The shape of a stroke; `last` closes its end. */
+export function shapeOf(stroke: InkStroke, last: boolean): InkShape {
   const outline = outlineOf(stroke, last);
-  const soft = softPx(stroke.ink);
-  const isEraser = stroke.ink.kind === 'eraser';
+  return { ink: stroke.ink, path: roundPath(outline), box: boxOf(outline, Math.ceil(softPx(stroke.ink) * 3) + 2) };
+}
+
+/** Draws a shape. `scale` is how much the context itself makes smaller, which soft edges have to be told. */
+export function drawShape(context: AnyContext, { ink, path }: InkShape, scale = 1): void {
+  const soft = softPx(ink);
+  const isEraser = ink.kind === 'eraser';
   context.globalCompositeOperation = isEraser ? 'destination-out' : 'source-over';
-  context.fillStyle = isEraser ? '#000000' : stroke.ink.colour;
+  context.fillStyle = isEraser ? '#000000' : ink.colour;
   if (soft > 0.25) context.filter = `blur(${soft * scale}px)`;
-  context.fill(roundPath(outline));
+  context.fill(path);
   context.filter = 'none';
   context.globalCompositeOperation = 'source-over';
-  return boxOf(outline, Math.ceil(soft * 3) + 2);
+}
+
+/** Draws a whole stroke onto a picture; gives the box it touched. */
+export function drawInk(context: AnyContext, stroke: InkStroke): Box {
+  const shape = shapeOf(stroke, true);
+  drawShape(context, shape);
+  return shape.box;
 }

@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import type { Size } from '@/core/document/model';
 import type { StackLayer } from '@/core/render/stacks';
 import { BESIDE_MILLISECONDS, drawWith } from '@/features/project/pictures';
+import { paintStill } from '@/ui/stillCanvas';
 
 /** A part of a picture, in parts of its width and height from 0 to 1. */
 export type Crop = { readonly left: number; readonly top: number; readonly right: number; readonly bottom: number };
@@ -28,21 +29,21 @@ export function Thumb({ layers, size, widthPx, label, crop = WHOLE }: Props) {
       drawWith(
         layers.map((layer) => ({ digest: layer.picture, widthPx: SOURCE_PX })),
         (bitmaps) => {
-          const context = canvas.current?.getContext('2d');
-          if (!context) return;
-          const { width, height } = context.canvas;
-          context.fillStyle = '#ffffff';
-          context.globalAlpha = 1;
-          context.imageSmoothingQuality = 'high';
-          context.fillRect(0, 0, width, height);
-          bitmaps.forEach((bitmap, index) => {
-            context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
-            const [left, top] = [crop.left * bitmap.width, crop.top * bitmap.height];
-            const [across, down] = [(crop.right - crop.left) * bitmap.width, (crop.bottom - crop.top) * bitmap.height];
-            // A picture of another shape, as before it is laid on the film's size, keeps its own.
-            const scale = Math.min(width / across, height / down);
-            const [w, h] = isAlike(across / down, width / height) ? [width, height] : [across * scale, down * scale];
-            context.drawImage(bitmap, left, top, across, down, (width - w) / 2, (height - h) / 2, w, h);
+          if (!canvas.current) return;
+          const [width, height] = [widthPx * 2, heightPx * 2];
+          paintStill(canvas.current, width, height, (context) => {
+            context.fillStyle = '#ffffff';
+            context.imageSmoothingQuality = 'high';
+            context.fillRect(0, 0, width, height);
+            bitmaps.forEach((bitmap, index) => {
+              context.globalAlpha = (layers[index]?.opacityPercent ?? 100) / 100;
+              const [left, top] = [crop.left * bitmap.width, crop.top * bitmap.height];
+              const [across, down] = [(crop.right - crop.left) * bitmap.width, (crop.bottom - crop.top) * bitmap.height];
+              // A picture of another shape, as before it is laid on the film's size, keeps its own.
+              const scale = Math.min(width / across, height / down);
+              const [w, h] = isAlike(across / down, width / height) ? [width, height] : [across * scale, down * scale];
+              context.drawImage(bitmap, left, top, across, down, (width - w) / 2, (height - h) / 2, w, h);
+            });
           });
         },
         () => canvas.current?.setAttribute('aria-label', 'The picture is missing from the store.'),
@@ -53,8 +54,6 @@ export function Thumb({ layers, size, widthPx, label, crop = WHOLE }: Props) {
   return (
     <canvas
       ref={canvas}
-      width={widthPx * 2}
-      height={heightPx * 2}
       role="img"
       aria-label={label ?? ''}
       aria-hidden={label ? undefined : true}

@@ -1,15 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { LEAST_BETWEEN_MILLISECONDS, Pace } from '@/features/sync/pace';
+import { LEAST_BETWEEN_MILLISECONDS, MOST_DRAWN_MILLISECONDS, Pace } from '@/features/sync/pace';
 
 /** A world whose time goes on when it is told to; `asked` are the waits that were asked for. */
 function paced() {
-  const world = { time: 1_000_000, asked: [] as number[] };
+  const world = { time: 1_000_000, asked: [] as number[], drawnFor: 0, restAsked: [] as number[] };
   const pace = new Pace({
     now: () => world.time,
     after: (milliseconds, done) => {
       world.asked.push(milliseconds);
       world.time += milliseconds;
       done();
+    },
+    handRests: async (mostMilliseconds) => {
+      world.restAsked.push(mostMilliseconds);
+      world.time += world.drawnFor;
     },
   });
   return { world, pace };
@@ -31,6 +35,17 @@ describe('the pace of sending', () => {
     await pace.turn();
     await pace.turn();
     expect(world.asked).toEqual([LEAST_BETWEEN_MILLISECONDS - 30, LEAST_BETWEEN_MILLISECONDS]);
+  });
+
+  it('waits for the hand to rest, which the next one counts from', async () => {
+    const { world, pace } = paced();
+    world.drawnFor = 1500;
+    await pace.turn();
+    world.drawnFor = 0;
+    world.time += 30;
+    await pace.turn();
+    expect(world.restAsked).toEqual([MOST_DRAWN_MILLISECONDS, MOST_DRAWN_MILLISECONDS]);
+    expect(world.asked).toEqual([LEAST_BETWEEN_MILLISECONDS - 30]);
   });
 
   it('lets one go at once when the clock was set back by hours', async () => {
