@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
-import { expect, goToFrame, openShot, openStage, test, untilKept, untilLaid } from './fixtures';
+import { expect, goToFrame, openShot, openStage, strokeNow, test, untilKept, untilLaid } from './fixtures';
 import { drawnBox, pixelAt, pressPaper } from './paper';
 import { emptyProject } from './projects';
 
@@ -162,4 +162,75 @@ test('a line is seen under the pen as it stays, also on a level that shines thro
     // Its end is closed, and soft edges are rounded once more; a line that moved by half a pixel would differ all along it.
     expect(apart(under, await seenIn(page, box))).toBeLessThan(apart(before, under) / 10);
   }
+});
+
+test('what lies on the paper after many strokes is what was kept, to the last pixel', async ({ page, app }) => {
+  const projectId = await emptyProject(app.url, FILM);
+  await openStage(page, app.url, projectId, 'draw');
+  await untilLaid(page);
+  // The paper is painted with the picture's own pixels here.
+  const canvas = page.getByTestId('paper').locator('canvas').nth(2);
+  const pixels = () =>
+    canvas.evaluate(async (canvas: HTMLCanvasElement) => {
+      const data = canvas.getContext('2d')?.getImageData(0, 0, canvas.width, canvas.height).data ?? new Uint8ClampedArray();
+      const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', data));
+      return {
+        width: canvas.width,
+        inked: data.reduce((sum, value, at) => sum + (at % 4 === 3 && value > 0 ? 1 : 0), 0),
+        digest: [...digest].join(),
+      };
+    });
+  // A hard line, a soft and wide one across it and beyond the paper, a rubbed one across both, and all without a rest.
+  await strokeNow(page, [
+    [0.1, 0.2],
+    [0.9, 0.8],
+  ]);
+  await page.getByRole('button', { name: 'More about this tool' }).click();
+  await page.getByRole('slider', { name: 'Hardness' }).focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Escape');
+  for (let press = 0; press < 12; press++) await page.keyboard.press('+');
+  await strokeNow(page, [
+    [0.1, 0.9],
+    [0.99, 0.3],
+    [0.8, 0.1],
+  ]);
+  await page.keyboard.press('r');
+  await strokeNow(page, [
+    [0.5, 0.1],
+    [0.5, 0.95],
+  ]);
+  await page.keyboard.press('d');
+  await strokeNow(page, [[0.3, 0.3]]);
+  await untilKept(page);
+  const drawn = await pixels();
+  expect(drawn.width).toBe(FILM.size.width);
+  expect(drawn.inked).toBeGreaterThan(4000);
+  await page.reload();
+  await untilLaid(page);
+  expect(await pixels()).toEqual(drawn);
+  // On a picture that was kept before, too, and on one that an undo brought back.
+  await strokeNow(page, [
+    [0.2, 0.1],
+    [0.8, 0.2],
+  ]);
+  await untilKept(page);
+  await strokeNow(page, [
+    [0.2, 0.3],
+    [0.8, 0.4],
+  ]);
+  await untilKept(page);
+  const before = (await pixels()).digest;
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await pixels()).digest === before).toBe(false);
+  await untilLaid(page);
+  await strokeNow(page, [
+    [0.2, 0.6],
+    [0.8, 0.5],
+  ]);
+  await untilKept(page);
+  const onUndone = await pixels();
+  await page.reload();
+  await untilLaid(page);
+  expect(await pixels()).toEqual(onUndone);
 });

@@ -9,6 +9,7 @@ import type { Digest, Project, Size } from '@/core/document/model';
 import type { Outcome } from '@/core/outcome';
 import type { VideoCodec } from '@/core/output/film';
 import type { BenchSettings } from '@/core/outside/editingBench';
+import type { Box } from '@/core/raster/bounds';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { PictureName, PictureStack } from '@/core/render/stacks';
@@ -37,6 +38,8 @@ import type {
   FixWorker,
   HandoverOrder,
   InspectWorker,
+  KeptPart,
+  KeptPicture,
   PictureWorker,
   PreviewOptions,
   PreviewWorker,
@@ -73,6 +76,8 @@ export type {
   FixAnswer,
   HandoverOrder,
   HandoverResult,
+  KeptPart,
+  KeptPicture,
   ReadClipFrame,
   TrialEnd,
   TriedPicture,
@@ -222,24 +227,21 @@ export const stopInspecting = (): Promise<void> => inspectHelper.ask((remote) =>
 /** Has the preview worker give back the memory of its pictures. */
 export const letGoOfCompositing = (): Promise<void> => previewHelper.ask((remote) => remote.letGo());
 
-/** The digest and PNG of a drawing's pixels, worked out off the page's thread; null for an empty page. */
-export const keepPixels = (width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null> =>
-  pictureHelper.ask(
-    (remote) => remote.keep(width, height, transfer(rgba, [rgba.buffer])) as Promise<{ digest: Digest; png: Uint8Array } | null>,
-  );
+/** What a drawing's pixels are kept as, worked out off the page's thread; null for an empty page. They are held there with `holds`, for parts that come. */
+export const keepPixels = (width: number, height: number, rgba: Uint8ClampedArray, holds: boolean): Promise<KeptPicture | null> =>
+  pictureHelper.ask((remote) => remote.keep(width, height, transfer(rgba, [rgba.buffer]), holds) as Promise<KeptPicture | null>);
+
+/** The same of the picture `base`, null for an empty page, with other pixels in a box of it; they are taken over. */
+export const keepPart = (base: Digest | null, size: Size, box: Box, rgba: Uint8ClampedArray): Promise<KeptPart> =>
+  pictureHelper.ask((remote) => remote.keepPart(base, size, box, transfer(rgba, [rgba.buffer])) as Promise<KeptPart>);
 
 /** The pixels an area fill reaches, found off the page's thread; the picture's pixels are taken over. */
 export const fillArea = (size: Size, rgba: Uint8ClampedArray, x: number, y: number, options: FillOptions): Promise<Uint8Array> =>
   pictureHelper.ask((remote) => remote.fillArea(size, transfer(rgba, [rgba.buffer]), x, y, options) as Promise<Uint8Array>);
 
 /** A stored picture laid on another size, worked out off the page's thread; null when nothing is left on it. */
-export const layPictureAnew = (
-  digest: Digest,
-  size: Size,
-  laying: PlacementMode,
-  anchor: Anchor,
-): Promise<{ digest: Digest; png: Uint8Array } | null> =>
-  pictureHelper.ask((remote) => remote.layAnew(digest, size, laying, anchor) as Promise<{ digest: Digest; png: Uint8Array } | null>);
+export const layPictureAnew = (digest: Digest, size: Size, laying: PlacementMode, anchor: Anchor): Promise<KeptPicture | null> =>
+  pictureHelper.ask((remote) => remote.layAnew(digest, size, laying, anchor) as Promise<KeptPicture | null>);
 
 /** A recording that could be decoded. */
 export type DecodedRecording = Extract<DecodedSound, { kind: 'decoded' }>;

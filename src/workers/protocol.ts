@@ -16,6 +16,7 @@ import type { PrintChoices } from '@/core/format/pdf/sheetPdf';
 import type { Outcome } from '@/core/outcome';
 import type { FormatOptions } from '@/core/output/format';
 import type { JobEvent } from '@/core/output/jobState';
+import type { Box } from '@/core/raster/bounds';
 import type { FillOptions } from '@/core/raster/fill';
 import type { Anchor, PlacementMode } from '@/core/raster/placing';
 import type { RenderPlan } from '@/core/render/renderPlan';
@@ -215,19 +216,30 @@ export type PreviewWorker = {
   letGo(): Promise<void>;
 };
 
+/** What a drawing's pixels are kept as. */
+export type KeptPicture = { readonly digest: Digest; readonly png: Uint8Array };
+
+/** What became of a picture that a part was laid into: nothing where the worker doesn't hold its pixels. */
+export type KeptPart = { readonly isHeld: false } | { readonly isHeld: true; readonly picture: KeptPicture | null };
+
 export type PictureWorker = {
-  /** The digest and PNG of pixels (RGBA, straight alpha; taken over by the worker); null when nothing is on them. */
-  keep(width: number, height: number, rgba: Uint8ClampedArray): Promise<{ digest: Digest; png: Uint8Array } | null>;
+  /**
+   * The digest and PNG of pixels (RGBA, straight alpha; taken over by the worker); null when nothing is on them. With `holds` they are
+   * held for a while, for parts that come.
+   */
+  keep(width: number, height: number, rgba: Uint8ClampedArray, holds?: boolean): Promise<KeptPicture | null>;
+  /** The same of the picture `base` (null for an empty page) with other pixels in a box of it; they are held as well. */
+  keepPart(base: Digest | null, size: Size, box: Box, rgba: Uint8ClampedArray): Promise<KeptPart>;
   /** The pixels an area fill reaches: 1 where colour comes. */
   fillArea(size: Size, rgba: Uint8ClampedArray, x: number, y: number, options: FillOptions): Promise<Uint8Array>;
   /** A stored picture laid on another size; null when nothing is left on it. Rejects when it is missing. */
-  layAnew(digest: Digest, size: Size, laying: PlacementMode, anchor: Anchor): Promise<{ digest: Digest; png: Uint8Array } | null>;
+  layAnew(digest: Digest, size: Size, laying: PlacementMode, anchor: Anchor): Promise<KeptPicture | null>;
 };
 
 /** A frame of a clip as it was read: when it starts, and its picture when it is not the one before again. */
 export type ReadClipFrame = {
   readonly startMicroseconds: number;
-  readonly picture: { readonly digest: Digest; readonly png: Uint8Array } | null;
+  readonly picture: KeptPicture | null;
 };
 
 /** What is known of a clip before its frames are read. */

@@ -10,11 +10,14 @@ type LiveStroke = { readonly ink: Ink; readonly hasPressure: boolean; readonly s
 /** Which picture the page lies on: that of the drawing when it was laid, and then each one the ink on it became. */
 export type PageBase = { readonly drawingId: string; digest: string | null };
 
-/** A stroke's end: the stroke itself, and the pixels of the whole drawing with it; null when its picture was still on its way. */
-export type FinishedStroke = {
-  readonly stroke: InkStroke;
-  readonly page: { readonly pixels: Uint8ClampedArray; readonly base: PageBase } | null;
+/** What a stroke changed of the page: the pixels of a box (RGBA, straight alpha) as they are with it, and what they lay on before. */
+export type ChangedPage = {
+  readonly part: { readonly box: Box; readonly pixels: Uint8ClampedArray };
+  readonly base: PageBase;
 };
+
+/** A stroke's end: the stroke itself, and what it changed; null when its drawing's picture was still on its way. */
+export type FinishedStroke = { readonly stroke: InkStroke; readonly page: ChangedPage | null };
 
 /** A picture to draw onto; its memory is read often. */
 export function newPage({ width, height }: Size): OffscreenCanvasRenderingContext2D {
@@ -251,8 +254,17 @@ export class Desk {
       this.drawSeen((context) => drawShape(context, shapeOf(stroke, true), this.scale));
       return { stroke, page: null };
     }
-    this.refresh(drawInk(this.page, stroke));
-    return { stroke, page: { pixels: this.pixels(), base: this.base } };
+    const box = drawInk(this.page, stroke);
+    this.refresh(box);
+    return { stroke, page: { part: this.partWithin(box), base: this.base } };
+  }
+
+  /** The pixels within as much of a box as lies on the page; of one that lies beside it, a pixel that has not changed. */
+  private partWithin({ left, top, right, bottom }: Box): ChangedPage['part'] {
+    const { width, height } = this.size;
+    const within = { left: Math.max(0, left), top: Math.max(0, top), right: Math.min(width, right), bottom: Math.min(height, bottom) };
+    const box = within.left < within.right && within.top < within.bottom ? within : { left: 0, top: 0, right: 1, bottom: 1 };
+    return { box, pixels: this.page.getImageData(box.left, box.top, box.right - box.left, box.bottom - box.top).data };
   }
 
   /** Takes the stroke under the pen away again. */

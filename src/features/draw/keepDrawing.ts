@@ -1,9 +1,10 @@
-import { draftReader } from '@/contracts/local';
+import { draftReader, type InkStroke } from '@/contracts/local';
+import type { Digest } from '@/core/document/model';
 import { newDrawingHere } from '@/core/edit/drawingEdits';
 import { drawingShownAt } from '@/core/sheet/reading';
-import type { Desk, FinishedStroke, PageBase } from '@/features/draw/desk';
+import type { ChangedPage, Desk, FinishedStroke, PageBase } from '@/features/draw/desk';
 import { drawAgain } from '@/features/ink/drawAgain';
-import { type DrawTarget, drawingOf, makePicture, packPixels } from '@/features/ink/makePicture';
+import { type DrawTarget, drawingOf, makeKept, makePicture, packPixels } from '@/features/ink/makePicture';
 import { contextNow } from '@/features/project/editContext';
 import { inView } from '@/features/project/hooks';
 import { setPictureAside } from '@/features/sync/aside';
@@ -13,6 +14,7 @@ import { make } from '@/features/sync/session';
 import { settle } from '@/features/sync/settling';
 import { WINDOW_ID } from '@/features/sync/windows';
 import { toast } from '@/ui/toast';
+import { type KeptPart, keepPart, WorkerFailed } from '@/workers/client';
 
 /** The key under which a drawing with a picture lies on the desk. */
 export const deskKey = (drawingId: string | undefined, picture: string | null | undefined) => `${drawingId ?? ''}:${picture ?? ''}`;
@@ -68,11 +70,15 @@ export function keepDrawing(desk: Desk, target: DrawTarget, pixels: Uint8Clamped
   const { base, size } = desk;
   void settle(order, async () => {
     if (!liesOn(target, base)) {
-      const picture = await packPixels(size.width, size.height, pixels);
+      const picture = await packPixels(size.width, size.height, pixels, false);
       await setPictureAside(target, picture, order, 'The drawing was changed meanwhile.');
       return;
     }
-    await makeOnPage(desk, target, pixels, base, { order, fromDraft: false });
+    await makePicture(size, target, pixels, {
+      order,
+      fromDraft: false,
+      onDigest: (digest) => becomes(desk, target, base, digest),
+    });
   }).catch(tellNotKept);
 }
 
@@ -80,21 +86,28 @@ export function keepDrawing(desk: Desk, target: DrawTarget, pixels: Uint8Clamped
 const liesOn = (target: DrawTarget, base: PageBase): boolean =>
   base.drawingId === target.drawingId && drawingOf(target)?.picture === base.digest;
 
-/** Makes the page's pixels the drawing's picture, which is what the page lies on from then on. */
-const makeOnPage = (
-  desk: Desk,
-  target: DrawTarget,
-  pixels: Uint8ClampedArray,
-  base: PageBase,
-  made: { readonly order: number; readonly fromDraft: boolean },
-): Promise<void> =>
-  makePicture(desk.size, target, pixels, {
-    ...made,
-    onDigest(digest) {
-      base.digest = digest;
-      nowShows(desk, target, digest);
-    },
+/** Takes note of the picture that what lies on the page has become, which is what it lies on from then on. */
+function becomes(desk: Desk, target: DrawTarget, base: PageBase, digest: Digest | null): void {
+  base.digest = digest;
+  nowShows(desk, target, digest);
+}
+
+/** Makes a stroke part of its drawing's picture: by what it changed on the page where the picture's pixels are held, else by drawing it on the picture. */
+async function makeStroke(desk: Desk, target: DrawTarget, stroke: InkStroke, { part, base }: ChangedPage, order: number): Promise<void> {
+  const drawnOn = base.digest;
+  const kept = await keepPart(drawnOn, desk.size, part.box, part.pixels).catch((error: unknown): KeptPart => {
+    // A worker that failed holds nothing.
+    if (error instanceof WorkerFailed) return { isHeld: false };
+    throw error;
   });
+  if (kept.isHeld) {
+    await makeKept(target, kept.picture, { order, fromDraft: true, onDigest: (digest) => becomes(desk, target, base, digest) });
+    return;
+  }
+  await drawAgain(desk.size, target, stroke, order, (digest, wasDrawnOn) => {
+    if (wasDrawnOn === drawnOn) becomes(desk, target, base, digest);
+  });
+}
 
 /**
  * Keeps a stroke: at once as it was drawn, where a crash of the tab can't reach it, and then as the drawing's
@@ -109,7 +122,7 @@ export function keepStroke(desk: Desk, target: DrawTarget, { stroke, page }: Fin
   const drafted = putDraft({ version: draftReader.version, order, projectId, windowId: WINDOW_ID, target, stroke }).catch(() => undefined);
   void settle(order, async () => {
     await drafted;
-    if (page && liesOn(target, page.base)) await makeOnPage(desk, target, page.pixels, page.base, { order, fromDraft: true });
+    if (page && liesOn(target, page.base)) await makeStroke(desk, target, stroke, page, order);
     else await drawAgain(desk.size, target, stroke, order);
   })
     .catch(tellNotKept)

@@ -49,7 +49,8 @@ export function fillAt(desk: Desk, target: DrawTarget, onPaper: OnPaper, at: Poi
     if (isOnDesk) keepDrawing(desk, target, desk.colourArea(area, brush.colour));
     else {
       // Another drawing lies on the desk by now, or this one was changed: it gets its colour as it is.
-      const page = (await pageOf(size, target)).getImageData(0, 0, size.width, size.height).data;
+      const { context } = await pageOf(size, target);
+      const page = context.getImageData(0, 0, size.width, size.height).data;
       layColour(size, page, area, brush.colour);
       await makePicture(size, target, page, { order, fromDraft: false });
     }

@@ -61,10 +61,15 @@ function boxOf(outline: readonly (readonly number[])[], marginPx: number): Box {
     box.right = Math.max(box.right, x);
     box.bottom = Math.max(box.bottom, y);
   }
-  return { left: box.left - marginPx, top: box.top - marginPx, right: box.right + marginPx, bottom: box.bottom + marginPx };
+  return {
+    left: Math.floor(box.left - marginPx),
+    top: Math.floor(box.top - marginPx),
+    right: Math.ceil(box.right + marginPx),
+    bottom: Math.ceil(box.bottom + marginPx),
+  };
 }
 
-/** What a stroke covers: its outline in pixels of the picture, and the box it touches with its soft edge. */
+/** What a stroke covers: its outline in pixels of the picture, and the box of whole ones it touches with its soft edge. */
 export type InkShape = { readonly ink: Ink; readonly path: Path2D; readonly box: Box };
 
 /** The shape of a stroke; `last` closes its end. */
@@ -85,9 +90,15 @@ export function drawShape(context: AnyContext, { ink, path }: InkShape, scale = 
   context.globalCompositeOperation = 'source-over';
 }
 
-/** Draws a whole stroke onto a picture; gives the box it touched. */
+/** Draws a whole stroke onto a picture; gives the box it touched, out of which no pixel has changed. */
 export function drawInk(context: AnyContext, stroke: InkStroke): Box {
   const shape = shapeOf(stroke, true);
+  const { left, top, right, bottom } = shape.box;
+  context.save();
+  context.beginPath();
+  context.rect(left, top, right - left, bottom - top);
+  context.clip();
   drawShape(context, shape);
+  context.restore();
   return shape.box;
 }

@@ -4,7 +4,7 @@ import { setPictureAside } from '@/features/sync/aside';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer } from '@/features/sync/server';
 import { make, makeWithPicture } from '@/features/sync/session';
-import { keepPixels, WorkerFailed } from '@/workers/client';
+import { type KeptPicture, keepPixels, WorkerFailed } from '@/workers/client';
 
 export type { DrawTarget } from '@/contracts/local';
 
@@ -25,12 +25,12 @@ type Options = {
   readonly onDigest?: (digest: Digest | null) => void;
 };
 
-/** The digest and PNG of pixels; waits for the server when the program that makes them could not be loaded. */
-export async function packPixels(width: number, height: number, pixels: Uint8ClampedArray): ReturnType<typeof keepPixels> {
+/** What pixels are kept as; waits for the server when the program that makes them could not be loaded. */
+export async function packPixels(width: number, height: number, pixels: Uint8ClampedArray, holds: boolean): Promise<KeptPicture | null> {
   for (;;) {
     try {
       // What is handed to a worker that fails is gone with it.
-      return await keepPixels(width, height, pixels.slice());
+      return await keepPixels(width, height, pixels.slice(), holds);
     } catch (error) {
       if (!(error instanceof WorkerFailed)) throw error;
       await serverRetryer.wait();
@@ -38,13 +38,8 @@ export async function packPixels(width: number, height: number, pixels: Uint8Cla
   }
 }
 
-/**
- * Makes pixels (RGBA, straight alpha; taken over) a drawing's picture: digest and PNG are worked out aside,
- * then it is a step like any other. When the drawing is gone by then the picture is set aside.
- */
-export async function makePicture({ width, height }: Size, target: DrawTarget, pixels: Uint8ClampedArray, options: Options): Promise<void> {
-  const { order, fromDraft, onDigest } = options;
-  const kept = await packPixels(width, height, pixels);
+/** Makes what was worked out aside a drawing's picture, as a step like any other; null for an empty page. When the drawing is gone by then the picture is set aside. */
+export async function makeKept(target: DrawTarget, kept: KeptPicture | null, { order, fromDraft, onDigest }: Options): Promise<void> {
   const draftOrder = fromDraft ? order : undefined;
   if (!drawingOf(target)) {
     await setPictureAside(target, kept, order, 'Its drawing was deleted meanwhile.');
@@ -53,4 +48,9 @@ export async function makePicture({ width, height }: Size, target: DrawTarget, p
   onDigest?.(kept?.digest ?? null);
   if (kept) await makeWithPicture({ type: 'setPicture', ...target, picture: kept.digest }, kept, { order, draftOrder });
   else make({ type: 'setPicture', ...target, picture: null }, { order, draftOrder });
+}
+
+/** Makes pixels (RGBA, straight alpha; taken over) a drawing's picture; they are held where that is worked out, since more is drawn on what was drawn last. */
+export async function makePicture({ width, height }: Size, target: DrawTarget, pixels: Uint8ClampedArray, options: Options): Promise<void> {
+  await makeKept(target, await packPixels(width, height, pixels, true), options);
 }

@@ -1,20 +1,21 @@
 import { expose, transfer } from 'comlink';
-import { boundsOfPixels } from '@/core/raster/bounds';
-import { canonicalisePixels } from '@/core/raster/canonical';
-import { digestOfPixels } from '@/core/raster/digest';
 import { filledArea } from '@/core/raster/fill';
 import { placeOn } from '@/core/raster/placing';
-import { keptPng } from '@/workers/ingest/keptPng';
-import type { PictureWorker } from '@/workers/protocol';
+import { keepAll, keepPart } from '@/workers/ingest/heldPicture';
+import type { KeptPicture, PictureWorker } from '@/workers/protocol';
 import { decodedPicture } from '@/workers/render/pictureCache';
 
+const handedOver = <Answer>(answer: Answer, picture: KeptPicture | null): Answer =>
+  transfer(answer, picture ? [picture.png.buffer as ArrayBuffer] : []);
+
 const worker: PictureWorker = {
-  async keep(width, height, rgba) {
-    canonicalisePixels(rgba);
-    if (boundsOfPixels(width, height, rgba) === null) return null;
-    const digest = await digestOfPixels(width, height, rgba);
-    const png = await keptPng(width, height, new Uint8Array(rgba.buffer, rgba.byteOffset, rgba.byteLength));
-    return transfer({ digest, png }, [png.buffer]);
+  async keep(width, height, rgba, holds = false) {
+    const picture = await keepAll({ width, height }, rgba, holds);
+    return handedOver(picture, picture);
+  },
+  async keepPart(base, size, box, rgba) {
+    const kept = await keepPart(base, size, box, rgba);
+    return handedOver(kept, kept.isHeld ? kept.picture : null);
   },
   async fillArea(size, rgba, x, y, options) {
     const area = filledArea(size, rgba, x, y, options);
