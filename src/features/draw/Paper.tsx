@@ -7,7 +7,6 @@ import { askAtOnce } from '@/features/draw/askAtOnce';
 import { BrushRing } from '@/features/draw/BrushRing';
 import { Desk } from '@/features/draw/desk';
 import { GuideTag } from '@/features/draw/GuideTag';
-import { PartBar, PartHandles } from '@/features/draw/PartHandles';
 import { putPartDown, usePartStore } from '@/features/draw/part';
 import { SharedTag } from '@/features/draw/SharedTag';
 import { useLaidDrawing } from '@/features/draw/useLaidDrawing';
@@ -20,12 +19,17 @@ import { useFrameOf } from '@/features/project/hooks';
 import { paperTransform } from '@/features/project/paperView';
 import { useReplayStore } from '@/features/project/replayPen';
 import { useViewStore } from '@/features/project/viewStore';
+import { Later, part as laterPart } from '@/ui/later';
 
 const NOT_LAID = {
   coming: 'The drawing is still on its way: try again in a moment.',
   away: 'This drawing’s picture is on the server, which does not answer. It is asked again until it does; what you draw meanwhile is safe and lies on it when it comes.',
   missing: 'This drawing’s picture is not in the store. Clear the drawing to draw it again, or undo what made it.',
 } as const;
+
+/** What is round a part that was picked up, once one can be. */
+const partHandles = laterPart(async () => (await import('@/features/draw/PartHandles')).PartHandles);
+const partBar = laterPart(async () => (await import('@/features/draw/PartHandles')).PartBar);
 
 /** From how many screen pixels a picture's pixel on they are shown as squares. */
 const SQUARES_FROM = 3;
@@ -145,12 +149,12 @@ export function Paper({ shot, level, size }: { shot: Shot; level: Level; size: S
           </svg>
         )}
         <BrushRing size={size} screenPxPerPixel={screenPxPerPixel} />
-        {part && <PartHandles part={part} size={size} screenPxPerPixel={screenPxPerPixel} view={view} />}
+        {part && <Later of={partHandles} props={{ part, size, screenPxPerPixel, view }} isWindow />}
       </div>
       <SharedTag level={level} drawing={drawing} />
       <GuideTag shot={shot} frame={frame} />
       <ViewTag />
-      {part && <PartBar />}
+      {part && <Later of={partBar} props={{}} isWindow />}
       {trouble && (
         <p role="status" className="absolute inset-x-6 top-6 rounded-lg bg-paper/90 p-3 text-center text-rust text-sm">
           {NOT_LAID[trouble]}
