@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { expect, goToFrame, openStage, stroke, test, untilKept, untilLaid } from './fixtures';
-import { boxPixels, drawnBox, pixelAt, pressPaper } from './paper';
+import { boxPixels, drawnBox, pixelAt, pressPaper, takeColour } from './paper';
 import { emptyProject, makeProject, projectOnServer } from './projects';
 
 const FILM = { title: 'Tools', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 12 };
@@ -304,13 +304,11 @@ test('a level’s blend is seen on the paper as the W3C formula has it', async (
     return [...(await sharp(shot).removeAlpha().raw().toBuffer())];
   };
   await page.keyboard.press('f');
-  await page.getByLabel('Another colour').fill('#c08040');
-  await page.keyboard.press('Escape');
+  await takeColour(page, '#c08040');
   await pressPaper(page, 0.5, 0.5);
   await untilKept(page);
   await page.keyboard.press('Shift+L');
-  await page.getByLabel('Another colour').fill('#40c0e0');
-  await page.keyboard.press('Escape');
+  await takeColour(page, '#40c0e0');
   await untilLaid(page);
   await pressPaper(page, 0.5, 0.5);
   await untilKept(page);

@@ -53,3 +53,9 @@ export async function pressPaper(page: Page, x: number, y: number): Promise<void
   if (!box) throw new Error('There is no paper.');
   await page.mouse.click(box.x + x * box.width, box.y + y * box.height);
 }
+
+/** Has the brush draw in a colour that is none of the palette's. */
+export async function takeColour(page: Page, colour: string): Promise<void> {
+  await page.getByLabel('Another colour').fill(colour);
+  await page.keyboard.press('Escape');
+}

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import { expect, goToFrame, openShot, openStage, strokeNow, test, untilKept, untilLaid } from './fixtures';
-import { drawnBox, pixelAt, pressPaper } from './paper';
+import { drawnBox, pixelAt, pressPaper, takeColour } from './paper';
 import { emptyProject } from './projects';
 
 const FILM = { title: 'Pen', rate: { num: 24, den: 1 }, size: { width: 640, height: 360 }, frames: 12 };
@@ -122,8 +122,7 @@ test('a line is seen under the pen as it stays, also on a level that shines thro
   const projectId = await emptyProject(app.url, FILM);
   await openStage(page, app.url, projectId, 'draw');
   await page.keyboard.press('f');
-  await page.getByLabel('Another colour').fill('#c08040');
-  await page.keyboard.press('Escape');
+  await takeColour(page, '#c08040');
   await pressPaper(page, 0.5, 0.5);
   await untilKept(page);
   await page.keyboard.press('Shift+L');
@@ -133,8 +132,7 @@ test('a line is seen under the pen as it stays, also on a level that shines thro
   await page.keyboard.press('PageDown');
   await expect(opacity).toHaveAttribute('aria-valuenow', '50');
   await page.keyboard.press('d');
-  await page.getByLabel('Another colour').fill('#40c0e0');
-  await page.keyboard.press('Escape');
+  await takeColour(page, '#40c0e0');
   for (let press = 0; press < 8; press++) await page.keyboard.press('+');
   await untilLaid(page);
   const box = await page.getByTestId('paper').boundingBox();

@@ -21,7 +21,6 @@ function RingAt({ diameterPx, size }: { diameterPx: number; size: Size }) {
   if (!at) return null;
   return (
     <div
-      data-testid="brush-ring"
       className="pointer-events-none absolute aspect-square rounded-full border border-edge"
       style={{
         width: `${(diameterPx / size.width) * 100}%`,

@@ -1,3 +1,5 @@
+import { handRests } from '@/features/sync/hand';
+
 /** Least time between the beginnings of two sendings, so that steps made in quick succession go out together. */
 export const LEAST_BETWEEN_MILLISECONDS = 200;
 
@@ -11,6 +13,13 @@ export type PaceWorld = {
   readonly after: (milliseconds: number, done: () => void) => void;
   /** Resolves once nothing is being drawn, after so long at the latest. */
   readonly handRests: (mostMilliseconds: number) => Promise<void>;
+};
+
+/** The world of a page. */
+export const PAGE_WORLD: PaceWorld = {
+  now: () => Date.now(),
+  after: (milliseconds, done) => void setTimeout(done, milliseconds),
+  handRests,
 };
 
 /**

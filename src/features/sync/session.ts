@@ -15,7 +15,6 @@ import { fetchDocumentAt, fetchProject, Refused, server } from '@/features/sync/
 import { projectAskedEarly } from '@/features/sync/earlyProject';
 import { Engine } from '@/features/sync/engine';
 import type { EngineView, MadeWith } from '@/features/sync/engineWorld';
-import { handRests } from '@/features/sync/hand';
 import { inOrder, MOST_UNDO, type Stacks } from '@/features/sync/history';
 import {
   dropDraft,
@@ -31,7 +30,7 @@ import {
   writeAdoption,
   writeHistory,
 } from '@/features/sync/outbox';
-import { Pace } from '@/features/sync/pace';
+import { PAGE_WORLD, Pace } from '@/features/sync/pace';
 import { hearPeople } from '@/features/sync/people';
 import { Unreachable } from '@/features/sync/ports';
 import { closeProjectStore, useProjectStore } from '@/features/sync/projectStore';
@@ -168,11 +167,7 @@ async function openNow(projectId: string, isWanted: () => boolean): Promise<Open
     // Without room for it the steps are sent from where they are.
     await writeAdoption(taken.adoption).catch(() => undefined);
     const aside = await loadAside(projectId).catch(() => []);
-    const pace = new Pace({
-      now: () => Date.now(),
-      after: (milliseconds, resolve) => void setTimeout(resolve, milliseconds),
-      handRests,
-    });
+    const pace = new Pace(PAGE_WORLD);
     let windows: Windows | undefined;
     let toldRevision = opened.revision;
     const engine = new Engine(

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { countText, plural } from '@/core/time/counts';
+import { plural } from '@/core/time/counts';
 import { useProjectStore } from '@/features/sync/projectStore';
 import { serverRetryer, useServerStore } from '@/features/sync/server';
 
@@ -23,7 +23,7 @@ const TOLD = {
   waiting: 'The server does not answer. What you do is safe in this browser',
 } as const;
 
-/** Saving that is over sooner is not told: words that change with every stroke are looked at. */
+/** Saving that is over sooner is not told, and how much is being saved only where it is asked for: words that change with every stroke are looked at. */
 const SOON_SAVED_MILLISECONDS = 1000;
 
 /** Whether something has gone on for so long. */
@@ -68,7 +68,7 @@ export function KeptWords({ onPress }: { onPress: () => void }) {
     kept === 'kept' || (kept === 'sending' && !isSaving)
       ? `Saved ${keptAt ? agoWords(keptAt, Math.max(now, keptAt.getTime())) : ''}`
       : kept === 'sending'
-        ? `Saving ${countText(waitingSteps + settling)} …`
+        ? 'Saving …'
         : kept === 'away'
           ? `All saved; ${noAnswer}`
           : `${waiting}; ${waitingFor ? 'they wait' : noAnswer}`;
